@@ -1,0 +1,106 @@
+package app.uprightwarden.core.audit;
+
+import app.uprightwarden.core.control.ControlValues;
+import app.uprightwarden.core.meeting.Reach;
+import app.uprightwarden.core.rulebook.ResolvedRulebook;
+import java.time.LocalDateTime;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.ServiceLoader;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Runs every check. What depends on rules, values and reach alone is judged once and remembered;
+ * the rest is looked at meeting by meeting. Not thread-safe: one auditor a run.
+ */
+public final class Auditor {
+  /** Takes findings one by one, without an object for each. */
+  @FunctionalInterface
+  public interface Sink {
+    void found(MeetingFacts meeting, @Nullable LocalDateTime occurrence, Detail detail);
+  }
+
+  private record Key(ResolvedRulebook rules, ControlValues values, Reach reach) {}
+
+  private static final int MOST_REMEMBERED = 50_000;
+  private static final List<Check> CATALOGUE = load();
+
+  private final List<RuleCheck> ruleChecks = select(RuleCheck.class);
+  private final List<MeetingCheck> meetingChecks = select(MeetingCheck.class);
+  private final List<RegisterCheck> registerChecks = select(RegisterCheck.class);
+  private final Map<Key, Judgement> judged = new HashMap<>();
+
+  /** Every check there is, by id. */
+  public static List<Check> catalogue() {
+    return CATALOGUE;
+  }
+
+  private static List<Check> load() {
+    List<Check> checks = new ArrayList<>();
+    ServiceLoader.load(Check.class, Check.class.getClassLoader()).forEach(checks::add);
+    checks.sort(Comparator.comparing(Check::id));
+    return List.copyOf(checks);
+  }
+
+  private static <T extends Check> List<T> select(Class<T> type) {
+    return CATALOGUE.stream().filter(type::isInstance).map(type::cast).toList();
+  }
+
+  /** How a meeting's series stands under its rules. */
+  public Judgement judge(MeetingFacts meeting) {
+    return judge(meeting.rules(), meeting.values(), meeting.reach());
+  }
+
+  public Judgement judge(ResolvedRulebook rules, ControlValues values, Reach reach) {
+    if (judged.size() > MOST_REMEMBERED) {
+      judged.clear();
+    }
+    return judged.computeIfAbsent(
+        new Key(rules, values, reach), key -> Judgement.of(ruleChecks, rules, values, reach));
+  }
+
+  /** Everything that is wrong with a meeting by itself. */
+  public void audit(MeetingFacts meeting, Sink sink) {
+    List<Detail> ofSeries = judge(meeting).details();
+    for (int i = 0; i < ofSeries.size(); i++) {
+      sink.found(meeting, null, ofSeries.get(i));
+    }
+    for (int i = 0; i < meetingChecks.size(); i++) {
+      meetingChecks.get(i).check(meeting, detail -> sink.found(meeting, null, detail));
+    }
+    if (!meeting.changes().isEmpty()) {
+      auditChanges(meeting, ofSeries, sink);
+    }
+  }
+
+  /** What is wrong with single occurrences and not with their series in the same way. */
+  private void auditChanges(MeetingFacts meeting, List<Detail> ofSeries, Sink sink) {
+    Set<String> known = new HashSet<>();
+    ofSeries.forEach(detail -> known.add(likeness(detail)));
+    for (MeetingFacts.Change change : meeting.changes()) {
+      if (!change.values().equals(meeting.values())) {
+        for (Detail detail : judge(meeting.rules(), change.values(), meeting.reach()).details()) {
+          if (!known.contains(likeness(detail))) {
+            sink.found(meeting, change.at(), detail);
+          }
+        }
+      }
+    }
+  }
+
+  private static String likeness(Detail detail) {
+    return detail.check().id() + "|" + detail.subject() + "|" + detail.value();
+  }
+
+  /** Everything that is wrong between meetings. */
+  public void auditTogether(Register register, Sink sink) {
+    for (RegisterCheck check : registerChecks) {
+      check.check(register, (meeting, detail) -> sink.found(meeting, null, detail));
+    }
+  }
+}

@@ -1,0 +1,171 @@
+package app.uprightwarden.core.audit;
+
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.ControlValues;
+import app.uprightwarden.core.control.Value;
+import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.core.meeting.OccurrenceChange;
+import app.uprightwarden.core.meeting.PasscodeFacts;
+import app.uprightwarden.core.meeting.Reach;
+import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.core.people.Person;
+import app.uprightwarden.core.people.Standing;
+import app.uprightwarden.core.rulebook.Layer;
+import app.uprightwarden.core.rulebook.ResolvedRulebook;
+import app.uprightwarden.core.rulebook.Rulebook;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Makes the compact facts of meetings. Equal values, reaches and rulebooks become one instance, so
+ * that a register of many meetings costs little more than its differences. Not thread-safe.
+ */
+public final class FactsBuilder {
+  private static final int MOST_INTERNED = 200_000;
+
+  private final Directory directory;
+  private final Rulebook rulebook;
+  private final Set<String> confidentialKinds;
+  private final MeetingFacts.Plan plan;
+  private final Map<List<Layer>, ResolvedRulebook> byLayers = new HashMap<>();
+  private final Map<String, ResolvedRulebook> byUnitAndKind = new HashMap<>();
+  private final Map<Object, Object> interned = new HashMap<>();
+
+  public FactsBuilder(
+      Directory directory,
+      Rulebook rulebook,
+      Set<String> confidentialKinds,
+      MeetingFacts.Plan plan) {
+    this.directory = directory;
+    this.rulebook = rulebook;
+    this.confidentialKinds = Set.copyOf(confidentialKinds);
+    this.plan = plan;
+  }
+
+  /** What is in force for a host's meetings of a kind. */
+  public ResolvedRulebook rulesFor(String host, @Nullable String kind) {
+    Person person = directory.find(host);
+    String unit = person == null ? null : person.unit();
+    return byUnitAndKind.computeIfAbsent(
+        unit + "|" + kind,
+        key ->
+            byLayers.computeIfAbsent(
+                rulebook.applying(directory.unitPath(unit), kind), ResolvedRulebook::of));
+  }
+
+  public MeetingFacts build(Meeting meeting) {
+    Set<String> hosts = new HashSet<>();
+    hosts.add(Directory.fold(meeting.host()));
+    meeting.coHosts().forEach(email -> hosts.add(Directory.fold(email)));
+    Set<String> named = new HashSet<>();
+    meeting.invitees().forEach(invitee -> named.add(Directory.fold(invitee.email())));
+    Set<String> listed = listed(meeting);
+    Set<String> invited = new HashSet<>(named);
+    invited.addAll(listed);
+    Person host = directory.find(meeting.host());
+    ControlValues values = judged(meeting.controls(), meeting.passcode());
+    return new MeetingFacts(
+        meeting.id(),
+        Directory.fold(meeting.host()),
+        rulesFor(meeting.host(), meeting.kind()),
+        intern(values),
+        intern(reach(meeting)),
+        plan,
+        meeting.passcode(),
+        meeting.number(),
+        meeting.minutes(),
+        endless(meeting.recurrence()),
+        host == null || !host.active(),
+        meeting.coHosts().size(),
+        meeting.presenters().size(),
+        invited.size(),
+        (int) listed.stream().filter(p -> !named.contains(p) && !hosts.contains(p)).count(),
+        meeting.coHosts().stream()
+            .filter(email -> directory.standingOf(email) != Standing.MEMBER)
+            .toList(),
+        meeting.presenters().stream()
+            .filter(email -> !among(email, invited) && !among(email, hosts))
+            .toList(),
+        strangers(meeting, invited),
+        changes(meeting));
+  }
+
+  private Set<String> listed(Meeting meeting) {
+    Set<String> listed = new HashSet<>();
+    for (String list : meeting.lists()) {
+      directory.membersOfList(list).forEach(email -> listed.add(Directory.fold(email)));
+    }
+    if (meeting.space() != null) {
+      directory.membersOfSpace(meeting.space()).forEach(m -> listed.add(Directory.fold(m)));
+    }
+    return listed;
+  }
+
+  private Reach reach(Meeting meeting) {
+    return Reach.of(
+        meeting.host(), meeting.coHosts(), meeting.presenters(), meeting.invitees(), directory);
+  }
+
+  private List<String> strangers(Meeting meeting, Set<String> invited) {
+    if (meeting.kind() == null || !confidentialKinds.contains(meeting.kind())) {
+      return List.of();
+    }
+    return invited.stream()
+        .filter(
+            email ->
+                directory.find(email) == null || directory.standingOf(email) == Standing.OUTSIDER)
+        .sorted()
+        .toList();
+  }
+
+  private List<MeetingFacts.Change> changes(Meeting meeting) {
+    if (meeting.changes().isEmpty()) {
+      return List.of();
+    }
+    List<MeetingFacts.Change> changes = new ArrayList<>();
+    for (OccurrenceChange change : meeting.changes()) {
+      ControlValues over = meeting.controls().overlaid(change.controls());
+      int minutes = change.minutes() == null ? meeting.minutes() : change.minutes();
+      changes.add(
+          new MeetingFacts.Change(change.at(), intern(judged(over, meeting.passcode())), minutes));
+    }
+    return List.copyOf(changes);
+  }
+
+  /** The values with length and makeup read off the actual passcode where there is one. */
+  public static ControlValues judged(ControlValues values, @Nullable PasscodeFacts passcode) {
+    if (passcode == null) {
+      return values;
+    }
+    return values
+        .with(Control.PASSCODE_LENGTH, new Value.Amount(passcode.length()))
+        .with(Control.PASSCODE_MAKEUP, passcode.makeup());
+  }
+
+  private static boolean among(String email, Set<String> folded) {
+    return folded.contains(Directory.fold(email));
+  }
+
+  private static boolean endless(@Nullable String recurrence) {
+    if (recurrence == null) {
+      return false;
+    }
+    String rule = recurrence.toUpperCase(Locale.ROOT);
+    return !rule.contains("UNTIL=") && !rule.contains("COUNT=");
+  }
+
+  @SuppressWarnings("unchecked")
+  private <T> T intern(T fresh) {
+    if (interned.size() > MOST_INTERNED) {
+      interned.clear();
+    }
+    Object known = interned.putIfAbsent(fresh, fresh);
+    return known == null ? fresh : (T) known;
+  }
+}

@@ -1,0 +1,56 @@
+package app.uprightwarden.core.audit;
+
+import app.uprightwarden.core.control.ControlValues;
+import app.uprightwarden.core.meeting.PasscodeFacts;
+import app.uprightwarden.core.meeting.Reach;
+import app.uprightwarden.core.rulebook.ResolvedRulebook;
+import java.time.LocalDateTime;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What an audit knows of one meeting: compact, and sharing everything that is equal among meetings.
+ * Built by {@link FactsBuilder}.
+ *
+ * @param rules what is in force for it, shared by all meetings of the same layers
+ * @param values as judged: length and makeup are those of the actual passcode where there is one
+ * @param number the number people join by, or null
+ * @param minutes length of an occurrence
+ * @param endless it recurs with no end
+ * @param hostGone the host is missing from the directory or disabled
+ * @param coHosts how many co-hosts
+ * @param presenters how many listed presenters
+ * @param invited how many people are invited, lists counted, each person once
+ * @param listedOnly how many of them are reached only through a list or space
+ * @param foreignCoHosts co-hosts who are not members
+ * @param strayPresenters listed presenters who are neither invited, host nor co-host
+ * @param strangers where the kind is confidential: invitees the directory does not know as its own
+ * @param changes what is different about single occurrences
+ */
+public record MeetingFacts(
+    String id,
+    String host,
+    ResolvedRulebook rules,
+    ControlValues values,
+    Reach reach,
+    Plan plan,
+    @Nullable PasscodeFacts passcode,
+    @Nullable String number,
+    int minutes,
+    boolean endless,
+    boolean hostGone,
+    int coHosts,
+    int presenters,
+    int invited,
+    int listedOnly,
+    List<String> foreignCoHosts,
+    List<String> strayPresenters,
+    List<String> strangers,
+    List<Change> changes) {
+
+  /** What the organisation's plan allows. */
+  public record Plan(int maxParticipants, int maxMinutes) {}
+
+  /** The values and length of an occurrence that differs from its series. */
+  public record Change(LocalDateTime at, ControlValues values, int minutes) {}
+}

@@ -1,0 +1,69 @@
+package app.uprightwarden.core.audit.check;
+
+import app.uprightwarden.core.audit.Check;
+import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.Judgement;
+import app.uprightwarden.core.audit.RuleCheck;
+import app.uprightwarden.core.exposure.Matrix;
+import app.uprightwarden.core.rulebook.Level;
+import app.uprightwarden.core.rulebook.ResolvedRulebook;
+import com.google.auto.service.AutoService;
+import java.util.Objects;
+import java.util.function.Consumer;
+
+/** Somebody can do what a guarantee says they must not. */
+@AutoService(Check.class)
+public final class GuaranteeBroken implements RuleCheck {
+  @Override
+  public String id() {
+    return "guarantee-broken";
+  }
+
+  @Override
+  public String summary() {
+    return "Somebody can do what a guarantee says they must not.";
+  }
+
+  @Override
+  public String why() {
+    return "A guarantee says what must never happen, whatever the settings are " + "called.";
+  }
+
+  @Override
+  public String mend() {
+    return "Apply the cheapest remedy, or choose other controls that keep the " + "guarantee.";
+  }
+
+  @Override
+  public int baseSeverity() {
+    return 0;
+  }
+
+  @Override
+  public void check(Judgement.Basis basis, Consumer<Detail> found) {
+    for (ResolvedRulebook.Given given : basis.rules().guarantees()) {
+      if (!basis.matrix().breaks(given.guarantee())) {
+        continue;
+      }
+      Matrix.Cell worst = basis.matrix().worst(given.guarantee());
+      if (worst != null) {
+        int bump = worst.level() == Level.UNATTENDED ? 1 : 0;
+        int severity = Math.min(5, given.guarantee().importance() + bump);
+        found.accept(Findings.onGuarantee(this, severity, given, worst));
+      }
+    }
+  }
+
+  @Override
+  public String text(Detail detail) {
+    Matrix.Cell worst =
+        Objects.requireNonNull(detail.worst(), "a broken guarantee has a worst cell");
+    return "Someone who "
+        + worst.persona().phrase()
+        + " can "
+        + worst.right().phrase()
+        + " "
+        + worst.level().phrase()
+        + ".";
+  }
+}

@@ -1,0 +1,68 @@
+package app.uprightwarden.core.audit.check;
+
+import app.uprightwarden.core.audit.Check;
+import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.Judgement;
+import app.uprightwarden.core.audit.RuleCheck;
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.Value;
+import app.uprightwarden.core.exposure.Effects;
+import app.uprightwarden.core.rulebook.ResolvedRule;
+import com.google.auto.service.AutoService;
+import java.util.List;
+import java.util.function.Consumer;
+
+/** A governed control is set, and another setting keeps it from doing anything. */
+@AutoService(Check.class)
+public final class NoEffect implements RuleCheck {
+  @Override
+  public String id() {
+    return "no-effect";
+  }
+
+  @Override
+  public String summary() {
+    return "A governed control is set, and another setting keeps it from doing " + "anything.";
+  }
+
+  @Override
+  public String why() {
+    return "Settings that depend on each other are set in good faith and do " + "nothing.";
+  }
+
+  @Override
+  public String mend() {
+    return "Tighten one of the controls named; then this one matters.";
+  }
+
+  @Override
+  public int baseSeverity() {
+    return 0;
+  }
+
+  @Override
+  public void check(Judgement.Basis basis, Consumer<Detail> found) {
+    for (ResolvedRule rule : basis.rules().rules()) {
+      Value value = basis.values().get(rule.control());
+      if (value == null || !rule.governs()) {
+        continue;
+      }
+      List<Control> by = Effects.defeatedBy(basis.values(), basis.posture(), rule.control());
+      if (!by.isEmpty()) {
+        found.accept(
+            Findings.onRule(
+                this, basis.bumped(rule.importance()), rule, rule.control().plain(value), by));
+      }
+    }
+  }
+
+  @Override
+  public String text(Detail detail) {
+    return Findings.title(detail)
+        + " is “"
+        + Findings.label(detail, detail.value())
+        + "” and changes nothing here, because of "
+        + Findings.titles(detail.defeatedBy())
+        + ".";
+  }
+}

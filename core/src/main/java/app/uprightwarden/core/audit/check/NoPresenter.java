@@ -1,0 +1,54 @@
+package app.uprightwarden.core.audit.check;
+
+import app.uprightwarden.core.audit.Check;
+import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.MeetingCheck;
+import app.uprightwarden.core.audit.MeetingFacts;
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.Value;
+import com.google.auto.service.AutoService;
+import java.util.function.Consumer;
+
+/** Presenters go by name, and nobody is named. */
+@AutoService(Check.class)
+public final class NoPresenter implements MeetingCheck {
+  @Override
+  public String id() {
+    return "no-presenter";
+  }
+
+  @Override
+  public String summary() {
+    return "Presenters go by name, and nobody is named.";
+  }
+
+  @Override
+  public String why() {
+    return "Only hosts can present then, which is rarely meant.";
+  }
+
+  @Override
+  public String mend() {
+    return "Name the presenters, or set the presenter role to hosts.";
+  }
+
+  @Override
+  public int baseSeverity() {
+    return 1;
+  }
+
+  @Override
+  public void check(MeetingFacts meeting, Consumer<Detail> found) {
+    Value role = meeting.values().get(Control.PRESENTER_ROLE);
+    if (role != null
+        && meeting.values().is(Control.PRESENTER_ROLE, "named")
+        && meeting.presenters() == 0) {
+      found.accept(Detail.of(this, 0, null));
+    }
+  }
+
+  @Override
+  public String text(Detail detail) {
+    return "Presenters go by name, but the list of presenters is empty.";
+  }
+}

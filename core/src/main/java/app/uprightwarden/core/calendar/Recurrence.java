@@ -1,0 +1,103 @@
+package app.uprightwarden.core.calendar;
+
+import java.time.DateTimeException;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.util.Locale;
+import org.dmfs.rfc5545.DateTime;
+import org.dmfs.rfc5545.recur.InvalidRecurrenceRuleException;
+import org.dmfs.rfc5545.recur.RecurrenceRule;
+import org.dmfs.rfc5545.recur.RecurrenceRuleIterator;
+
+/**
+ * A recurrence rule (RFC 5545 section 3.3.10), expanded on the local clock of the meeting's zone: a
+ * meeting at nine stays at nine when clocks change. An {@code UNTIL} in UTC is brought onto that
+ * clock first.
+ */
+public final class Recurrence {
+  private final RecurrenceRule rule;
+
+  private Recurrence(RecurrenceRule rule) {
+    this.rule = rule;
+  }
+
+  /**
+   * Reads a rule.
+   *
+   * @param text the value of an RRULE, without its name
+   * @throws IllegalArgumentException with what is wrong, where it does not parse
+   */
+  public static Recurrence parse(String text, ZoneId zone) {
+    try {
+      RecurrenceRule rule =
+          new RecurrenceRule(
+              text.strip().toUpperCase(Locale.ROOT), RecurrenceRule.RfcMode.RFC5545_STRICT);
+      DateTime until = rule.getUntil();
+      if (until != null && !until.isFloating()) {
+        LocalDateTime local =
+            LocalDateTime.ofInstant(Instant.ofEpochMilli(until.getTimestamp()), zone);
+        rule.setUntil(floating(local));
+      } else if (until != null && until.isAllDay()) {
+        // a date alone includes the whole of that day
+        rule.setUntil(
+            new DateTime(until.getYear(), until.getMonth(), until.getDayOfMonth(), 23, 59, 59));
+      }
+      return new Recurrence(rule);
+    } catch (InvalidRecurrenceRuleException | DateTimeException | IllegalArgumentException e) {
+      throw new IllegalArgumentException("not a recurrence rule: " + e.getMessage(), e);
+    }
+  }
+
+  /** Whether it has a last occurrence. */
+  public boolean ends() {
+    return rule.getUntil() != null || rule.getCount() != null;
+  }
+
+  /**
+   * The local starts in order.
+   *
+   * @param first the series' first start, which is always part of it
+   */
+  public Starts from(LocalDateTime first) {
+    return new Starts(rule.iterator(floating(first)));
+  }
+
+  /** Walks over local starts. */
+  public static final class Starts {
+    private final RecurrenceRuleIterator iterator;
+
+    private Starts(RecurrenceRuleIterator iterator) {
+      this.iterator = iterator;
+    }
+
+    public boolean hasNext() {
+      return iterator.hasNext();
+    }
+
+    public LocalDateTime next() {
+      return local(iterator.nextDateTime());
+    }
+
+    /** Moves past every start before this one. */
+    public void skipTo(LocalDateTime from) {
+      iterator.fastForward(floating(from));
+    }
+  }
+
+  private static DateTime floating(LocalDateTime time) {
+    return new DateTime(
+        time.getYear(),
+        time.getMonthValue() - 1,
+        time.getDayOfMonth(),
+        time.getHour(),
+        time.getMinute(),
+        time.getSecond());
+  }
+
+  private static LocalDateTime local(DateTime time) {
+    return LocalDateTime.ofEpochSecond(
+        Math.floorDiv(time.getTimestamp(), 1000L), 0, ZoneOffset.UTC);
+  }
+}

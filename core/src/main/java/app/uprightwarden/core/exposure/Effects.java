@@ -1,0 +1,65 @@
+package app.uprightwarden.core.exposure;
+
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.ControlValues;
+import app.uprightwarden.core.control.Value;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Controls that are set and change nothing, and which other controls are to blame. */
+public final class Effects {
+  private Effects() {}
+
+  /** Whether a control is set strictly and yet putting its loosest value changes no level. */
+  public static boolean dead(ControlValues values, Control control) {
+    return isSet(values, control) && dead(new Posture(values), control);
+  }
+
+  /**
+   * The controls that defeat this one: tightening any one of them by one step would make this one
+   * matter. Empty where the control matters, stands at its loosest, is no matrix control, or is
+   * merely covered.
+   */
+  public static List<Control> defeatedBy(ControlValues values, Control control) {
+    if (!isSet(values, control)) {
+      return List.of();
+    }
+    return defeatedBy(values, new Posture(values), control);
+  }
+
+  /** The same on a posture that the caller keeps for several controls of one meeting. */
+  public static List<Control> defeatedBy(ControlValues values, Posture posture, Control control) {
+    // A value of the loosest value's class can never matter: no posture tells them apart.
+    if (!isSet(values, control) || posture.rank(control) == 0 || !dead(posture, control)) {
+      return List.of();
+    }
+    List<Control> defeaters = new ArrayList<>();
+    for (Control other : Control.matrix()) {
+      if (other == control) {
+        continue;
+      }
+      Value stricter = other.oneStepStricter(values.effective(other));
+      if (stricter == null) {
+        continue;
+      }
+      int before = posture.set(other, stricter);
+      if (posture.rank(other) != before && !dead(posture, control)) {
+        defeaters.add(other);
+      }
+      posture.set(other, before);
+    }
+    return List.copyOf(defeaters);
+  }
+
+  private static boolean isSet(ControlValues values, Control control) {
+    return control.inMatrix() && !values.effective(control).equals(control.loosest());
+  }
+
+  private static boolean dead(Posture posture, Control control) {
+    Matrix found = posture.matrix();
+    int before = posture.set(control, 0);
+    boolean same = found.sameLevels(posture.matrix());
+    posture.set(control, before);
+    return same;
+  }
+}

@@ -1,0 +1,156 @@
+package app.uprightwarden.core.exposure;
+
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.ControlValues;
+import app.uprightwarden.core.control.Value;
+import app.uprightwarden.core.door.Door;
+import app.uprightwarden.core.door.Moment;
+import app.uprightwarden.core.door.Passage;
+import app.uprightwarden.core.people.Joiner;
+import app.uprightwarden.core.people.Persona;
+import app.uprightwarden.core.rulebook.Level;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.atomic.AtomicLongArray;
+
+/**
+ * At what level each persona comes in, for every combination of the controls that decide it. There
+ * are about 220,000; each is asked of the {@link Door} once, when it is first needed, so that the
+ * fast way and the door can never differ.
+ */
+final class EntryTable {
+  /** A control with the classes of its ranks: ranks of one class are the same to every persona. */
+  private record Digit(Control control, int[] classes, int size) {}
+
+  private static final List<Digit> DIGITS =
+      List.of(
+          digit(Control.PASSCODE, 0, 1),
+          digit(Control.PASSCODE_IN_LINK, 0, 1),
+          digit(Control.PASSCODE_IN_MAIL, 0, 1),
+          digit(Control.WAITING_ROOM, 0, 1),
+          digit(Control.LOBBY_BYPASS, 0, 1, 2, 3, 4, 5),
+          digit(Control.PHONE_BYPASS, 0, 1),
+          digit(Control.EARLY_ENTRY, 0, 1),
+          digit(Control.DOOR_KEEPER, 0, 1, 2),
+          digit(Control.SIGN_IN, 0, 1, 2),
+          digit(Control.REGISTRATION, 0, 0, 1),
+          digit(Control.RETURN_AFTER_REMOVAL, 0, 1),
+          digit(Control.FORWARDING, 0, 1),
+          digit(Control.PRESENTER_ROLE, 0, 0, 1, 1),
+          digit(Control.AUDIO_ROUTES, 0, 1));
+
+  private static final int[] STRIDES = strides();
+  private static final int SHUT_STRIDE = STRIDES[DIGITS.size()];
+  private static final Map<Control, Integer> PLACES = places();
+  private static final AtomicLongArray LEVELS = new AtomicLongArray(2 * SHUT_STRIDE);
+  private static final long KNOWN = 1L << 63;
+
+  private EntryTable() {}
+
+  private static Digit digit(Control control, int... classes) {
+    return new Digit(control, classes, classes[classes.length - 1] + 1);
+  }
+
+  private static int[] strides() {
+    int[] strides = new int[DIGITS.size() + 1];
+    strides[0] = 1;
+    for (int i = 0; i < DIGITS.size(); i++) {
+      strides[i + 1] = strides[i] * DIGITS.get(i).size();
+    }
+    return strides;
+  }
+
+  private static Map<Control, Integer> places() {
+    Map<Control, Integer> places = new EnumMap<>(Control.class);
+    for (int i = 0; i < DIGITS.size(); i++) {
+      places.put(DIGITS.get(i).control(), i);
+    }
+    return places;
+  }
+
+  static int index(byte[] ranks, boolean shutAtStart) {
+    int index = shutAtStart ? SHUT_STRIDE : 0;
+    for (int i = 0; i < DIGITS.size(); i++) {
+      Digit digit = DIGITS.get(i);
+      index += STRIDES[i] * digit.classes()[ranks[digit.control().ordinal()]];
+    }
+    return index;
+  }
+
+  /** How far the index moves when a control's rank changes. */
+  static int shift(Control control, int from, int to) {
+    Integer place = PLACES.get(control);
+    if (place == null) {
+      return 0;
+    }
+    int[] classes = DIGITS.get(place).classes();
+    return STRIDES[place] * (classes[to] - classes[from]);
+  }
+
+  /** Three bits a persona. */
+  static long levels(int index) {
+    long known = LEVELS.getPlain(index);
+    if (known == 0) {
+      known = ask(index) | KNOWN;
+      LEVELS.setOpaque(index, known);
+    }
+    return known & ~KNOWN;
+  }
+
+  private static long ask(int index) {
+    Map<Control, Value> map = new EnumMap<>(Control.class);
+    int rest = index % SHUT_STRIDE;
+    for (Digit digit : DIGITS) {
+      int wanted = rest % digit.size();
+      rest /= digit.size();
+      map.put(digit.control(), representative(digit, wanted));
+    }
+    if (index >= SHUT_STRIDE) {
+      map.put(Control.LATE_ENTRY, new Value.Amount(0));
+    }
+    ControlValues values = ControlValues.of(map);
+    long levels = 0;
+    for (Persona persona : Persona.all()) {
+      levels |= (long) level(values, persona).ordinal() << (Matrix.BITS * persona.ordinal());
+    }
+    return levels;
+  }
+
+  private static Value representative(Digit digit, int wanted) {
+    Control control = digit.control();
+    if (wanted == 0) {
+      return control.loosest();
+    }
+    for (Value stricter : control.tightenings(control.loosest())) {
+      if (digit.classes()[Posture.rank(control, stricter)] == wanted) {
+        return stricter;
+      }
+    }
+    throw new IllegalStateException(control.id() + " has no value of class " + wanted);
+  }
+
+  static Level level(ControlValues values, Persona persona) {
+    Joiner joiner =
+        persona.joiner(
+            values.is(Control.PASSCODE_IN_LINK, "embedded"),
+            values.is(Control.PASSCODE_IN_MAIL, "shown"),
+            values.is(Control.FORWARDING, "blocked"));
+    Passage.Outcome inSession = Door.outcome(values, joiner, Moment.IN_SESSION);
+    if (Door.outcome(values, joiner, Moment.UNATTENDED) == Passage.Outcome.IN) {
+      return Level.UNATTENDED;
+    }
+    return switch (inSession) {
+      case IN -> Level.FREE;
+      case HELD -> unvettedKeepers(values) ? Level.PEER_LETS_IN : Level.HOST_LETS_IN;
+      case REFUSED -> Level.NEVER;
+    };
+  }
+
+  /** Whether people nobody vetted may let others in. */
+  private static boolean unvettedKeepers(ControlValues values) {
+    return values.is(Control.DOOR_KEEPER, "anyone-inside")
+        || (values.is(Control.DOOR_KEEPER, "presenters")
+            && values.rank(Control.PRESENTER_ROLE) <= 1);
+  }
+}

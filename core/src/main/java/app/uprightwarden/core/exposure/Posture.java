@@ -1,0 +1,125 @@
+package app.uprightwarden.core.exposure;
+
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.ControlValues;
+import app.uprightwarden.core.control.Scale;
+import app.uprightwarden.core.control.Value;
+import app.uprightwarden.core.people.Persona;
+import app.uprightwarden.core.people.Right;
+
+/**
+ * The values of the matrix controls as small numbers: the compact form on which matrices are
+ * computed. Two values that no persona can tell apart (fifteen minutes and any time, one region and
+ * another) have the same number. {@code late-entry} is no matrix control, but at 0 it shuts the
+ * door before the moment the matrix looks at, and so takes part as a circumstance.
+ *
+ * <p>A posture is changed in place while a matrix is explored; {@link #matrix} reads it as it
+ * stands.
+ */
+public final class Posture {
+  private static final int MEMBERS_BY_APP =
+      1 << Persona.INVITED_MEMBER.ordinal()
+          | 1 << Persona.LISTED_MEMBER.ordinal()
+          | 1 << Persona.OTHER_MEMBER.ordinal();
+  private static final int EVERYONE = (1 << Persona.all().size()) - 1;
+
+  private final byte[] ranks = new byte[Control.COUNT];
+  private final boolean shutAtStart;
+  private int entryIndex;
+
+  public Posture(ControlValues values) {
+    for (Control control : Control.matrix()) {
+      ranks[control.ordinal()] = rank(control, values.effective(control));
+    }
+    shutAtStart =
+        ((Value.Amount) values.effective(Control.LATE_ENTRY)).number()
+            < 1; // the matrix looks one minute after the start
+    entryIndex = EntryTable.index(ranks, shutAtStart);
+  }
+
+  /** The number of a value. */
+  static byte rank(Control control, Value value) {
+    if (value instanceof Value.Word word) {
+      return (byte) word.rank();
+    }
+    if (value instanceof Value.Amount amount) {
+      return (byte) (amount.number() == 0 ? 1 : 0);
+    }
+    boolean phoneless =
+        control == Control.AUDIO_ROUTES && !((Value.Names) value).members().contains("phone");
+    return (byte) (phoneless ? 1 : 0);
+  }
+
+  int rank(Control control) {
+    return ranks[control.ordinal()];
+  }
+
+  /** The word at which a control of words stands. */
+  public String word(Control control) {
+    return ((Scale.Words) control.scale()).values().get(rank(control)).word();
+  }
+
+  /** Puts a value's number in place and gives back the one before. */
+  public int set(Control control, int rank) {
+    int before = ranks[control.ordinal()];
+    if (before != rank) {
+      entryIndex += EntryTable.shift(control, before, rank);
+      ranks[control.ordinal()] = (byte) rank;
+    }
+    return before;
+  }
+
+  /** Puts a value in place. */
+  public int set(Control control, Value value) {
+    return set(control, rank(control, value));
+  }
+
+  /** The matrix of the posture as it stands. */
+  public Matrix matrix() {
+    int presenterRole = ranks[Control.PRESENTER_ROLE.ordinal()];
+    int presenters = presenterRole == 0 ? EVERYONE : presenterRole == 1 ? MEMBERS_BY_APP : 0;
+    int common = commonRights();
+    int presenterMask =
+        Right.LISTEN.bit()
+            | Right.REMOVE_OTHERS.bit()
+            | Right.SPEAK.bit()
+            | Right.CAMERA.bit()
+            | Right.MUTE_OTHERS.bit()
+            | common
+            | ladderRights(1);
+    int otherMask =
+        at(Control.JOINER_MODE, 0)
+            ? Right.LISTEN.bit()
+                | common
+                | ladderRights(0)
+                | bit(at(Control.ATTENDEE_MICROPHONE, 0), Right.SPEAK)
+                | bit(at(Control.ATTENDEE_CAMERA, 0), Right.CAMERA)
+            : Right.LISTEN.bit();
+    return new Matrix(EntryTable.levels(entryIndex), presenters, presenterMask, otherMask);
+  }
+
+  private int ladderRights(int rank) {
+    return bit(at(Control.SCREEN_SHARE, rank), Right.SHARE_SCREEN)
+        | bit(at(Control.ANNOTATION, rank), Right.ANNOTATE)
+        | bit(at(Control.WHITEBOARD, rank), Right.WHITEBOARD)
+        | bit(at(Control.DOOR_KEEPER, rank), Right.ADMIT_OTHERS)
+        | bit(at(Control.RECORDING, rank), Right.RECORD);
+  }
+
+  private int commonRights() {
+    return bit(at(Control.REMOTE_CONTROL, 0), Right.TAKE_CONTROL)
+        | bit(at(Control.CHAT, 1), Right.CHAT)
+        | bit(at(Control.PRIVATE_CHAT, 0), Right.PRIVATE_CHAT)
+        | bit(at(Control.RENAME_SELF, 0), Right.RENAME_SELF)
+        | bit(at(Control.SLIDE_BROWSING, 0), Right.PAGE_SLIDES)
+        | bit(at(Control.REACTIONS, 0), Right.REACT);
+  }
+
+  private boolean at(Control control, int atMost) {
+    return ranks[control.ordinal()] <= atMost;
+  }
+
+  private static int bit(boolean held, Right right) {
+    return held ? right.bit() : 0;
+  }
+}

@@ -1,0 +1,36 @@
+package app.uprightwarden.core.meeting;
+
+import app.uprightwarden.core.control.ControlValues;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A meeting or series as it was scheduled. Its passcode appears as {@link PasscodeFacts} only.
+ *
+ * @param start local start of the first occurrence, in {@code zone}
+ * @param recurrence an RFC 5545 RRULE value, or null for a single meeting
+ * @param number the number people join by, or null where not known
+ */
+public record Meeting(
+    String id,
+    String title,
+    String description,
+    @Nullable String kind,
+    String host,
+    List<String> coHosts,
+    List<String> presenters,
+    List<Invitee> invitees,
+    List<String> lists,
+    @Nullable String space,
+    LocalDateTime start,
+    ZoneId zone,
+    int minutes,
+    @Nullable String recurrence,
+    List<LocalDateTime> exDates,
+    List<LocalDateTime> rDates,
+    @Nullable String number,
+    @Nullable PasscodeFacts passcode,
+    ControlValues controls,
+    List<OccurrenceChange> changes) {}

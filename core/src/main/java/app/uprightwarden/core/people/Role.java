@@ -1,0 +1,16 @@
+package app.uprightwarden.core.people;
+
+import java.util.Locale;
+
+/** What someone is inside a meeting. */
+public enum Role {
+  HOST,
+  CO_HOST,
+  PRESENTER,
+  ATTENDEE,
+  ONLOOKER;
+
+  public String id() {
+    return name().toLowerCase(Locale.ROOT).replace('_', '-');
+  }
+}

@@ -1,0 +1,15 @@
+package app.uprightwarden.core.rulebook;
+
+/** A rule that the model refuses; {@link #part} names the part that is wrong. */
+public final class InvalidRuleException extends IllegalArgumentException {
+  private final String part;
+
+  public InvalidRuleException(String part, String message) {
+    super(message);
+    this.part = part;
+  }
+
+  public String part() {
+    return part;
+  }
+}

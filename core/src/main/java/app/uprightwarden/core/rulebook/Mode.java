@@ -1,0 +1,14 @@
+package app.uprightwarden.core.rulebook;
+
+import java.util.Locale;
+
+/** How firmly a rule binds: a start alone, a start with a limit, or one value. */
+public enum Mode {
+  SUGGEST,
+  BOUND,
+  FIX;
+
+  public String id() {
+    return name().toLowerCase(Locale.ROOT);
+  }
+}

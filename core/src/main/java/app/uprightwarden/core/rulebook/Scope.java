@@ -1,0 +1,38 @@
+package app.uprightwarden.core.rulebook;
+
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What a layer applies to.
+ *
+ * @param id of the unit or kind; null for the organisation
+ */
+public record Scope(Level level, @Nullable String id) {
+  /** The kinds of layers, in the order in which they apply. */
+  public enum Level {
+    ORGANISATION,
+    UNIT,
+    KIND;
+
+    public String id() {
+      return name().toLowerCase(Locale.ROOT);
+    }
+  }
+
+  public static final Scope ORGANISATION = new Scope(Level.ORGANISATION, null);
+
+  public static Scope unit(String id) {
+    return new Scope(Level.UNIT, id);
+  }
+
+  public static Scope kind(String id) {
+    return new Scope(Level.KIND, id);
+  }
+
+  /** As written in findings and traces: {@code organisation}, {@code unit:pilotage}. */
+  @Override
+  public String toString() {
+    return id == null ? level.id() : level.id() + ":" + id;
+  }
+}
