@@ -131,11 +131,7 @@ final class EntryTable {
   }
 
   static Level level(ControlValues values, Persona persona) {
-    Joiner joiner =
-        persona.joiner(
-            values.is(Control.PASSCODE_IN_LINK, "embedded"),
-            values.is(Control.PASSCODE_IN_MAIL, "shown"),
-            values.is(Control.FORWARDING, "blocked"));
+    Joiner joiner = Matrix.joiner(persona, values);
     Passage.Outcome inSession = Door.outcome(values, joiner, Moment.IN_SESSION);
     if (Door.outcome(values, joiner, Moment.UNATTENDED) == Passage.Outcome.IN) {
       return Level.UNATTENDED;

@@ -1,6 +1,8 @@
 package app.uprightwarden.core.exposure;
 
+import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
+import app.uprightwarden.core.people.Joiner;
 import app.uprightwarden.core.people.Persona;
 import app.uprightwarden.core.people.Right;
 import app.uprightwarden.core.rulebook.Guarantee;
@@ -39,6 +41,14 @@ public final class Matrix {
 
   public static Matrix of(ControlValues values) {
     return new Posture(values).matrix();
+  }
+
+  /** The joiner a persona is at a meeting with these values. */
+  public static Joiner joiner(Persona persona, ControlValues values) {
+    return persona.joiner(
+        values.is(Control.PASSCODE_IN_LINK, "embedded"),
+        values.is(Control.PASSCODE_IN_MAIL, "shown"),
+        values.is(Control.FORWARDING, "blocked"));
   }
 
   /** The level at which a persona comes in at all. */

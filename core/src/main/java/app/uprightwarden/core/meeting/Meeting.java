@@ -33,4 +33,30 @@ public record Meeting(
     @Nullable String number,
     @Nullable PasscodeFacts passcode,
     ControlValues controls,
-    List<OccurrenceChange> changes) {}
+    List<OccurrenceChange> changes) {
+
+  /** This meeting with other facts of its passcode. */
+  public Meeting withPasscode(@Nullable PasscodeFacts facts) {
+    return new Meeting(
+        id,
+        title,
+        description,
+        kind,
+        host,
+        coHosts,
+        presenters,
+        invitees,
+        lists,
+        space,
+        start,
+        zone,
+        minutes,
+        recurrence,
+        exDates,
+        rDates,
+        number,
+        facts,
+        controls,
+        changes);
+  }
+}

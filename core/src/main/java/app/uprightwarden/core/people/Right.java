@@ -21,7 +21,7 @@ public enum Right {
   PRIVATE_CHAT(3, "write to people privately"),
   RENAME_SELF(2, "change their own name"),
   PAGE_SLIDES(2, "page through slides"),
-  REACT(1, "send reactions");
+  REACT(1, "send signs");
 
   private static final List<Right> ALL = List.of(values());
 

@@ -33,7 +33,7 @@ public final class EarlyEntryIdle implements MeetingCheck {
 
   @Override
   public String mend() {
-    return "Set early entry to host only, or let some people past the waiting room.";
+    return "Set early entry to 0, or let some people past the waiting room.";
   }
 
   @Override

@@ -1,0 +1,69 @@
+package app.uprightwarden.server.access;
+
+import jakarta.persistence.Column;
+import jakarta.persistence.Entity;
+import jakarta.persistence.GeneratedValue;
+import jakarta.persistence.GenerationType;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+import org.hibernate.annotations.JdbcTypeCode;
+import org.hibernate.type.SqlTypes;
+import org.jspecify.annotations.Nullable;
+
+@Entity
+@Table(name = "access_token")
+class AccessTokenEntity {
+  @Id
+  @GeneratedValue(strategy = GenerationType.IDENTITY)
+  private @Nullable Long id;
+
+  @Column(nullable = false, length = 64)
+  @JdbcTypeCode(SqlTypes.CHAR)
+  private String tokenHash = "";
+
+  @Column(nullable = false)
+  private String purpose = "";
+
+  @Column(nullable = false)
+  private String role = "";
+
+  @Column(nullable = false)
+  private String actsAs = "";
+
+  @Column(nullable = false)
+  private String issuedBy = "";
+
+  @Column(nullable = false)
+  private Instant issuedAt = Instant.EPOCH;
+
+  @Column(nullable = false)
+  private Instant expiresAt = Instant.EPOCH;
+
+  protected AccessTokenEntity() {}
+
+  AccessTokenEntity(
+      String tokenHash,
+      String purpose,
+      Role role,
+      String actsAs,
+      String issuedBy,
+      Instant issuedAt,
+      Instant expiresAt) {
+    this.tokenHash = tokenHash;
+    this.purpose = purpose;
+    this.role = role.id();
+    this.actsAs = actsAs;
+    this.issuedBy = issuedBy;
+    this.issuedAt = issuedAt;
+    this.expiresAt = expiresAt;
+  }
+
+  boolean validAt(Instant now) {
+    return now.isBefore(expiresAt);
+  }
+
+  SignedIn signedIn() {
+    return new SignedIn(actsAs, purpose, Role.byId(role));
+  }
+}

@@ -1,0 +1,8 @@
+package app.uprightwarden.server.access;
+
+import java.util.Optional;
+import org.springframework.data.jpa.repository.JpaRepository;
+
+interface AccessTokenRepository extends JpaRepository<AccessTokenEntity, Long> {
+  Optional<AccessTokenEntity> findByTokenHash(String tokenHash);
+}

@@ -1,0 +1,8 @@
+package app.uprightwarden.server.access;
+
+import java.util.Optional;
+import org.springframework.data.jpa.repository.JpaRepository;
+
+interface AccountRepository extends JpaRepository<AccountEntity, Long> {
+  Optional<AccountEntity> findByEmail(String email);
+}

@@ -1,0 +1,106 @@
+package app.uprightwarden.server.access;
+
+import app.uprightwarden.server.problem.Problems;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.http.HttpMethod;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.authentication.AuthenticationManager;
+import org.springframework.security.config.annotation.method.configuration.EnableMethodSecurity;
+import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.config.annotation.web.configurers.HeadersConfigurer;
+import org.springframework.security.crypto.argon2.Argon2PasswordEncoder;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.authentication.AnonymousAuthenticationFilter;
+import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
+import org.springframework.security.web.context.SecurityContextRepository;
+import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
+
+/** Who may reach what. What a role may do is said at each endpoint; here is what all share. */
+@Configuration
+@EnableMethodSecurity
+class SecurityConfig {
+  /** Nothing but our own files, no inline code, no frames. */
+  static final String POLICY =
+      "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:;"
+          + " font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none';"
+          + " frame-ancestors 'none'";
+
+  @Bean
+  PasswordEncoder passwordEncoder() {
+    return Argon2PasswordEncoder.defaultsForSpringSecurity_v5_8();
+  }
+
+  @Bean
+  SecurityContextRepository securityContextRepository() {
+    return new HttpSessionSecurityContextRepository();
+  }
+
+  /** There is no form login or basic sign-in; without this bean Boot would make up a user. */
+  @Bean
+  AuthenticationManager authenticationManager() {
+    return authentication -> {
+      throw new UnsupportedOperationException("sign-in goes through /api/session");
+    };
+  }
+
+  @Bean
+  SecurityFilterChain chain(
+      HttpSecurity http, AccessService access, SecurityContextRepository contexts)
+      throws Exception {
+    return http.securityContext(c -> c.securityContextRepository(contexts))
+        .addFilterBefore(new BearerFilter(access), AnonymousAuthenticationFilter.class)
+        .csrf(csrf -> csrf.spa().ignoringRequestMatchers(BearerFilter::isBearer))
+        .authorizeHttpRequests(
+            requests ->
+                requests
+                    .requestMatchers(HttpMethod.POST, "/api/session")
+                    .permitAll()
+                    .requestMatchers(HttpMethod.GET, "/api/session", "/api/health")
+                    .permitAll()
+                    .requestMatchers("/api/**")
+                    .authenticated()
+                    .requestMatchers(HttpMethod.GET, "/**")
+                    .permitAll()
+                    .anyRequest()
+                    .denyAll())
+        .exceptionHandling(
+            e ->
+                e.authenticationEntryPoint(
+                        (request, response, why) ->
+                            answer(
+                                response,
+                                HttpStatus.UNAUTHORIZED,
+                                "not-signed-in",
+                                "Sign in, or send a valid access token."))
+                    .accessDeniedHandler(
+                        (request, response, why) ->
+                            answer(
+                                response,
+                                HttpStatus.FORBIDDEN,
+                                "not-allowed",
+                                "Your account may not do this.")))
+        .headers(
+            headers ->
+                headers
+                    .contentSecurityPolicy(p -> p.policyDirectives(POLICY))
+                    .referrerPolicy(r -> r.policy(ReferrerPolicy.NO_REFERRER))
+                    .frameOptions(HeadersConfigurer.FrameOptionsConfig::deny))
+        .requestCache(cache -> cache.disable())
+        .logout(logout -> logout.disable())
+        .formLogin(login -> login.disable())
+        .httpBasic(basic -> basic.disable())
+        .build();
+  }
+
+  private static void answer(
+      HttpServletResponse response, HttpStatus status, String code, String detail)
+      throws IOException {
+    response.setStatus(status.value());
+    response.setContentType("application/problem+json");
+    response.getOutputStream().write(Problems.json(status, code, detail));
+  }
+}

@@ -1,0 +1,55 @@
+package app.uprightwarden.server.access;
+
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Pattern;
+import jakarta.validation.constraints.Size;
+import java.time.Duration;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.access.prepost.PreAuthorize;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Issuing access tokens. */
+@RestController
+@RequestMapping("/api/tokens")
+class TokenController {
+  private final AccessService access;
+
+  TokenController(AccessService access) {
+    this.access = access;
+  }
+
+  /**
+   * What a token is for.
+   *
+   * @param actsAs the address whose meetings a host's token reaches; the issuer's where left out
+   */
+  record Wanted(
+      @NotBlank @Size(max = 200) String purpose,
+      @NotNull @Pattern(regexp = "warden|auditor|host") String role,
+      @Nullable @Size(max = 254) String actsAs,
+      @Min(1) @Max(366 * 24 * 60) int minutes) {}
+
+  @PostMapping
+  @PreAuthorize("hasRole('WARDEN')")
+  @ResponseStatus(HttpStatus.CREATED)
+  AccessService.Issued issue(
+      @RequestBody @Valid Wanted wanted, @AuthenticationPrincipal SignedIn who) {
+    String actsAs = wanted.actsAs() == null ? who.email() : wanted.actsAs();
+    return access.issue(
+        wanted.purpose(),
+        Role.byId(wanted.role()),
+        actsAs,
+        Duration.ofMinutes(wanted.minutes()),
+        who);
+  }
+}

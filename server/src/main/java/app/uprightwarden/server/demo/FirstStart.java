@@ -1,0 +1,168 @@
+package app.uprightwarden.server.demo;
+
+import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.core.people.Person;
+import app.uprightwarden.core.rulebook.ResolvedRulebook;
+import app.uprightwarden.core.rulebook.Rulebook;
+import app.uprightwarden.server.access.AccessService;
+import app.uprightwarden.server.access.Role;
+import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.audit.AuditService;
+import app.uprightwarden.server.exchange.ExchangeService;
+import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.register.ControlsJson;
+import app.uprightwarden.server.register.SecretProperties;
+import app.uprightwarden.server.rulebook.RulebookReader;
+import app.uprightwarden.server.rulebook.RulebookService;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.SecureRandom;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Base64;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Value;
+import org.springframework.boot.ApplicationArguments;
+import org.springframework.boot.ApplicationRunner;
+import org.springframework.stereotype.Component;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * The first start on an empty database: the demo organisation and its accounts, or one account with
+ * a password made for it.
+ */
+@Component
+class FirstStart implements ApplicationRunner {
+  private static final Logger LOG = LoggerFactory.getLogger(FirstStart.class);
+
+  /** The demo's accounts are for trying out on one's own machine; everybody may know this. */
+  static final String DEMO_PASSWORD = "low-water-0642";
+
+  private final SecretProperties properties;
+  private final AccessService access;
+  private final ExchangeService exchange;
+  private final RulebookService rulebook;
+  private final OrganisationService organisation;
+  private final AuditService audits;
+  private final JsonMapper json;
+  private final Clock clock;
+  private final @Nullable Path accountFile;
+
+  FirstStart(
+      SecretProperties properties,
+      AccessService access,
+      ExchangeService exchange,
+      RulebookService rulebook,
+      OrganisationService organisation,
+      AuditService audits,
+      JsonMapper json,
+      Clock clock,
+      @Value("${WARDEN_FIRST_ACCOUNT_FILE:#{null}}") @Nullable Path accountFile) {
+    this.properties = properties;
+    this.access = access;
+    this.exchange = exchange;
+    this.rulebook = rulebook;
+    this.organisation = organisation;
+    this.audits = audits;
+    this.json = json;
+    this.clock = clock;
+    this.accountFile = accountFile;
+  }
+
+  @Override
+  public void run(ApplicationArguments arguments) {
+    if (access.hasAccounts()) {
+      return;
+    }
+    if (properties.demo()) {
+      loadDemo();
+    } else {
+      firstAccount();
+    }
+  }
+
+  private void firstAccount() {
+    byte[] bytes = new byte[12];
+    new SecureRandom().nextBytes(bytes);
+    String password = Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
+    access.createAccount("warden@localhost", "Warden", Role.WARDEN, password);
+    tell("Sign in as  warden@localhost  with  " + password);
+  }
+
+  private void loadDemo() {
+    Map<String, Object> people =
+        Map.of(
+            "format", "upright-warden/1",
+            "organisation", DemoPeople.organisation(),
+            "people", DemoPeople.people());
+    String warden = "m.sachs@" + DemoPeople.DOMAIN;
+    exchange.take(json.valueToTree(people), false, warden);
+    List<Rulebook> editions = new ArrayList<>();
+    for (int number = 1; number <= 3; number++) {
+      JsonNode document = json.valueToTree(DemoRulebooks.edition(number));
+      rulebook.append(document, DemoRulebooks.reason(number), warden);
+      editions.add(
+          new RulebookReader(new ArrayList<>(), unit -> true, kind -> true).read(document, ""));
+    }
+    Directory directory = organisation.directory();
+    LocalDate today = LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC);
+    DemoMeetings meetings =
+        new DemoMeetings(
+            today,
+            (edition, host, kind) -> starts(editions.get(edition - 1), directory, host, kind));
+    exchange.take(
+        json.valueToTree(Map.of("format", "upright-warden/1", "meetings", meetings.all())),
+        false,
+        warden);
+    accounts();
+    Instant now = clock.instant();
+    audits.start(
+        now, now.plus(Duration.ofDays(90)), new SignedIn(warden, "Miriam Sachs", Role.WARDEN));
+    LOG.info("the demo organisation has been loaded");
+  }
+
+  private static Map<String, Object> starts(
+      Rulebook rules, Directory directory, String host, String kind) {
+    Person person = directory.find(host);
+    String unit = person == null ? null : person.unit();
+    return ControlsJson.plain(
+        ResolvedRulebook.of(rules.applying(directory.unitPath(unit), kind)).starts());
+  }
+
+  private void accounts() {
+    access.createAccount(
+        "m.sachs@" + DemoPeople.DOMAIN, "Miriam Sachs", Role.WARDEN, DEMO_PASSWORD);
+    access.createAccount(
+        "o.treharne@" + DemoPeople.DOMAIN, "Owen Treharne", Role.AUDITOR, DEMO_PASSWORD);
+    access.createAccount("m.okafor@" + DemoPeople.DOMAIN, "Moira Okafor", Role.HOST, DEMO_PASSWORD);
+    tell(
+        String.join(
+            "\n",
+            "Demo accounts, all with the password  " + DEMO_PASSWORD,
+            "  warden   m.sachs@" + DemoPeople.DOMAIN,
+            "  auditor  o.treharne@" + DemoPeople.DOMAIN,
+            "  host     m.okafor@" + DemoPeople.DOMAIN));
+  }
+
+  private void tell(String text) {
+    if (accountFile == null) {
+      return;
+    }
+    try {
+      Files.writeString(accountFile, text + "\n");
+    } catch (IOException e) {
+      throw new UncheckedIOException("cannot write " + accountFile, e);
+    }
+  }
+}

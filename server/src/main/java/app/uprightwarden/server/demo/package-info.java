@@ -1,0 +1,5 @@
+/** The demo organisation. */
+@NullMarked
+package app.uprightwarden.server.demo;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,102 @@
+package app.uprightwarden.server.judging;
+
+import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.ControlValues;
+import app.uprightwarden.core.door.Door;
+import app.uprightwarden.core.door.Moment;
+import app.uprightwarden.core.door.Passage;
+import app.uprightwarden.core.exposure.Matrix;
+import app.uprightwarden.core.rulebook.Level;
+import app.uprightwarden.core.rulebook.TraceStep;
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.time.LocalDateTime;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A finding as it is written: in answers, and in the row that keeps it.
+ *
+ * @param family of the control, or else what it concerns: guarantees, or the meeting
+ * @param value as found, in plain form
+ * @param layer the layer that says what is allowed
+ * @param reason the reason the rule or guarantee gives
+ * @param trace how the rule came about, layer by layer, in words
+ * @param trail the worst persona's way through the door
+ */
+@JsonInclude(JsonInclude.Include.NON_NULL)
+public record FindingView(
+    String check,
+    @Nullable String control,
+    @Nullable String guarantee,
+    String family,
+    int severity,
+    @Nullable Object value,
+    @Nullable Object allowed,
+    @Nullable String layer,
+    @Nullable String reason,
+    @Nullable String persona,
+    @Nullable String right,
+    @Nullable String level,
+    @Nullable List<String> defeatedBy,
+    @Nullable String occurrence,
+    String text,
+    @Nullable List<String> trace,
+    @Nullable List<TrailStep> trail) {
+
+  /** A step of the way through the door. */
+  public record TrailStep(
+      String step,
+      @Nullable String control,
+      @Nullable Object value,
+      String outcome,
+      String words) {}
+
+  public static FindingView of(
+      Detail detail, @Nullable LocalDateTime occurrence, ControlValues values) {
+    Control control = detail.control();
+    Matrix.Cell worst = detail.worst();
+    var rule = detail.rule();
+    var given = detail.given();
+    return new FindingView(
+        detail.check().id(),
+        control == null ? null : control.id(),
+        given == null ? null : given.guarantee().id(),
+        control != null ? control.family().id() : given != null ? "guarantees" : "meeting",
+        detail.severity(),
+        detail.value(),
+        detail.allowed(),
+        detail.layer(),
+        rule != null ? rule.reason() : given != null ? given.guarantee().reason() : null,
+        worst == null ? null : worst.persona().id(),
+        worst == null ? null : worst.right().id(),
+        worst == null ? null : worst.level().id(),
+        detail.defeatedBy().isEmpty()
+            ? null
+            : detail.defeatedBy().stream().map(Control::id).toList(),
+        occurrence == null ? null : occurrence.toString(),
+        detail.text(),
+        rule == null ? null : rule.trace().stream().map(TraceStep::words).toList(),
+        worst == null ? null : trail(worst, values));
+  }
+
+  private static List<TrailStep> trail(Matrix.Cell worst, ControlValues values) {
+    Moment moment = worst.level() == Level.UNATTENDED ? Moment.UNATTENDED : Moment.IN_SESSION;
+    Passage passage = Door.pass(values, Matrix.joiner(worst.persona(), values), moment);
+    return steps(passage);
+  }
+
+  /** A passage's trail as it is written. */
+  public static List<TrailStep> steps(Passage passage) {
+    return passage.trail().stream()
+        .map(
+            t ->
+                new TrailStep(
+                    t.step().id(),
+                    t.control() == null ? null : t.control().id(),
+                    t.control() == null || t.value() == null ? null : t.control().plain(t.value()),
+                    t.outcome().id(),
+                    t.words()))
+        .toList();
+  }
+}

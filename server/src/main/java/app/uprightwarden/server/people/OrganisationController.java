@@ -1,0 +1,32 @@
+package app.uprightwarden.server.people;
+
+import java.util.List;
+import org.springframework.security.access.prepost.PreAuthorize;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+
+/** The organisation, for everybody signed in: names of units and kinds are on every page. */
+@RestController
+@RequestMapping("/api/organisation")
+class OrganisationController {
+  private final OrganisationService organisation;
+
+  OrganisationController(OrganisationService organisation) {
+    this.organisation = organisation;
+  }
+
+  /** The organisation without whom its lists and spaces reach. */
+  record Overview(
+      String name,
+      List<String> domains,
+      List<Organisation.Unit> units,
+      List<Organisation.Kind> kinds) {}
+
+  @GetMapping
+  @PreAuthorize("isAuthenticated()")
+  Overview overview() {
+    Organisation all = organisation.organisation();
+    return new Overview(all.name(), all.domains(), all.units(), all.kinds());
+  }
+}

@@ -1,0 +1,130 @@
+package app.uprightwarden.server.problem;
+
+import jakarta.validation.ConstraintViolationException;
+import java.net.URI;
+import java.util.List;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.HttpStatusCode;
+import org.springframework.http.ProblemDetail;
+import org.springframework.http.ResponseEntity;
+import org.springframework.http.converter.HttpMessageNotReadableException;
+import org.springframework.orm.ObjectOptimisticLockingFailureException;
+import org.springframework.security.access.AccessDeniedException;
+import org.springframework.security.core.AuthenticationException;
+import org.springframework.web.bind.MethodArgumentNotValidException;
+import org.springframework.web.bind.annotation.ExceptionHandler;
+import org.springframework.web.bind.annotation.RestControllerAdvice;
+import org.springframework.web.context.request.WebRequest;
+import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
+
+/**
+ * Turns exceptions into problem documents; an unforeseen one gets a number that the log has too.
+ */
+@RestControllerAdvice
+class ProblemAdvice extends ResponseEntityExceptionHandler {
+  private static final Logger LOG = LoggerFactory.getLogger(ProblemAdvice.class);
+
+  @ExceptionHandler
+  ResponseEntity<ProblemDetail> known(ProblemException e) {
+    return answer(problem(e.status(), e.code(), String.valueOf(e.getMessage()), e.faults()));
+  }
+
+  @ExceptionHandler
+  ResponseEntity<ProblemDetail> stale(ObjectOptimisticLockingFailureException e) {
+    return answer(
+        problem(
+            HttpStatus.CONFLICT,
+            "changed-meanwhile",
+            "Somebody else changed this meanwhile. Load it again and repeat the change.",
+            List.of()));
+  }
+
+  @ExceptionHandler
+  ResponseEntity<ProblemDetail> violated(ConstraintViolationException e) {
+    List<Fault> faults =
+        e.getConstraintViolations().stream()
+            .map(v -> new Fault("/" + v.getPropertyPath(), v.getMessage()))
+            .toList();
+    return answer(
+        problem(HttpStatus.UNPROCESSABLE_CONTENT, "invalid", "Some values are wrong.", faults));
+  }
+
+  /** Security's own exceptions go on to its filters, which know what to answer. */
+  @ExceptionHandler
+  void denied(AccessDeniedException e) {
+    throw e;
+  }
+
+  @ExceptionHandler
+  void unauthenticated(AuthenticationException e) {
+    throw e;
+  }
+
+  @ExceptionHandler
+  ResponseEntity<ProblemDetail> unforeseen(Exception e) {
+    String number = UUID.randomUUID().toString();
+    LOG.error("fault {}", number, e);
+    ProblemDetail problem =
+        problem(
+            HttpStatus.INTERNAL_SERVER_ERROR,
+            "fault",
+            "Something went wrong here. Nothing was changed. The log has it under " + number + ".",
+            List.of());
+    return answer(problem);
+  }
+
+  @Override
+  protected ResponseEntity<Object> handleMethodArgumentNotValid(
+      MethodArgumentNotValidException e,
+      HttpHeaders headers,
+      HttpStatusCode status,
+      WebRequest request) {
+    List<Fault> faults =
+        e.getBindingResult().getFieldErrors().stream()
+            .map(
+                f ->
+                    new Fault(
+                        "/" + f.getField().replace('.', '/'),
+                        String.valueOf(f.getDefaultMessage())))
+            .toList();
+    ProblemDetail problem =
+        problem(HttpStatus.UNPROCESSABLE_CONTENT, "invalid", "Some values are wrong.", faults);
+    return ResponseEntity.status(problem.getStatus()).body(problem);
+  }
+
+  @Override
+  protected ResponseEntity<Object> handleHttpMessageNotReadable(
+      HttpMessageNotReadableException e,
+      HttpHeaders headers,
+      HttpStatusCode status,
+      WebRequest request) {
+    ProblemDetail problem =
+        problem(
+            HttpStatus.BAD_REQUEST,
+            "unreadable",
+            "The request is not the JSON that is expected here.",
+            List.of());
+    return ResponseEntity.status(problem.getStatus()).body(problem);
+  }
+
+  /** A problem document; {@code faults} is left out where there are none. */
+  public static ProblemDetail problem(
+      HttpStatus status, String code, String detail, @Nullable List<Fault> faults) {
+    ProblemDetail problem = ProblemDetail.forStatusAndDetail(status, detail);
+    problem.setType(URI.create("urn:upright-warden:problem:" + code));
+    problem.setProperty("code", code);
+    if (faults != null && !faults.isEmpty()) {
+      problem.setProperty("faults", faults);
+    }
+    return problem;
+  }
+
+  private static ResponseEntity<ProblemDetail> answer(ProblemDetail problem) {
+    return ResponseEntity.status(problem.getStatus()).body(problem);
+  }
+}

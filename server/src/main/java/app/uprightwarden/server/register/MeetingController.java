@@ -1,0 +1,285 @@
+package app.uprightwarden.server.register;
+
+import app.uprightwarden.core.audit.FactsBuilder;
+import app.uprightwarden.core.calendar.Occurrences;
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.Value;
+import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.core.meeting.Reach;
+import app.uprightwarden.core.rulebook.ResolvedRule;
+import app.uprightwarden.core.rulebook.ResolvedRulebook;
+import app.uprightwarden.server.access.Role;
+import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.judging.AssessService;
+import app.uprightwarden.server.judging.Judging;
+import app.uprightwarden.server.people.Organisation;
+import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.rulebook.RulebookService;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.NotEmpty;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.ResponseEntity;
+import org.springframework.security.access.prepost.PreAuthorize;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.validation.annotation.Validated;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PatchMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Meetings: hosts reach their own; auditors read all; wardens change all. */
+@RestController
+@RequestMapping("/api/meetings")
+@Validated
+class MeetingController {
+  private final RegisterService register;
+  private final MeetingBoard board;
+  private final RulebookService rulebook;
+  private final OrganisationService organisation;
+  private final AssessService assess;
+  private final Clock clock;
+
+  MeetingController(
+      RegisterService register,
+      MeetingBoard board,
+      RulebookService rulebook,
+      OrganisationService organisation,
+      AssessService assess,
+      Clock clock) {
+    this.register = register;
+    this.board = board;
+    this.rulebook = rulebook;
+    this.organisation = organisation;
+    this.assess = assess;
+    this.clock = clock;
+  }
+
+  /** A page of the table; {@code total} counts all lines that the filter keeps. */
+  record Page(List<MeetingBoard.Line> items, int page, int size, int total) {}
+
+  /**
+   * @param sort {@code next}, {@code title}, {@code host}, {@code exposure} or {@code findings}
+   * @param open only meetings with findings
+   */
+  @GetMapping
+  @PreAuthorize("isAuthenticated()")
+  Page list(
+      @RequestParam(required = false) @Nullable String text,
+      @RequestParam(required = false) @Nullable String unit,
+      @RequestParam(required = false) @Nullable String kind,
+      @RequestParam(required = false) @Nullable String band,
+      @RequestParam(defaultValue = "false") boolean open,
+      @RequestParam(defaultValue = "next") String sort,
+      @RequestParam(defaultValue = "0") @Min(0) int page,
+      @RequestParam(defaultValue = "100") @Min(1) @Max(500) int size,
+      @AuthenticationPrincipal SignedIn who) {
+    List<MeetingBoard.Line> all =
+        board.lines(who, new MeetingBoard.Filter(text, unit, kind, band, open), sort);
+    int from = (int) Math.min((long) page * size, all.size());
+    return new Page(all.subList(from, Math.min(from + size, all.size())), page, size, all.size());
+  }
+
+  @GetMapping("/distribution")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
+  MeetingBoard.Distribution distribution() {
+    return board.distribution();
+  }
+
+  /** Somebody invited. */
+  record InviteeView(String email, String need, String standing) {}
+
+  /** An occurrence to come. */
+  record Coming(Instant start, Instant end, boolean changed) {}
+
+  /** One meeting whole, judged as it stands now; its passcode is asked for apart. */
+  record MeetingView(
+      String id,
+      long version,
+      String title,
+      String description,
+      @Nullable String kind,
+      @Nullable String unit,
+      String host,
+      List<String> coHosts,
+      List<String> presenters,
+      List<InviteeView> invitees,
+      List<String> lists,
+      @Nullable String space,
+      String start,
+      String zone,
+      int minutes,
+      @Nullable String recurrence,
+      List<Coming> coming,
+      @Nullable String number,
+      boolean hasPasscode,
+      boolean mayChange,
+      boolean maySeePasscode,
+      Map<String, Object> controls,
+      AssessService.Assessment assessment,
+      String changedBy,
+      Instant changedAt) {}
+
+  @GetMapping("/{id}")
+  @PreAuthorize("isAuthenticated()")
+  MeetingView get(@PathVariable String id, @AuthenticationPrincipal SignedIn who) {
+    return view(register.get(id, who), who);
+  }
+
+  /** Changes to controls; null takes a value away. */
+  record ControlChanges(@Min(0) long version, @NotEmpty Map<String, @Nullable Object> controls) {}
+
+  /** Changes controls. Hosts may not go looser than a limit, nor touch what is fixed. */
+  @PatchMapping("/{id}/controls")
+  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  MeetingView change(
+      @PathVariable String id,
+      @RequestBody @Valid ControlChanges wanted,
+      @AuthenticationPrincipal SignedIn who) {
+    Stored stored = register.get(id, who);
+    Map<Control, @Nullable Value> changes = parse(wanted.controls());
+    if (who.isHost()) {
+      checkLimits(stored.meeting(), changes);
+    }
+    register.changeControls(id, wanted.version(), changes, who);
+    return view(register.get(id, who), who);
+  }
+
+  /** A passcode in clear. */
+  record Passcode(@Nullable String passcode) {}
+
+  @GetMapping("/{id}/passcode")
+  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  ResponseEntity<Passcode> passcode(
+      @PathVariable String id, @AuthenticationPrincipal SignedIn who) {
+    register.get(id, who);
+    return ResponseEntity.ok()
+        .header(HttpHeaders.CACHE_CONTROL, "no-store")
+        .body(new Passcode(register.passcode(id)));
+  }
+
+  private static Map<Control, @Nullable Value> parse(Map<String, @Nullable Object> given) {
+    Map<Control, @Nullable Value> changes = new EnumMap<>(Control.class);
+    List<Fault> faults = new ArrayList<>();
+    given.forEach(
+        (id, plain) -> {
+          Control control = Control.byId(id);
+          String at = "/controls/" + id;
+          if (control == null) {
+            faults.add(new Fault(at, "there is no such control"));
+            return;
+          }
+          try {
+            changes.put(control, plain == null ? null : control.parse(plain));
+          } catch (IllegalArgumentException e) {
+            faults.add(new Fault(at, String.valueOf(e.getMessage())));
+          }
+        });
+    if (!faults.isEmpty()) {
+      throw ProblemException.invalid("Some values are wrong. Nothing was changed.", faults);
+    }
+    return changes;
+  }
+
+  private void checkLimits(Meeting meeting, Map<Control, @Nullable Value> changes) {
+    ResolvedRulebook rules = builder().rulesFor(meeting.host(), meeting.kind());
+    Reach reach =
+        Reach.of(
+            meeting.host(),
+            meeting.coHosts(),
+            meeting.presenters(),
+            meeting.invitees(),
+            organisation.directory());
+    boolean blocked = meeting.controls().is(Control.FORWARDING, "blocked");
+    List<Fault> faults = new ArrayList<>();
+    changes.forEach(
+        (control, value) -> {
+          ResolvedRule rule = rules.rule(control);
+          Value limit = rule == null ? null : rule.limit();
+          if (limit != null && (value == null || !reach.within(control, value, limit, blocked))) {
+            faults.add(
+                new Fault(
+                    "/controls/" + control.id(),
+                    "the rulebook allows no looser than " + control.label(limit)));
+          }
+        });
+    if (!faults.isEmpty()) {
+      throw ProblemException.invalid(
+          "That is looser than the rulebook allows. Nothing was changed.", faults);
+    }
+  }
+
+  private FactsBuilder builder() {
+    return Judging.builder(
+        organisation.organisation(), organisation.people(), rulebook.rulebook(rulebook.inForce()));
+  }
+
+  private MeetingView view(Stored stored, SignedIn who) {
+    Meeting meeting = stored.meeting();
+    Organisation all = organisation.organisation();
+    var people = organisation.people();
+    var directory = OrganisationService.directory(all, people);
+    FactsBuilder builder = Judging.builder(all, people, rulebook.rulebook(rulebook.inForce()));
+    Instant now = clock.instant();
+    Instant to = now.plus(MeetingBoard.WINDOW);
+    AssessService.Assessment assessment =
+        assess.assess(List.of(meeting), builder, now, to, AssessService.FIELDS).get(0);
+    List<Coming> coming =
+        Occurrences.between(meeting, now, to).stream()
+            .limit(12)
+            .map(
+                o ->
+                    new Coming(
+                        o.start(),
+                        o.end(),
+                        meeting.changes().stream().anyMatch(c -> c.at().equals(o.at()))))
+            .toList();
+    var host = directory.find(meeting.host());
+    return new MeetingView(
+        meeting.id(),
+        stored.version(),
+        meeting.title(),
+        meeting.description(),
+        meeting.kind(),
+        host == null ? null : host.unit(),
+        meeting.host(),
+        meeting.coHosts(),
+        meeting.presenters(),
+        meeting.invitees().stream()
+            .map(
+                i ->
+                    new InviteeView(
+                        i.email(),
+                        i.need().name().toLowerCase(java.util.Locale.ROOT),
+                        directory.standingOf(i.email()).id()))
+            .toList(),
+        meeting.lists(),
+        meeting.space(),
+        meeting.start().toString(),
+        meeting.zone().getId(),
+        meeting.minutes(),
+        meeting.recurrence(),
+        coming,
+        meeting.number(),
+        meeting.passcode() != null,
+        who.role() != Role.AUDITOR,
+        meeting.passcode() != null && who.role() != Role.AUDITOR,
+        ControlsJson.plain(FactsBuilder.judged(meeting.controls(), meeting.passcode())),
+        assessment,
+        stored.changedBy(),
+        stored.changedAt());
+  }
+}

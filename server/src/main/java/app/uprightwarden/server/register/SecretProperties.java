@@ -1,0 +1,12 @@
+package app.uprightwarden.server.register;
+
+import java.nio.file.Path;
+import org.springframework.boot.context.properties.ConfigurationProperties;
+
+/**
+ * @param secretFile the key that passcodes are sealed with; made on first start, kept outside the
+ *     database
+ * @param demo whether to load the demo organisation into an empty database
+ */
+@ConfigurationProperties("warden")
+public record SecretProperties(Path secretFile, boolean demo) {}

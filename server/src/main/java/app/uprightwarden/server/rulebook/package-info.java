@@ -1,0 +1,5 @@
+/** Editions and drafts of the rulebook. */
+@NullMarked
+package app.uprightwarden.server.rulebook;
+
+import org.jspecify.annotations.NullMarked;

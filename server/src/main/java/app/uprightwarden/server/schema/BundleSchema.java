@@ -1,0 +1,150 @@
+package app.uprightwarden.server.schema;
+
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.Scale;
+import app.uprightwarden.core.people.Persona;
+import app.uprightwarden.core.people.Right;
+import app.uprightwarden.core.rulebook.Level;
+import app.uprightwarden.server.problem.Fault;
+import com.networknt.schema.Error;
+import com.networknt.schema.Schema;
+import com.networknt.schema.SchemaRegistry;
+import com.networknt.schema.SpecificationVersion;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.springframework.stereotype.Component;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/**
+ * The bundle's schema (JSON Schema 2020-12): the shipped file, with the tables of controls,
+ * personas, rights and levels written in from their declarations.
+ */
+@Component
+public class BundleSchema {
+  private static final int MOST_FAULTS = 200;
+  private static final Pattern IN_CONTROLS = Pattern.compile(".*/controls/(?<id>[a-z-]+)(?:/.*)?");
+
+  private final ObjectNode document;
+  private final Schema bundle;
+  private final Schema rulebook;
+  private final Schema controls;
+
+  BundleSchema(JsonMapper json) {
+    try (InputStream in =
+        Objects.requireNonNull(BundleSchema.class.getResourceAsStream("/schema/bundle.json"))) {
+      document = (ObjectNode) json.readTree(in);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+    fillIn((ObjectNode) document.get("$defs"), json);
+    SchemaRegistry registry = SchemaRegistry.withDefaultDialect(SpecificationVersion.DRAFT_2020_12);
+    bundle = registry.getSchema(document);
+    rulebook = registry.getSchema(part("rulebook"));
+    controls = registry.getSchema(part("controls"));
+  }
+
+  private ObjectNode part(String name) {
+    ObjectNode part = document.deepCopy();
+    part.put("$id", "urn:upright-warden:" + name + ":1");
+    part.remove(List.of("type", "required", "additionalProperties", "properties"));
+    part.put("$ref", "#/$defs/" + name);
+    return part;
+  }
+
+  private static void fillIn(ObjectNode defs, JsonMapper json) {
+    ArrayNode ids = (ArrayNode) defs.at("/rule/properties/control/enum");
+    ObjectNode properties = (ObjectNode) defs.at("/controls/properties");
+    for (Control control : Control.all()) {
+      ids.add(control.id());
+      properties.set(control.id(), valueSchema(control, json));
+    }
+    ArrayNode who = (ArrayNode) defs.at("/guarantee/properties/who/items/enum");
+    Persona.all().forEach(persona -> who.add(persona.id()));
+    ArrayNode rights = (ArrayNode) defs.at("/guarantee/properties/rights/items/enum");
+    Right.all().forEach(right -> rights.add(right.id()));
+    ArrayNode levels = (ArrayNode) defs.at("/guarantee/properties/ceiling/enum");
+    Level.all().forEach(level -> levels.add(level.id()));
+  }
+
+  private static ObjectNode valueSchema(Control control, JsonMapper json) {
+    ObjectNode schema = json.createObjectNode();
+    schema.put("title", control.title()).put("description", control.effect());
+    if (control.scale() instanceof Scale.Words words) {
+      ArrayNode values = schema.putArray("enum");
+      words.rungs().forEach(rung -> values.add(rung.word()));
+    } else if (control.scale() instanceof Scale.Numbers numbers) {
+      ArrayNode either = schema.putArray("anyOf");
+      either.addObject().put("type", "integer").put("minimum", 0).put("maximum", numbers.max());
+      if (numbers.unlimitedWord() != null) {
+        either.addObject().put("const", numbers.unlimitedWord().word());
+      }
+    } else if (control.scale() instanceof Scale.Sets sets) {
+      schema.put("type", "array").put("uniqueItems", true);
+      ObjectNode items = schema.putObject("items").put("type", "string");
+      if (sets.universe() != null) {
+        ArrayNode names = items.putArray("enum");
+        sets.universe().stream().sorted().forEach(names::add);
+      }
+    }
+    return schema;
+  }
+
+  /** The schema as it is served. */
+  public JsonNode document() {
+    return document.deepCopy();
+  }
+
+  /** What is wrong with a bundle's shape. */
+  public List<Fault> faults(JsonNode node) {
+    return faults(bundle, node);
+  }
+
+  /** What is wrong with the shape of a bundle's rulebook part by itself. */
+  public List<Fault> rulebookFaults(JsonNode node) {
+    return faults(rulebook, node);
+  }
+
+  /** What is wrong with a map of controls by itself. */
+  public List<Fault> controlsFaults(JsonNode node) {
+    return faults(controls, node);
+  }
+
+  private static List<Fault> faults(Schema schema, JsonNode node) {
+    Map<String, Fault> byPlace = new LinkedHashMap<>();
+    for (Error error : schema.validate(node)) {
+      String pointer = error.getInstanceLocation().toString();
+      if (error.getProperty() != null) {
+        pointer = pointer + "/" + error.getProperty().replace("~", "~0").replace("/", "~1");
+      }
+      byPlace.putIfAbsent(pointer, new Fault(pointer, words(pointer, error)));
+      if (byPlace.size() >= MOST_FAULTS) {
+        break;
+      }
+    }
+    return new ArrayList<>(byPlace.values());
+  }
+
+  private static String words(String pointer, Error error) {
+    Matcher matcher = IN_CONTROLS.matcher(pointer);
+    Control control = matcher.matches() ? Control.byId(matcher.group("id")) : null;
+    if (control != null) {
+      return "must be " + control.scale().allowed();
+    }
+    return switch (error.getKeyword()) {
+      case "additionalProperties" -> "this key is not known here";
+      case "required" -> "is missing";
+      default -> error.getMessage();
+    };
+  }
+}

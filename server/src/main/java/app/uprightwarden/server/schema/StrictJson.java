@@ -1,0 +1,83 @@
+package app.uprightwarden.server.schema;
+
+import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.ProblemException;
+import java.io.IOException;
+import java.io.InputStream;
+import java.util.List;
+import org.springframework.stereotype.Component;
+import tools.jackson.core.JacksonException;
+import tools.jackson.core.StreamReadConstraints;
+import tools.jackson.core.StreamReadFeature;
+import tools.jackson.core.json.JsonFactory;
+import tools.jackson.databind.DeserializationFeature;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Reads JSON that strangers send: bounded in size and depth, no key twice, nothing after it. */
+@Component
+public class StrictJson {
+  /** The largest document taken, in bytes. */
+  public static final int MOST_BYTES = 32 * 1024 * 1024;
+
+  private static final int DEEPEST = 32;
+
+  private final JsonMapper mapper =
+      JsonMapper.builder(
+              JsonFactory.builder()
+                  .streamReadConstraints(
+                      StreamReadConstraints.builder()
+                          .maxNestingDepth(DEEPEST)
+                          .maxStringLength(200_000)
+                          .maxNumberLength(30)
+                          .maxNameLength(200)
+                          .build())
+                  .enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION)
+                  .build())
+          .enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS)
+          .build();
+
+  /**
+   * Reads one document.
+   *
+   * @throws ProblemException 400 where it is not JSON, with line and column; 413 where it is too
+   *     large
+   */
+  public JsonNode read(InputStream in) {
+    byte[] bytes;
+    try {
+      bytes = in.readNBytes(MOST_BYTES + 1);
+    } catch (IOException e) {
+      throw ProblemException.unreadable(
+          "The document did not arrive whole. Send it again.", List.of());
+    }
+    if (bytes.length > MOST_BYTES) {
+      throw ProblemException.tooLarge(
+          "The document is larger than "
+              + MOST_BYTES / 1024 / 1024
+              + " MiB. Split it: meetings can come in several bundles.");
+    }
+    try {
+      JsonNode node = mapper.readTree(bytes);
+      if (node == null || node.isMissingNode()) {
+        throw ProblemException.unreadable("The document is empty.", List.of());
+      }
+      return node;
+    } catch (JacksonException e) {
+      String where =
+          e.getLocation() == null
+              ? ""
+              : "line %d, column %d: "
+                  .formatted(e.getLocation().getLineNr(), e.getLocation().getColumnNr());
+      throw ProblemException.unreadable(
+          "The document is not JSON that can be read here. Nothing was stored.",
+          List.of(new Fault("", where + firstLine(e.getOriginalMessage()))));
+    }
+  }
+
+  private static String firstLine(String message) {
+    int end = message.indexOf('\n');
+    String line = end < 0 ? message : message.substring(0, end);
+    return line.length() > 300 ? line.substring(0, 300) + "…" : line;
+  }
+}

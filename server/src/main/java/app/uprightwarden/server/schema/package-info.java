@@ -1,0 +1,5 @@
+/** The JSON Schema of a bundle, and reading JSON that strangers send. */
+@NullMarked
+package app.uprightwarden.server.schema;
+
+import org.jspecify.annotations.NullMarked;

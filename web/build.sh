@@ -1,0 +1,25 @@
+#!/usr/bin/env bash
+# Installs what the lock file names, checks and builds the front end. Skips what has not changed.
+set -euo pipefail
+cd "$(dirname "$0")"
+
+stamp() { # of every file that decides the result
+  find package.json package-lock.json index.html ./*.ts ./*.js .prettierrc.json openapi.json src -type f -print0 2>/dev/null |
+    sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1
+}
+
+lock=$(sha256sum package-lock.json | cut -d' ' -f1)
+if [ "$(cat node_modules/.lock-stamp 2>/dev/null || true)" != "$lock" ]; then
+  echo "Installing the front end's packages..."
+  npm ci --no-audit --no-fund --loglevel=error
+  echo "$lock" > node_modules/.lock-stamp
+fi
+
+now=$(stamp)
+if [ "$(cat dist/.stamp 2>/dev/null || true)" = "$now" ]; then
+  echo "Front end: nothing changed."
+  exit 0
+fi
+npm run --silent verify
+npm run --silent build
+stamp > dist/.stamp
