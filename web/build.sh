@@ -20,6 +20,7 @@ if [ "$(cat dist/.stamp 2>/dev/null || true)" = "$now" ]; then
   echo "Front end: nothing changed."
   exit 0
 fi
-npm run --silent verify
+# ./warden openapi needs the server to write the types that the checks would ask for
+[ -n "${WARDEN_WEB_UNCHECKED:-}" ] || npm run --silent verify
 npm run --silent build
-stamp > dist/.stamp
+[ -n "${WARDEN_WEB_UNCHECKED:-}" ] || stamp > dist/.stamp

@@ -27,8 +27,7 @@ class OpenApiConfig {
         .components(
             new Components()
                 .addSecuritySchemes(
-                    "token",
-                    new SecurityScheme().type(SecurityScheme.Type.HTTP).scheme("bearer")))
+                    "token", new SecurityScheme().type(SecurityScheme.Type.HTTP).scheme("bearer")))
         .addSecurityItem(new SecurityRequirement().addList("token"));
   }
 }

@@ -37,7 +37,7 @@ public enum Control {
       "Who walks past the waiting room", "More people walk past the waiting room than should."),
   PHONE_BYPASS(Family.WAITING_ROOM, ladder("straight-in:straight in", "waits:wait"), true, 1, "Phone bypass",
       "People who come by telephone", "A caller nobody can recognise is in at once."),
-  EARLY_ENTRY(Family.WAITING_ROOM, numbers("minutes", "any-time:any time", false, 10080, "with a host only"), true, 1, "Early entry",
+  EARLY_ENTRY(Family.WAITING_ROOM, numbers("minutes", "any-time:any time", false, 10080, "after a host"), true, 1, "Early entry",
       "How long before the start people are in without a host", "People are in the room before any host is there to see it."),
   DOOR_KEEPER(Family.WAITING_ROOM, ladder("anyone-inside:anyone inside", "presenters", "hosts"), true, 1, "Door keeper",
       "Who may let people in", "People nobody vetted can let strangers in."),

@@ -11,6 +11,7 @@ import org.springframework.security.authentication.AuthenticationManager;
 import org.springframework.security.config.annotation.method.configuration.EnableMethodSecurity;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.config.annotation.web.configurers.HeadersConfigurer;
+import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.security.crypto.argon2.Argon2PasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
@@ -77,12 +78,19 @@ class SecurityConfig {
                                 "not-signed-in",
                                 "Sign in, or send a valid access token."))
                     .accessDeniedHandler(
-                        (request, response, why) ->
-                            answer(
-                                response,
-                                HttpStatus.FORBIDDEN,
-                                "not-allowed",
-                                "Your account may not do this.")))
+                        (request, response, why) -> {
+                          // a stranger without the token against forgery is a stranger first
+                          boolean stranger =
+                              SecurityContextHolder.getContext().getAuthentication() == null
+                                  && !request.getRequestURI().equals("/api/session");
+                          answer(
+                              response,
+                              stranger ? HttpStatus.UNAUTHORIZED : HttpStatus.FORBIDDEN,
+                              stranger ? "not-signed-in" : "not-allowed",
+                              stranger
+                                  ? "Sign in, or send a valid access token."
+                                  : "Your account may not do this.");
+                        }))
         .headers(
             headers ->
                 headers

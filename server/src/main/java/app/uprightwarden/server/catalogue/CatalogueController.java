@@ -37,6 +37,7 @@ class CatalogueController {
    * @param scale {@code words}, {@code numbers} or {@code sets}
    * @param rungs the words in order, loosest first; for numbers the word for no limit, if any
    * @param unit of numbers
+   * @param zero what people read for the number 0
    * @param largerIsStricter of numbers
    * @param emptyIsAll of sets
    * @param universe every name a set may hold, or null where any will do
@@ -53,6 +54,7 @@ class CatalogueController {
       int friction,
       List<RungView> rungs,
       @Nullable String unit,
+      @Nullable String zero,
       boolean largerIsStricter,
       boolean emptyIsAll,
       @Nullable List<String> universe,
@@ -103,6 +105,7 @@ class CatalogueController {
         control.friction(),
         rungs(scale),
         numbers == null ? null : numbers.unit(),
+        numbers == null ? null : numbers.zero(),
         numbers != null && numbers.largerIsStricter(),
         sets != null && sets.emptyIsAll(),
         sets == null || sets.universe() == null ? null : sets.universe().stream().sorted().toList(),

@@ -236,6 +236,7 @@ final class DemoMeetings {
         .invite("liaison@coastguard.example", member("Adeyemi"));
     meeting("Licence hearing, quarry barge", "hearing", member("Kerr"), 12, "15:00", 3)
         .with("presenters", List.of("agent@stonebarge.example", member("Looney")))
+        .control("presenter-role", "hosts")
         .invite(member("Looney"), member("Tighe"));
     meeting("Reed-bed hearing", "hearing", member("Looney"), 19, "18:30", 3)
         .invite(member("Kerr"), "p.marsh@estuary-lab.example");

@@ -111,7 +111,9 @@ class FirstStart implements ApplicationRunner {
     List<Rulebook> editions = new ArrayList<>();
     for (int number = 1; number <= 3; number++) {
       JsonNode document = json.valueToTree(DemoRulebooks.edition(number));
-      rulebook.append(document, DemoRulebooks.reason(number), warden);
+      Instant published =
+          clock.instant().minus(Duration.ofDays(new int[] {190, 80, 23}[number - 1]));
+      rulebook.append(document, DemoRulebooks.reason(number), warden, published);
       editions.add(
           new RulebookReader(new ArrayList<>(), unit -> true, kind -> true).read(document, ""));
     }

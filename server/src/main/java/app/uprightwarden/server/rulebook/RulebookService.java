@@ -110,9 +110,15 @@ public class RulebookService {
   /** Publishes without a base, as an import does inside its own transaction. */
   @Transactional
   public Edition append(JsonNode document, String reason, String by) {
+    return append(document, reason, by, clock.instant());
+  }
+
+  /** The same, as of a time: history that is brought in keeps its times. */
+  @Transactional
+  public Edition append(JsonNode document, String reason, String by, Instant at) {
     int number = inForce().number() + 1;
     EditionEntity edition =
-        new EditionEntity(number, clock.instant(), by, reason, json.writeValueAsString(document));
+        new EditionEntity(number, at, by, reason, json.writeValueAsString(document));
     try {
       return edition(editions.saveAndFlush(edition));
     } catch (DataIntegrityViolationException e) {

@@ -1,0 +1,155 @@
+package app.uprightwarden.acceptance;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.List;
+import java.util.function.Function;
+import java.util.logging.Level;
+import org.openqa.selenium.By;
+import org.openqa.selenium.Dimension;
+import org.openqa.selenium.JavascriptExecutor;
+import org.openqa.selenium.Keys;
+import org.openqa.selenium.OutputType;
+import org.openqa.selenium.StaleElementReferenceException;
+import org.openqa.selenium.WebDriver;
+import org.openqa.selenium.WebElement;
+import org.openqa.selenium.chrome.ChromeDriver;
+import org.openqa.selenium.chrome.ChromeDriverService;
+import org.openqa.selenium.chrome.ChromeOptions;
+import org.openqa.selenium.interactions.Actions;
+import org.openqa.selenium.logging.LogType;
+import org.openqa.selenium.logging.LoggingPreferences;
+import org.openqa.selenium.support.ui.WebDriverWait;
+
+/** A headless browser with a window of 1280×800, driven by keys and clicks as a person would. */
+final class Browser implements AutoCloseable {
+  private static final Duration PATIENCE = Duration.ofSeconds(20);
+
+  private final ChromeDriver driver;
+  private final String address;
+
+  Browser(String address) {
+    this.address = address;
+    ChromeOptions options = new ChromeOptions();
+    options.setBinary("/usr/bin/chromium");
+    options.addArguments(
+        "--headless=new",
+        "--no-sandbox",
+        "--disable-gpu",
+        "--disable-quic",
+        "--no-first-run",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+        "--hide-scrollbars",
+        "--lang=en-GB");
+    LoggingPreferences logs = new LoggingPreferences();
+    logs.enable(LogType.BROWSER, Level.ALL);
+    options.setCapability("goog:loggingPrefs", logs);
+    ChromeDriverService service =
+        new ChromeDriverService.Builder()
+            .usingDriverExecutable(Path.of("/usr/bin/chromedriver").toFile())
+            .build();
+    driver = new ChromeDriver(service, options);
+    driver.manage().window().setSize(new Dimension(1280, 800));
+    long inner = ((Number) script("return window.innerHeight")).longValue();
+    driver.manage().window().setSize(new Dimension(1280, (int) (1600 - inner)));
+  }
+
+  Object script(String code) {
+    return ((JavascriptExecutor) driver).executeScript(code);
+  }
+
+  void go(String path) {
+    driver.get(address + path);
+  }
+
+  String path() {
+    return driver.getCurrentUrl().substring(address.length());
+  }
+
+  /** Waits until something is true of the page. */
+  <T> T until(String what, Function<WebDriver, T> condition) {
+    return new WebDriverWait(driver, PATIENCE)
+        .ignoring(StaleElementReferenceException.class)
+        .withMessage(() -> what + "; the page at " + path() + " says: " + text())
+        .until(condition);
+  }
+
+  /** Waits for words to stand on the page. */
+  void sees(String words) {
+    until("“" + words + "” did not appear", d -> text().contains(words));
+  }
+
+  /** Waits for words to be gone from the page. */
+  void seesNot(String words) {
+    until("“" + words + "” did not go", d -> !text().contains(words));
+  }
+
+  String text() {
+    return String.valueOf(script("return document.body.innerText"));
+  }
+
+  WebElement find(String css) {
+    return until(css + " did not appear", d -> d.findElement(By.cssSelector(css)));
+  }
+
+  List<WebElement> all(String css) {
+    return driver.findElements(By.cssSelector(css));
+  }
+
+  void keys(CharSequence... keys) {
+    new Actions(driver).sendKeys(keys).perform();
+  }
+
+  /** Tabs on until what has the focus matches; by keyboard alone, that is how one gets there. */
+  void tabTo(String css) {
+    for (int i = 0; i < 150; i++) {
+      Object matches =
+          script(
+              "return !!document.activeElement && document.activeElement.matches(`" + css + "`)");
+      if (Boolean.TRUE.equals(matches)) {
+        return;
+      }
+      keys(Keys.TAB);
+    }
+    throw new AssertionError("no way by Tab to " + css + " at " + path());
+  }
+
+  /** The accessible text of what has the focus. */
+  String focused() {
+    return String.valueOf(
+        script(
+            "const e = document.activeElement;"
+                + " return e.getAttribute('aria-valuetext') || e.getAttribute('aria-label')"
+                + " || e.innerText || e.name || ''"));
+  }
+
+  void signIn(String who) {
+    go("/");
+    find("input[name=email]");
+    until("the address field has the focus", d -> focused().equals("email"));
+    keys(who + "@saltmarsh.example", Keys.TAB, "low-water-0642", Keys.ENTER);
+    sees("Sign out");
+  }
+
+  /** What the browser complained of: refused scripts, failed requests, faults of our own. */
+  List<String> complaints() {
+    return driver.manage().logs().get(LogType.BROWSER).getAll().stream()
+        .filter(entry -> entry.getLevel().intValue() >= Level.WARNING.intValue())
+        .map(Object::toString)
+        .toList();
+  }
+
+  void shot(Path file) throws IOException {
+    Files.createDirectories(file.getParent());
+    Files.write(file, driver.getScreenshotAs(OutputType.BYTES));
+  }
+
+  @Override
+  public void close() {
+    driver.quit();
+  }
+}

@@ -1,0 +1,99 @@
+package app.uprightwarden.acceptance;
+
+import java.io.IOException;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.concurrent.TimeUnit;
+
+/** The packaged application, started as users start it, on a schema of its own. */
+final class RunningWarden implements AutoCloseable {
+  private static final Duration PATIENCE = Duration.ofSeconds(120);
+
+  private final Process process;
+  private final int port;
+
+  private RunningWarden(Process process, int port) {
+    this.process = process;
+    this.port = port;
+  }
+
+  /**
+   * Starts it with the demo organisation.
+   *
+   * @param schema name of the database schema, made if it is not there
+   */
+  static RunningWarden start(String schema) throws IOException, InterruptedException {
+    int port = freePort();
+    ProcessBuilder builder =
+        new ProcessBuilder(
+            "java", "-Xmx512m", "-XX:+UseSerialGC", "-jar", System.getProperty("warden.jar"));
+    String url =
+        environment("WARDEN_TEST_DB_URL").replaceAll("/warden$", "/" + schema)
+            + "?createDatabaseIfNotExist=true";
+    builder.environment().put("WARDEN_DB_URL", url);
+    builder.environment().put("WARDEN_DB_USER", environment("WARDEN_TEST_DB_USER"));
+    builder.environment().put("WARDEN_DB_PASSWORD", environment("WARDEN_TEST_DB_PASSWORD"));
+    builder.environment().put("WARDEN_PORT", Integer.toString(port));
+    builder.environment().put("WARDEN_DEMO", "true");
+    Path directory = Path.of(environment("WARDEN_TEST_DIR"));
+    builder.environment().put("WARDEN_SECRET_FILE", directory.resolve(schema + ".key").toString());
+    builder.redirectErrorStream(true);
+    builder.redirectOutput(directory.resolve(schema + ".log").toFile());
+    RunningWarden warden = new RunningWarden(builder.start(), port);
+    warden.await();
+    return warden;
+  }
+
+  private void await() throws InterruptedException {
+    HttpClient http = HttpClient.newHttpClient();
+    HttpRequest request = HttpRequest.newBuilder(URI.create(address() + "/api/health")).build();
+    long end = System.nanoTime() + PATIENCE.toNanos();
+    while (System.nanoTime() < end && process.isAlive()) {
+      try {
+        if (http.send(request, HttpResponse.BodyHandlers.discarding()).statusCode() == 200) {
+          return;
+        }
+      } catch (IOException e) {
+        TimeUnit.MILLISECONDS.sleep(200); // not listening yet
+      }
+    }
+    close();
+    throw new IllegalStateException("the application did not come up; see its log");
+  }
+
+  String address() {
+    return "http://127.0.0.1:" + port;
+  }
+
+  private static int freePort() throws IOException {
+    try (ServerSocket socket = new ServerSocket(0)) {
+      return socket.getLocalPort();
+    }
+  }
+
+  private static String environment(String name) {
+    String value = System.getenv(name);
+    if (value == null) {
+      throw new IllegalStateException(name + " is not set: run the tests by ./warden test");
+    }
+    return value;
+  }
+
+  @Override
+  public void close() {
+    process.destroy();
+    try {
+      if (!process.waitFor(20, TimeUnit.SECONDS)) {
+        process.destroyForcibly();
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      process.destroyForcibly();
+    }
+  }
+}

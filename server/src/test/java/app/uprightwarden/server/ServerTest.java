@@ -1,0 +1,104 @@
+package app.uprightwarden.server;
+
+import static org.testng.Assert.assertEquals;
+
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.time.Duration;
+import java.util.HashMap;
+import java.util.Map;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.boot.test.context.SpringBootTest;
+import org.springframework.boot.test.web.server.LocalServerPort;
+import org.springframework.test.context.DynamicPropertyRegistry;
+import org.springframework.test.context.DynamicPropertySource;
+import org.springframework.test.context.testng.AbstractTestNGSpringContextTests;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * A test against the whole server on a real port with a real database, which {@code ./warden test}
+ * starts. All such tests share one server with the demo organisation in it.
+ */
+@SpringBootTest(webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT)
+public abstract class ServerTest extends AbstractTestNGSpringContextTests {
+  protected static final String WARDEN = "m.sachs@saltmarsh.example";
+  protected static final String AUDITOR = "o.treharne@saltmarsh.example";
+  protected static final String HOST = "m.okafor@saltmarsh.example";
+
+  protected final JsonMapper json = JsonMapper.builder().build();
+  private final HttpClient http = HttpClient.newHttpClient();
+  private final Map<String, String> tokens = new HashMap<>();
+
+  @LocalServerPort protected int port;
+  @Autowired protected TokensForTests tokensForTests;
+
+  @DynamicPropertySource
+  static void database(DynamicPropertyRegistry registry) {
+    registry.add("spring.datasource.url", () -> environment("WARDEN_TEST_DB_URL"));
+    registry.add("spring.datasource.username", () -> environment("WARDEN_TEST_DB_USER"));
+    registry.add("spring.datasource.password", () -> environment("WARDEN_TEST_DB_PASSWORD"));
+    registry.add("warden.secret-file", () -> environment("WARDEN_TEST_DIR") + "/server.key");
+    registry.add("warden.demo", () -> "true");
+  }
+
+  private static String environment(String name) {
+    String value = System.getenv(name);
+    if (value == null) {
+      throw new IllegalStateException(name + " is not set: run the tests by ./warden test");
+    }
+    return value;
+  }
+
+  /** An answer's status and body. */
+  protected record Answer(int status, String body, JsonNode json) {
+    Answer is(int expected) {
+      assertEquals(status, expected, body);
+      return this;
+    }
+  }
+
+  protected Answer get(String who, String path) {
+    return send(who, "GET", path, null);
+  }
+
+  protected Answer post(String who, String path, Object body) {
+    return send(who, "POST", path, body);
+  }
+
+  /** Sends as somebody by an access token; {@code who} null sends none. A text goes as it is. */
+  protected Answer send(String who, String method, String path, Object body) {
+    HttpRequest.Builder request =
+        HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
+            .timeout(Duration.ofSeconds(60))
+            .header("Content-Type", "application/json");
+    if (who != null) {
+      String token = tokens.computeIfAbsent(who, tokensForTests::tokenFor);
+      request.header("Authorization", "Bearer " + token);
+    }
+    String text = body == null ? "" : body instanceof String s ? s : json.writeValueAsString(body);
+    request.method(method, HttpRequest.BodyPublishers.ofString(text));
+    return exchange(request.build());
+  }
+
+  protected Answer exchange(HttpRequest request) {
+    try {
+      HttpResponse<String> response = http.send(request, HttpResponse.BodyHandlers.ofString());
+      boolean isJson =
+          response.headers().firstValue("Content-Type").orElse("").contains("json")
+              && !response.body().isEmpty();
+      return new Answer(
+          response.statusCode(),
+          response.body(),
+          isJson ? json.readTree(response.body()) : json.createObjectNode());
+    } catch (IOException e) {
+      throw new java.io.UncheckedIOException(e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IllegalStateException(e);
+    }
+  }
+}

@@ -1,0 +1,35 @@
+package app.uprightwarden.server;
+
+import app.uprightwarden.server.access.AccessService;
+import app.uprightwarden.server.access.Role;
+import app.uprightwarden.server.access.SignedIn;
+import java.time.Duration;
+import org.springframework.stereotype.Component;
+
+/** Issues access tokens for the demo's accounts. */
+@Component
+public class TokensForTests {
+  private final AccessService access;
+
+  TokensForTests(AccessService access) {
+    this.access = access;
+  }
+
+  String wardenToken(String who) {
+    return issue(who, Role.WARDEN);
+  }
+
+  String tokenFor(String who) {
+    Role role =
+        who.equals(ServerTest.WARDEN)
+            ? Role.WARDEN
+            : who.equals(ServerTest.AUDITOR) ? Role.AUDITOR : Role.HOST;
+    return issue(who, role);
+  }
+
+  private String issue(String who, Role role) {
+    return access
+        .issue("a test", role, who, Duration.ofHours(1), new SignedIn("test", "test", Role.WARDEN))
+        .token();
+  }
+}

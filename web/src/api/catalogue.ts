@@ -1,0 +1,54 @@
+import { useQuery } from '@pinia/colada'
+import { computed } from 'vue'
+import { api, take } from './client'
+import type { ControlView } from './schema'
+
+/** A control's value in its plain form. */
+export type Plain = string | number | string[]
+
+/** What the core declares: controls, families, checks, personas, rights, levels. */
+export function useCatalogue() {
+  const { data, error } = useQuery({
+    key: ['catalogue'],
+    query: () => take(api.GET('/api/catalogue')),
+    staleTime: Infinity,
+  })
+  const controls = computed(() => new Map((data.value?.controls ?? []).map((c) => [c.id, c])))
+  return { catalogue: data, error, controls }
+}
+
+/** The organisation's name, units and kinds. */
+export function useOrganisation() {
+  const { data } = useQuery({
+    key: ['organisation'],
+    query: () => take(api.GET('/api/organisation')),
+    staleTime: 60_000,
+  })
+  const unitName = (id?: string | null) => data.value?.units.find((u) => u.id === id)?.name ?? ''
+  const kindName = (id?: string | null) => data.value?.kinds.find((k) => k.id === id)?.name ?? ''
+  return { organisation: data, unitName, kindName }
+}
+
+/** A layer as people read it. */
+export function layerName(
+  scope: { level: string; id?: string },
+  unitName: (id?: string) => string,
+  kindName: (id?: string) => string,
+): string {
+  if (scope.level === 'organisation') return 'Organisation'
+  return (scope.level === 'unit' ? unitName(scope.id) : kindName(scope.id)) || scope.id || ''
+}
+
+/** A value as people read it. */
+export function label(control: ControlView | undefined, value: unknown): string {
+  if (value === null || value === undefined) return 'not known'
+  if (Array.isArray(value)) {
+    if (value.length === 0) return control?.emptyIsAll ? 'all' : 'none'
+    return value.join(', ')
+  }
+  const rung = control?.rungs.find((r) => r.word === value)
+  if (rung) return rung.label
+  if (value === 0 && control?.zero) return control.zero
+  if (typeof value === 'number' && control?.unit) return `${value} ${control.unit}`
+  return String(value)
+}

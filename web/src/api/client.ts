@@ -1,0 +1,75 @@
+import createClient, { type Middleware } from 'openapi-fetch'
+import type { paths } from './schema'
+
+/** One thing wrong with what was sent: where (JSON Pointer) and what. */
+export interface Fault {
+  pointer: string
+  message: string
+}
+
+/** A request that was answered with a problem document (RFC 9457). */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    detail: string,
+    readonly faults: Fault[],
+  ) {
+    super(detail)
+  }
+
+  static of(status: number, body: unknown): Problem {
+    const known = (typeof body === 'object' && body !== null ? body : {}) as Record<string, unknown>
+    return new Problem(
+      status,
+      typeof known.code === 'string' ? known.code : 'unknown',
+      typeof known.detail === 'string' ? known.detail : `The server answered ${status}.`,
+      Array.isArray(known.faults) ? (known.faults as Fault[]) : [],
+    )
+  }
+}
+
+function cookie(name: string): string {
+  const found = document.cookie.split('; ').find((c) => c.startsWith(`${name}=`))
+  return found ? decodeURIComponent(found.slice(name.length + 1)) : ''
+}
+
+const csrf: Middleware = {
+  onRequest({ request }) {
+    if (!['GET', 'HEAD'].includes(request.method)) {
+      request.headers.set('X-XSRF-TOKEN', cookie('XSRF-TOKEN'))
+    }
+    return request
+  },
+}
+
+/** Listeners for a session that has ended, so that the page can ask to sign in and lose nothing. */
+export const sessionEnded = new EventTarget()
+
+const ended: Middleware = {
+  onResponse({ request, response }) {
+    if (response.status === 401 && !request.url.endsWith('/api/session')) {
+      sessionEnded.dispatchEvent(new Event('ended'))
+    }
+    return response
+  },
+}
+
+export const api = createClient<paths>({ baseUrl: '' })
+api.use(csrf, ended)
+
+/** Unwraps an answer, or throws its {@link Problem}. */
+export async function take<T>(
+  answer: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
+  let result
+  try {
+    result = await answer
+  } catch {
+    throw new Problem(0, 'away', 'The server does not answer. Nothing was lost; try again.', [])
+  }
+  if (!result.response.ok) {
+    throw Problem.of(result.response.status, result.error)
+  }
+  return result.data as T
+}

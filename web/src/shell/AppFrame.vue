@@ -1,0 +1,106 @@
+<script setup lang="ts">
+import { useQuery } from '@pinia/colada'
+import { onBeforeUnmount, onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { useOrganisation } from '@/api/catalogue'
+import { api, take } from '@/api/client'
+import { useSession } from '@/api/session'
+import CommandField from './CommandField.vue'
+import KeysDialog from './KeysDialog.vue'
+import { isTyping } from './keys'
+import { stationsFor } from './stations'
+import { theme, toggleTheme } from './theme'
+import { day } from './times'
+import WardenMark from './WardenMark.vue'
+
+const session = useSession()
+const router = useRouter()
+const { organisation } = useOrganisation()
+const { data: edition } = useQuery({
+  key: ['rulebook', 'in-force'],
+  query: () => take(api.GET('/api/rulebook')),
+})
+const command = ref<InstanceType<typeof CommandField> | null>(null)
+const showKeys = ref(false)
+
+function onKey(event: KeyboardEvent) {
+  if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) return
+  const stations = stationsFor(session.who?.role ?? '')
+  if (event.key === '/') {
+    event.preventDefault()
+    command.value?.focus()
+  } else if (event.key === '?') {
+    showKeys.value = true
+  } else if (/^[1-9]$/.test(event.key)) {
+    const station = stations[Number(event.key) - 1]
+    if (station) router.push(station.path)
+  }
+}
+onMounted(() => window.addEventListener('keydown', onKey))
+onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
+</script>
+
+<template>
+  <div class="flex h-full flex-col">
+    <a
+      href="#work"
+      class="button absolute left-2 top-2 z-20 -translate-y-16 focus:translate-y-0"
+      @click.prevent="($el.querySelector('#work') as HTMLElement)?.focus()"
+      >To the work</a
+    >
+    <header class="flex h-11 shrink-0 items-center gap-4 border-b border-line px-5">
+      <RouterLink to="/" class="flex items-center gap-2 text-[15px] font-bold">
+        <WardenMark class="h-5 w-5" /> Upright Warden
+      </RouterLink>
+      <span class="truncate text-soft">{{ organisation?.name }}</span>
+      <span v-if="edition" class="value truncate border-l border-line pl-4 text-soft">
+        {{
+          edition.number
+            ? `edition ${edition.number} · since ${day(edition.publishedAt)}`
+            : 'no edition yet'
+        }}
+      </span>
+      <CommandField ref="command" class="ml-auto w-80" @keys="showKeys = true" />
+      <span class="value max-w-52 truncate" :title="session.who?.email ?? ''">
+        {{ session.who?.email?.split('.example')[0] }}
+        <span class="text-soft">· {{ session.who?.role }}</span>
+      </span>
+      <button class="link" @click="toggleTheme">
+        {{ theme === 'dark' ? 'Light' : 'Dark' }}<span class="hidden-label"> theme</span>
+      </button>
+      <button class="link" @click="session.signOut()">Sign out</button>
+    </header>
+    <nav
+      class="flex h-[38px] shrink-0 items-stretch gap-8 border-b border-ink px-5"
+      aria-label="Stations"
+    >
+      <RouterLink
+        v-for="(station, i) in stationsFor(session.who?.role ?? '')"
+        :key="station.path"
+        :to="station.path"
+        class="flex items-center border-b-[3px] border-transparent pt-[3px] text-soft hover:text-ink"
+        active-class="station-here"
+        :title="`${station.name} (key ${i + 1})`"
+        >{{ station.name }}</RouterLink
+      >
+      <RouterLink
+        to="/help"
+        class="ml-auto flex items-center border-b-[3px] border-transparent pt-[3px] text-soft hover:text-ink"
+        active-class="station-here"
+        >Help</RouterLink
+      >
+    </nav>
+    <main id="work" tabindex="-1" class="min-h-0 flex-1 overflow-auto outline-none">
+      <RouterView />
+    </main>
+    <KeysDialog :open="showKeys" @close="showKeys = false" />
+  </div>
+</template>
+
+<style scoped>
+.station-here {
+  color: var(--ink);
+  font-weight: 700;
+  border-bottom-color: var(--ink);
+}
+</style>

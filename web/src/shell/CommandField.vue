@@ -1,0 +1,124 @@
+<script setup lang="ts">
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/vue'
+import { useQuery } from '@pinia/colada'
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { useCatalogue } from '@/api/catalogue'
+import { api, take } from '@/api/client'
+import { useSession } from '@/api/session'
+import { stationsFor } from './stations'
+import { toggleTheme } from './theme'
+
+/** Finds meetings, controls and commands by name, and goes there. */
+const emit = defineEmits<{ keys: [] }>()
+
+interface Entry {
+  name: string
+  sort: string
+  go: () => unknown
+}
+
+const router = useRouter()
+const session = useSession()
+const { catalogue } = useCatalogue()
+const text = ref('')
+const wrapper = ref<HTMLElement | null>(null)
+
+const { data: meetings } = useQuery({
+  key: () => ['meetings', 'search', text.value],
+  query: () => take(api.GET('/api/meetings', { params: { query: { text: text.value, size: 8 } } })),
+  enabled: () => text.value.trim().length > 1,
+})
+
+const commands = computed<Entry[]>(() => [
+  ...stationsFor(session.who?.role ?? '').map((s) => ({
+    name: s.name,
+    sort: 'go to',
+    go: () => router.push(s.path),
+  })),
+  ...(session.isWarden
+    ? [
+        {
+          name: 'Bring in a bundle',
+          sort: 'do',
+          go: () => router.push('/register?import=1'),
+        },
+        { name: 'Audit now', sort: 'do', go: () => router.push('/audit?run=1') },
+      ]
+    : []),
+  { name: 'Change the theme', sort: 'do', go: toggleTheme },
+  { name: 'Show the keys', sort: 'do', go: () => emit('keys') },
+  { name: 'Help', sort: 'go to', go: () => router.push('/help') },
+])
+
+const found = computed<Entry[]>(() => {
+  const wanted = text.value.trim().toLowerCase()
+  const named = (entry: { name: string }) => entry.name.toLowerCase().includes(wanted)
+  if (!wanted) return commands.value
+  const controls = (catalogue.value?.controls ?? [])
+    .filter((c) => `${c.title} ${c.id} ${c.effect} ${c.risk}`.toLowerCase().includes(wanted))
+    .slice(0, 6)
+    .map((c) => ({
+      name: c.title,
+      sort: 'control',
+      go: () => router.push({ path: '/rulebook', query: { control: c.id } }),
+    }))
+  const lines = (meetings.value?.items ?? []).map((m) => ({
+    name: m.title,
+    sort: 'meeting',
+    go: () => router.push(`/register/${encodeURIComponent(m.id)}`),
+  }))
+  return [...commands.value.filter(named), ...lines, ...controls]
+})
+
+function choose(entry: Entry | null) {
+  if (!entry) return
+  text.value = ''
+  entry.go()
+}
+
+function focus() {
+  wrapper.value?.querySelector('input')?.focus()
+}
+defineExpose({ focus })
+</script>
+
+<template>
+  <div ref="wrapper" class="relative">
+    <Combobox :model-value="null" nullable @update:model-value="choose">
+      <ComboboxInput
+        class="field w-full py-1 pr-8"
+        placeholder="Search or do…"
+        aria-label="Search or do"
+        autocomplete="off"
+        :display-value="() => text"
+        @change="text = ($event.target as HTMLInputElement).value"
+        @keydown.esc="($event.target as HTMLInputElement).blur()"
+      />
+      <kbd
+        class="value pointer-events-none absolute right-2 top-1.5 rounded border border-line px-1.5 text-[11px] text-soft"
+        >/</kbd
+      >
+      <ComboboxOptions
+        class="absolute right-0 z-30 mt-1 max-h-96 w-full overflow-auto border border-ink bg-sheet py-1 outline-none"
+      >
+        <li v-if="!found.length" class="px-3 py-1 text-soft">Nothing of that name.</li>
+        <ComboboxOption
+          v-for="(entry, i) in found"
+          :key="i"
+          v-slot="{ active }"
+          :value="entry"
+          as="template"
+        >
+          <li
+            class="flex cursor-pointer justify-between gap-3 px-3 py-1"
+            :class="active ? 'bg-sea-wash' : ''"
+          >
+            <span class="truncate">{{ entry.name }}</span>
+            <span class="text-soft">{{ entry.sort }}</span>
+          </li>
+        </ComboboxOption>
+      </ComboboxOptions>
+    </Combobox>
+  </div>
+</template>

@@ -1,0 +1,249 @@
+<script setup lang="ts">
+import { useQuery, useQueryCache } from '@pinia/colada'
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { label, useCatalogue, useOrganisation, type Plain } from '@/api/catalogue'
+import { api, take } from '@/api/client'
+import type { MeetingView } from '@/api/schema'
+import TallyMark from '@/marks/TallyMark.vue'
+import WaterLine from '@/marks/WaterLine.vue'
+import { useKeys } from '@/shell/keys'
+import ProblemNote from '@/shell/ProblemNote.vue'
+import StatePanel from '@/shell/StatePanel.vue'
+import { fullTime } from '@/shell/times'
+import ControlTable from './ControlTable.vue'
+import MatrixTable from './MatrixTable.vue'
+import { recurrenceWords } from './recurrence'
+
+const props = defineProps<{ id: string }>()
+const router = useRouter()
+const cache = useQueryCache()
+const { catalogue, controls } = useCatalogue()
+const { unitName, kindName } = useOrganisation()
+const { data, error, refetch } = useQuery({
+  key: () => ['meeting', props.id],
+  query: () => take(api.GET('/api/meetings/{id}', { params: { path: { id: props.id } } })),
+})
+const only = ref(false)
+const busy = ref(false)
+const problem = ref<Error | null>(null)
+const said = ref('')
+const passcode = ref<string | null>(null)
+const undoable = ref<Record<string, unknown> | null>(null)
+watch(
+  () => props.id,
+  () => {
+    passcode.value = undoable.value = null
+    said.value = ''
+  },
+)
+
+const findings = computed(() => data.value?.assessment.findings ?? [])
+const remedy = computed(() => data.value?.assessment.remedy)
+const zoneDiffers = computed(
+  () => data.value?.zone !== Intl.DateTimeFormat().resolvedOptions().timeZone,
+)
+
+async function send(changes: Record<string, unknown>, words: string) {
+  if (!data.value) return
+  busy.value = true
+  problem.value = null
+  const before = Object.fromEntries(
+    Object.keys(changes).map((id) => [id, data.value?.controls[id] ?? null]),
+  )
+  try {
+    const after: MeetingView = await take(
+      api.PATCH('/api/meetings/{id}/controls', {
+        params: { path: { id: props.id } },
+        body: { version: data.value.version, controls: changes as Record<string, never> },
+      }),
+    )
+    cache.setQueryData(['meeting', props.id], after)
+    undoable.value = before
+    said.value = words
+    await cache.invalidateQueries({ key: ['meetings'] })
+  } catch (e) {
+    problem.value = e as Error
+    await refetch()
+  } finally {
+    busy.value = false
+  }
+}
+function change(control: string, value: Plain) {
+  const about = controls.value.get(control)
+  send({ [control]: value }, `${about?.title} is now “${label(about, value)}”.`)
+}
+function applyRemedy() {
+  const changes = remedy.value?.changes ?? []
+  send(
+    Object.fromEntries(changes.map((c) => [c.control, c.to])),
+    `${changes.length} control${changes.length === 1 ? '' : 's'} changed.`,
+  )
+}
+async function undo() {
+  if (!undoable.value) return
+  await send(undoable.value, 'Put back as it was.')
+  undoable.value = null
+}
+async function showPasscode() {
+  passcode.value =
+    (await take(api.GET('/api/meetings/{id}/passcode', { params: { path: { id: props.id } } })))
+      .passcode ?? null
+}
+useKeys([
+  {
+    key: 'a',
+    does: 'apply the least change',
+    act: () => remedy.value?.changes.length && applyRemedy(),
+  },
+  { key: 'Escape', does: 'back', act: () => router.back() },
+])
+</script>
+
+<template>
+  <StatePanel v-if="error && !data" state="failed" :problem="error" @retry="refetch()" />
+  <StatePanel v-else-if="!data || !catalogue" state="loading" />
+  <div v-else class="grid h-full grid-cols-[minmax(0,1fr)_400px]">
+    <div class="overflow-auto px-5 py-4">
+      <p class="text-soft">
+        <RouterLink class="link" to="/register">Register</RouterLink> · {{ unitName(data.unit) }} ·
+        {{ kindName(data.kind) || 'no kind' }}
+      </p>
+      <h1 class="mt-1 text-xl font-bold">{{ data.title }}</h1>
+      <p v-if="data.description" class="mt-1 max-w-prose whitespace-pre-line">
+        {{ data.description }}
+      </p>
+      <div class="mt-3 flex items-center justify-between border-b border-ink pb-1">
+        <h2 class="head">Controls</h2>
+        <label class="flex items-center gap-1.5 text-soft">
+          <input v-model="only" type="checkbox" /> only those with findings
+        </label>
+      </div>
+      <ProblemNote class="my-2" :problem="problem" />
+      <p v-if="said" class="my-2 border-l-4 border-kelp bg-sheet px-3 py-1.5" role="status">
+        {{ said }}
+        <button v-if="undoable" class="link ml-2" :disabled="busy" @click="undo">
+          Take it back
+        </button>
+      </p>
+      <ControlTable :meeting="data" :only="only" :busy="busy" @change="change" />
+      <h2 class="head mt-8">Who could do what</h2>
+      <p class="text-soft">
+        How freely each comes to hold each right: a closed gate never, one notch once a host lets
+        them in, three notches once anybody does, a gap by themselves, two posts before any host is
+        there.
+      </p>
+      <MatrixTable v-if="data.assessment.matrix" :matrix="data.assessment.matrix" />
+    </div>
+
+    <aside class="overflow-auto border-l border-ink bg-sheet px-5 py-4">
+      <WaterLine
+        v-if="data.assessment.exposure"
+        :score="data.assessment.exposure.score"
+        :band="data.assessment.exposure.band"
+        word
+        :width="200"
+      />
+      <p v-if="data.assessment.exposure" class="mt-1 text-[12.5px] text-soft">
+        intrusion {{ data.assessment.exposure.intrusion }} · disruption
+        {{ data.assessment.exposure.disruption }}
+      </p>
+
+      <template v-if="remedy && remedy.changes.length">
+        <h2 class="head mt-5 border-b border-line pb-1">Least change</h2>
+        <ul>
+          <li
+            v-for="c in remedy.changes"
+            :key="c.control"
+            class="value flex justify-between gap-2 border-b border-hair py-1"
+          >
+            <span class="font-bold">{{ c.control }}</span>
+            <span>
+              <span class="text-soft">{{ label(controls.get(c.control), c.from) }}</span> →
+              <strong>{{ label(controls.get(c.control), c.to) }}</strong>
+            </span>
+          </li>
+        </ul>
+        <p class="mt-1 text-[12.5px] text-soft">
+          friction {{ remedy.friction
+          }}{{ remedy.complete ? '' : ' · does not mend everything: no small set of changes does' }}
+        </p>
+        <button
+          v-if="data.mayChange"
+          class="button button-main mt-2"
+          :disabled="busy"
+          @click="applyRemedy"
+        >
+          {{ busy ? 'Applying…' : 'Apply' }}
+        </button>
+      </template>
+
+      <h2 class="head mt-4 border-b border-line pb-1">
+        {{ findings.length ? `${findings.length} findings` : 'No findings' }}
+      </h2>
+      <p v-if="!findings.length" class="py-2 text-kelp">Everything is as the rulebook says.</p>
+      <ul>
+        <li v-for="(f, i) in findings" :key="i" class="flex gap-2 border-b border-hair py-1.5">
+          <TallyMark :severity="f.severity" class="mt-0.5 shrink-0 self-start" />
+          <span>
+            {{ f.text }}
+            <RouterLink class="link text-[12.5px]" :to="`/help/checks#${f.check}`">{{
+              f.check
+            }}</RouterLink>
+            <span v-if="f.occurrence" class="value text-soft"> on {{ f.occurrence }}</span>
+          </span>
+        </li>
+      </ul>
+
+      <h2 class="head mt-5 border-b border-line pb-1">When and who</h2>
+      <dl class="mt-1 grid grid-cols-[5.5rem_1fr] gap-y-1">
+        <dt class="text-soft">recurs</dt>
+        <dd>{{ recurrenceWords(data.recurrence) }}, {{ data.minutes }} minutes</dd>
+        <dt class="text-soft">next</dt>
+        <dd>
+          <div v-for="o in data.coming.slice(0, 4)" :key="o.start" class="value">
+            {{ fullTime(o.start) }}
+            <span v-if="zoneDiffers" class="text-soft">
+              · {{ fullTime(o.start, data.zone).slice(-5) }} {{ data.zone }}
+            </span>
+            <span v-if="o.changed" class="text-sand"> changed</span>
+          </div>
+          <span v-if="!data.coming.length" class="text-soft">none in the next 90 days</span>
+        </dd>
+        <dt class="text-soft">number</dt>
+        <dd class="value">{{ data.number ?? 'not known' }}</dd>
+        <dt class="text-soft">passcode</dt>
+        <dd>
+          <span v-if="passcode" class="value font-bold">{{ passcode }}</span>
+          <button v-else-if="data.maySeePasscode" class="link" @click="showPasscode">
+            Show it
+          </button>
+          <span v-else class="text-soft">{{ data.hasPasscode ? 'kept from you' : 'none' }}</span>
+        </dd>
+        <dt class="text-soft">host</dt>
+        <dd class="break-words">{{ data.host }}</dd>
+        <template v-if="data.coHosts.length">
+          <dt class="text-soft">co-hosts</dt>
+          <dd class="break-words">{{ data.coHosts.join(', ') }}</dd>
+        </template>
+        <template v-if="data.presenters.length">
+          <dt class="text-soft">presenters</dt>
+          <dd class="break-words">{{ data.presenters.join(', ') }}</dd>
+        </template>
+        <dt class="text-soft">invited</dt>
+        <dd>
+          <div v-for="i in data.invitees" :key="i.email" class="flex justify-between gap-2">
+            <span class="truncate">{{ i.email }}</span>
+            <span :class="i.standing === 'outsider' ? 'text-sand' : 'text-soft'">{{
+              i.standing
+            }}</span>
+          </div>
+          <div v-if="data.lists.length" class="text-soft">lists: {{ data.lists.join(', ') }}</div>
+          <div v-if="data.space" class="text-soft">space: {{ data.space }}</div>
+        </dd>
+        <dt class="text-soft">changed</dt>
+        <dd class="text-soft">{{ fullTime(data.changedAt) }} by {{ data.changedBy }}</dd>
+      </dl>
+    </aside>
+  </div>
+</template>
