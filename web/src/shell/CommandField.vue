@@ -74,6 +74,8 @@ const found = computed<Entry[]>(() => {
 function choose(entry: Entry | null) {
   if (!entry) return
   text.value = ''
+  // keys are commands again, and what opens next gives the focus back to the page
+  wrapper.value?.querySelector('input')?.blur()
   entry.go()
 }
 

@@ -12,7 +12,7 @@ import java.util.concurrent.TimeUnit;
 
 /** The packaged application, started as users start it, on a schema of its own. */
 final class RunningWarden implements AutoCloseable {
-  private static final Duration PATIENCE = Duration.ofSeconds(120);
+  private static final Duration PATIENCE = Duration.ofMinutes(2);
 
   private final Process process;
   private final int port;

@@ -29,7 +29,9 @@ public class ScreenshotsTest {
       browser.find("[role=slider][aria-label='Lobby bypass, limit']").sendKeys(Keys.ARROW_RIGHT);
       browser.sees("draft saved");
       browser
-          .until("b", d -> d.findElement(By.xpath("//button[starts-with(.,'Compare')]")))
+          .until(
+              "b",
+              d -> d.findElement(By.xpath("//button[starts-with(normalize-space(),'Compare')]")))
           .click();
       browser.sees("Publish edition 4");
       take("rulebook-publish");
