@@ -1,8 +1,22 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
+import { watch } from 'vue'
 
-defineProps<{ open: boolean; title: string; wide?: boolean }>()
+const props = defineProps<{ open: boolean; title: string; wide?: boolean }>()
 defineEmits<{ close: [] }>()
+
+// A sheet opened from the command field would give the focus back to it, and keys would be letters.
+watch(
+  () => props.open,
+  (open) => {
+    if (open) return
+    setTimeout(() => {
+      if (document.activeElement?.getAttribute('role') === 'combobox') {
+        document.getElementById('work')?.focus({ preventScroll: true })
+      }
+    })
+  },
+)
 </script>
 
 <template>

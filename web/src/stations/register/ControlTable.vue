@@ -53,6 +53,9 @@ function tooLoose(control: ControlView, at: Plain): boolean {
   const limit = resolved(control.id)?.limit as Plain | undefined
   return limit !== undefined && limit !== null && !within(control, at, limit)
 }
+/** Said of the values one might choose; the one that stands is marked by its frame. */
+const hint = (control: ControlView, at: Plain) =>
+  tooLoose(control, at) && String(at) !== String(value(control.id)) ? ' (too loose)' : ''
 const readOff = (id: string) =>
   (id === 'passcode-length' || id === 'passcode-makeup') && props.meeting.hasPasscode
 function choose(control: ControlView, text: string) {
@@ -108,7 +111,7 @@ function chooseSet(control: ControlView, text: string) {
           >
             <option v-if="value(control.id) === undefined" value="" disabled>not known</option>
             <option v-for="o in options(control)" :key="String(o.value)" :value="String(o.value)">
-              {{ o.label }}{{ tooLoose(control, o.value) ? ' (too loose)' : '' }}
+              {{ o.label }}{{ hint(control, o.value) }}
             </option>
           </select>
           <input

@@ -18,6 +18,7 @@ import java.util.Objects;
  */
 final class CommonPasscodes {
   private static final Map<String, Integer> RANKS = load();
+  private static final Map<String, Integer> FOLDED = fold(RANKS);
 
   private CommonPasscodes() {}
 
@@ -29,9 +30,15 @@ final class CommonPasscodes {
   static int rank(String passcode) {
     Integer rank = RANKS.get(passcode.toLowerCase(Locale.ROOT));
     if (rank == null && passcode.chars().anyMatch(Character::isLetter)) {
-      rank = RANKS.get(PasscodeJudge.fold(passcode));
+      rank = FOLDED.get(PasscodeJudge.fold(passcode));
     }
     return rank == null ? 0 : rank;
+  }
+
+  private static Map<String, Integer> fold(Map<String, Integer> ranks) {
+    Map<String, Integer> folded = new HashMap<>();
+    ranks.forEach((word, rank) -> folded.merge(PasscodeJudge.fold(word), rank, Math::min));
+    return Map.copyOf(folded);
   }
 
   private static Map<String, Integer> load() {

@@ -14,7 +14,7 @@ import java.util.regex.Pattern;
 
 /**
  * Judges passcodes. Words are compared without case and with simple look-alikes undone ({@code 0}
- * for o, {@code 1} for l, {@code $} for s …), which is what people who guess try first.
+ * for o, {@code 1} for i and l, {@code $} for s …), which is what people who guess try first.
  */
 public final class PasscodeJudge {
   private static final int SHORTEST_WORD = 3;
@@ -70,7 +70,7 @@ public final class PasscodeJudge {
       folded.append(
           switch (c) {
             case '0' -> 'o';
-            case '1', '!', '|' -> 'l';
+            case '1', '!', '|', 'i' -> 'l';
             case '3' -> 'e';
             case '4', '@' -> 'a';
             case '5', '$' -> 's';
