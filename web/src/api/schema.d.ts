@@ -196,6 +196,22 @@ export interface paths {
         patch: operations["change"];
         trace?: never;
     };
+    "/api/meetings/{id}/explain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["explain"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/meetings/{id}/passcode": {
         parameters: {
             query?: never;
@@ -300,6 +316,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["edition"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/starter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["starter"];
         put?: never;
         post?: never;
         delete?: never;
@@ -497,6 +529,13 @@ export interface components {
             publishedBy: string;
             reason: string;
         };
+        ExplanationView: {
+            beforeTheStart: components["schemas"]["TrailStep"][];
+            inSession: components["schemas"]["TrailStep"][];
+            level: string;
+            role: string;
+            words: string;
+        };
         FamilyView: {
             id: string;
             shortTitle: string;
@@ -684,7 +723,13 @@ export interface components {
             total: number;
         };
         Passcode: {
+            /** Format: double */
+            minutesToGuess?: number | null;
             passcode?: string | null;
+            /** Format: int32 */
+            triesAMinute: number;
+            /** Format: double */
+            triesToGuess?: number | null;
         };
         Rehearsal: {
             controls: {
@@ -834,6 +879,7 @@ export type DraftToSave = components['schemas']['DraftToSave'];
 export type DraftView = components['schemas']['DraftView'];
 export type EditionLine = components['schemas']['EditionLine'];
 export type EditionView = components['schemas']['EditionView'];
+export type ExplanationView = components['schemas']['ExplanationView'];
 export type FamilyView = components['schemas']['FamilyView'];
 export type FindingPage = components['schemas']['FindingPage'];
 export type FindingView = components['schemas']['FindingView'];
@@ -1207,6 +1253,31 @@ export interface operations {
             };
         };
     };
+    explain: {
+        parameters: {
+            query: {
+                persona: string;
+                right: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExplanationView"];
+                };
+            };
+        };
+    };
     passcode: {
         parameters: {
             query?: never;
@@ -1417,6 +1488,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditionView"];
+                };
+            };
+        };
+    };
+    starter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
                 };
             };
         };

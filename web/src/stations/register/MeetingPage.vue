@@ -85,10 +85,20 @@ async function undo() {
   await send(undoable.value, 'Put back as it was.')
   undoable.value = null
 }
+const guessing = ref('')
 async function showPasscode() {
-  passcode.value =
-    (await take(api.GET('/api/meetings/{id}/passcode', { params: { path: { id: props.id } } })))
-      .passcode ?? null
+  const answer = await take(
+    api.GET('/api/meetings/{id}/passcode', { params: { path: { id: props.id } } }),
+  )
+  passcode.value = answer.passcode ?? null
+  const days = (answer.minutesToGuess ?? 0) / 1440
+  guessing.value = `${
+    days < 1
+      ? 'less than a day'
+      : days > 36_500
+        ? 'more than a century'
+        : `${Math.round(days)} days`
+  } to guess at ${answer.triesAMinute} tries a minute, an estimate`
 }
 useKeys([
   {
@@ -214,7 +224,10 @@ useKeys([
         <dd class="value">{{ data.number ?? 'not known' }}</dd>
         <dt class="text-soft">passcode</dt>
         <dd>
-          <span v-if="passcode" class="value font-bold">{{ passcode }}</span>
+          <span v-if="passcode">
+            <span class="value font-bold">{{ passcode }}</span>
+            <span class="block text-[12.5px] text-soft">{{ guessing }}</span>
+          </span>
           <button v-else-if="data.maySeePasscode" class="link" @click="showPasscode">
             Show it
           </button>

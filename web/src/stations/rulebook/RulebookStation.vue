@@ -210,6 +210,24 @@ useKeys([
           {{ distribution ? `${distribution.meetings} series in the next 90 days` : '' }}
         </span>
       </div>
+      <div
+        v-if="draft.inForce.data.value?.number === 0 && !draft.changed.value"
+        class="border-b border-line bg-sheet px-5 py-4"
+      >
+        <p class="head">There is no rulebook yet.</p>
+        <p class="max-w-prose">
+          Begin with a starter drawn from published guidance on securing online meetings: it comes
+          as a draft, each rule says what it follows, and nothing counts until you publish edition
+          1. Or write your own, control by control.
+        </p>
+        <button
+          v-if="session.isWarden"
+          class="button button-main mt-2"
+          @click="draft.takeStarter()"
+        >
+          Begin with the starter rulebook
+        </button>
+      </div>
       <div class="min-h-0 flex-1 overflow-auto">
         <ul v-if="family === 'guarantees' && !search && !onlyChanged">
           <li v-for="g in guarantees" :key="g.id" class="flex gap-4 border-b border-hair px-5 py-3">

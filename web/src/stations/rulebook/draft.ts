@@ -146,6 +146,13 @@ export function useDraft() {
     saving.value = 'saved'
   }
 
+  /** Begins the first draft from the starter rulebook. */
+  async function takeStarter() {
+    const starter = await take(api.GET('/api/rulebook/starter'))
+    rulebook.value = starter as unknown as Rulebook
+    saveSoon()
+  }
+
   /** Takes up the edition that was published meanwhile as what the draft is compared with. */
   function rebase() {
     base.value = inForce.data.value?.number ?? 0
@@ -218,6 +225,7 @@ export function useDraft() {
     setRule,
     undo,
     discard,
+    takeStarter,
     rebase,
     publish,
   }

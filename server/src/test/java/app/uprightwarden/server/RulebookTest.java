@@ -89,6 +89,19 @@ public class RulebookTest extends ServerTest {
   }
 
   @Test
+  public void theStarterRulebookIsValidAndNamesWhatItFollows() {
+    JsonNode starter = get(WARDEN, "/api/rulebook/starter").is(200).json();
+    Map<String, Object> tried = Map.of("format", "upright-warden/1", "rulebook", starter);
+    post(WARDEN, "/api/exchange/bundle?dryRun=true", tried).is(200);
+    for (JsonNode rule : starter.at("/layers/0/rules")) {
+      String reason = rule.get("reason").stringValue();
+      assertTrue(
+          reason.contains("from memory") || reason.contains("Our own choice"),
+          rule.get("control") + ": " + reason);
+    }
+  }
+
+  @Test
   public void publishingChangesNoScheduledMeeting() {
     JsonNode before = get(WARDEN, "/api/meetings/m-0005").is(200).json();
     JsonNode edition = get(WARDEN, "/api/rulebook").is(200).json();

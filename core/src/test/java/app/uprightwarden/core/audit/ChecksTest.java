@@ -7,6 +7,7 @@ import static org.testng.Assert.assertTrue;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.exposure.Effects;
+import app.uprightwarden.core.exposure.Explanation;
 import app.uprightwarden.core.exposure.Matrix;
 import app.uprightwarden.core.meeting.Invitee;
 import app.uprightwarden.core.meeting.Meeting;
@@ -17,6 +18,7 @@ import app.uprightwarden.core.passcode.PasscodeJudge;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.core.people.Person;
 import app.uprightwarden.core.people.Persona;
+import app.uprightwarden.core.people.Right;
 import app.uprightwarden.core.people.Standing;
 import app.uprightwarden.core.rulebook.Layer;
 import app.uprightwarden.core.rulebook.Level;
@@ -243,6 +245,28 @@ public class ChecksTest {
     draft.controls = ResolvedRulebook.of(before.layers()).starts();
     assertEquals(found(draft, before), Set.of());
     assertEquals(found(draft, after), Set.of("beyond-limit chat 3"));
+  }
+
+  /** Every level can say how it came about, and says nothing else than the matrix. */
+  @Test
+  public void everyLevelIsExplained() {
+    ControlValues values =
+        new Draft()
+            .set("waiting-room", "on")
+            .set("lobby-bypass", "named")
+            .set("passcode", "required")
+            .set("presenter-role", "hosts")
+            .set("joiner-mode", "onlooker")
+            .controls;
+    for (Persona persona : Persona.all()) {
+      for (Right right : Right.all()) {
+        Explanation explanation = Explanation.of(values, persona, right);
+        assertEquals(explanation.level(), Matrix.of(values).level(persona, right));
+        assertTrue(explanation.words().startsWith("Someone who "), explanation.words());
+        boolean never = explanation.level() == Level.NEVER;
+        assertEquals(!explanation.words().contains(" can "), never, explanation.words());
+      }
+    }
   }
 
   @Test

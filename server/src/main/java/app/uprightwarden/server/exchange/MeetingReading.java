@@ -69,6 +69,7 @@ final class MeetingReading {
       return null;
     }
     String passcode = m.path("passcode").stringValue(null);
+    PasscodeFacts facts = passcode == null ? null : judge.judge(passcode, title, description, host);
     Meeting meeting =
         new Meeting(
             m.path("id").stringValue(""),
@@ -88,7 +89,7 @@ final class MeetingReading {
             exDates,
             rDates,
             m.path("number").stringValue(null),
-            passcode == null ? null : judge.judge(passcode, title, description, host),
+            facts,
             controls,
             changes);
     return new Scheduled(meeting, passcode, !m.has("passcode"));

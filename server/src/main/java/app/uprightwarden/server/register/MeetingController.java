@@ -4,13 +4,18 @@ import app.uprightwarden.core.audit.FactsBuilder;
 import app.uprightwarden.core.calendar.Occurrences;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.Value;
+import app.uprightwarden.core.exposure.Explanation;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.Reach;
+import app.uprightwarden.core.passcode.GuessEstimate;
+import app.uprightwarden.core.people.Persona;
+import app.uprightwarden.core.people.Right;
 import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.judging.AssessService;
+import app.uprightwarden.server.judging.FindingView;
 import app.uprightwarden.server.judging.Judging;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
@@ -139,6 +144,36 @@ class MeetingController {
     return view(register.get(id, who), who);
   }
 
+  /** How a level of the matrix came about, in words and as the two ways through the door. */
+  record ExplanationView(
+      String level,
+      String role,
+      String words,
+      List<FindingView.TrailStep> beforeTheStart,
+      List<FindingView.TrailStep> inSession) {}
+
+  @GetMapping("/{id}/explain")
+  @PreAuthorize("isAuthenticated()")
+  ExplanationView explain(
+      @PathVariable String id,
+      @RequestParam String persona,
+      @RequestParam String right,
+      @AuthenticationPrincipal SignedIn who) {
+    Meeting meeting = register.get(id, who).meeting();
+    Persona of = Persona.byId(persona);
+    Right on = Right.byId(right);
+    if (of == null || on == null) {
+      throw ProblemException.notFound("There is no such persona or right; see /api/catalogue.");
+    }
+    Explanation explanation = Explanation.of(meeting.controls(), of, on);
+    return new ExplanationView(
+        explanation.level().id(),
+        explanation.role().id(),
+        explanation.words(),
+        FindingView.steps(explanation.beforeTheStart()),
+        FindingView.steps(explanation.inSession()));
+  }
+
   /** Changes to controls; null takes a value away. */
   record ControlChanges(@Min(0) long version, @NotEmpty Map<String, @Nullable Object> controls) {}
 
@@ -158,8 +193,26 @@ class MeetingController {
     return view(register.get(id, who), who);
   }
 
-  /** A passcode in clear. */
-  record Passcode(@Nullable String passcode) {}
+  /**
+   * A passcode in clear.
+   *
+   * @param triesToGuess an estimate of the tries that guessing it takes, or null
+   * @param triesAMinute the rate that {@code minutesToGuess} assumes
+   */
+  record Passcode(
+      @Nullable String passcode,
+      @Nullable Double triesToGuess,
+      int triesAMinute,
+      @Nullable Double minutesToGuess) {
+    static Passcode of(@Nullable String passcode) {
+      GuessEstimate estimate = passcode == null ? null : GuessEstimate.of(passcode);
+      return new Passcode(
+          passcode,
+          estimate == null ? null : estimate.tries(),
+          GuessEstimate.TRIES_A_MINUTE,
+          estimate == null ? null : estimate.minutes());
+    }
+  }
 
   @GetMapping("/{id}/passcode")
   @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
@@ -168,7 +221,7 @@ class MeetingController {
     register.get(id, who);
     return ResponseEntity.ok()
         .header(HttpHeaders.CACHE_CONTROL, "no-store")
-        .body(new Passcode(register.passcode(id)));
+        .body(Passcode.of(register.passcode(id)));
   }
 
   private static Map<Control, @Nullable Value> parse(Map<String, @Nullable Object> given) {

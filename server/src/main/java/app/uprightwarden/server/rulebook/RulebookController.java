@@ -65,6 +65,14 @@ class RulebookController {
     return view(rulebook.inForce());
   }
 
+  /** The starter rulebook, to begin a first draft from. */
+  @GetMapping("/starter")
+  @PreAuthorize("hasRole('WARDEN')")
+  @SuppressWarnings("unchecked")
+  Map<String, Object> starter() {
+    return json.treeToValue(rulebook.starter(), Map.class);
+  }
+
   @GetMapping("/editions")
   @PreAuthorize("isAuthenticated()")
   List<EditionLine> editions() {

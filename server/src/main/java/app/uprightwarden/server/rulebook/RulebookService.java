@@ -7,10 +7,14 @@ import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.schema.BundleSchema;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.stereotype.Service;
@@ -154,6 +158,17 @@ public class RulebookService {
   @Transactional
   public void discard(SignedIn who) {
     drafts.deleteById(who.email());
+  }
+
+  /** The rulebook offered where there is none yet, drawn from published guidance. */
+  public JsonNode starter() {
+    try (InputStream in =
+        Objects.requireNonNull(
+            RulebookService.class.getResourceAsStream("/starter/rulebook.json"))) {
+      return json.readTree(in);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
   }
 
   /** Refuses a rulebook that is not one, naming each fault. */
