@@ -17,6 +17,8 @@ export function isTyping(event: Event): boolean {
 export function useKeys(keys: Key[]) {
   function onKey(event: KeyboardEvent) {
     if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) return
+    // Enter on a button or a link is that button's or link's own
+    if (event.key === 'Enter' && (event.target as HTMLElement | null)?.closest('a, button')) return
     const found = keys.find((k) => k.act && k.key === event.key)
     if (found?.act) {
       event.preventDefault()

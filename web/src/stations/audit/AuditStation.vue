@@ -123,7 +123,12 @@ async function step(by: { row?: number; column?: number }) {
   at.value = at.value.column < 0 && !by.column ? { ...to, column: -1 } : to
   if (open.value) select(at.value.row, at.value.column)
   await nextTick()
-  document.getElementById(`wall-${at.value.row}`)?.scrollIntoView({ block: 'nearest' })
+  const row = document.getElementById(`wall-${at.value.row}`)
+  row?.scrollIntoView({ block: 'nearest' })
+  // the focus goes along, so that Enter is the cell's and not some button's pressed before
+  const cell = row?.querySelectorAll('td')[at.value.column + 1]
+  const target = cell?.querySelector('button') ?? document.getElementById('work')
+  target?.focus({ preventScroll: true })
 }
 const drawer = ref<InstanceType<typeof FindingDrawer> | null>(null)
 useKeys([
@@ -239,7 +244,9 @@ useKeys([
                 class="max-w-64 truncate !pl-5"
                 :class="i === at.row && at.column < 0 ? 'cursor' : ''"
               >
-                <button class="head" @click="select(i, -1)">{{ r.title }}</button>
+                <button class="head" :tabindex="i === at.row ? 0 : -1" @click="select(i, -1)">
+                  {{ r.title }}
+                </button>
                 <span class="ml-1.5 text-[12.5px] text-soft">{{ unitName(r.unit) }}</span>
               </td>
               <td
@@ -251,6 +258,7 @@ useKeys([
                 <button
                   v-if="r.families[c.id]"
                   class="block w-full py-1"
+                  :tabindex="i === at.row && j === at.column ? 0 : -1"
                   :aria-label="`${r.title}, ${c.title}`"
                   @click="select(i, j)"
                 >

@@ -63,7 +63,9 @@ const importing = computed(() => query('import') === '1')
 watch(row, async (r) => {
   router.replace({ query: { ...route.query, row: r ? String(r) : undefined } })
   await nextTick()
-  document.getElementById(`row-${r}`)?.scrollIntoView({ block: 'nearest' })
+  const line = document.getElementById(`row-${r}`)
+  line?.scrollIntoView({ block: 'nearest' })
+  line?.querySelector('a')?.focus({ preventScroll: true })
 })
 function open(id: string) {
   router.push(`/register/${encodeURIComponent(id)}`)
