@@ -78,7 +78,7 @@ public class FirstJourneyTest {
     browser.keys(Keys.ENTER);
     browser.sees("It is tried first");
     Path file = Files.createTempFile("visit", ".json");
-    String start = java.time.LocalDate.now(java.time.ZoneOffset.UTC).plusDays(3) + "T10:00";
+    String start = java.time.LocalDate.now(java.time.ZoneOffset.UTC).plusDays(3) + "T03:40";
     Files.writeString(file, BUNDLE.formatted(start));
     // a file chooser is the system's own; the driver answers for it
     browser.find("input[type=file]").sendKeys(file.toString());
@@ -207,6 +207,7 @@ public class FirstJourneyTest {
         BUNDLE
             .formatted(java.time.LocalDate.now(java.time.ZoneOffset.UTC).plusDays(4) + "T10:00")
             .replace("visit-1", "script-1")
+            .replace("pharos-Lantern-31", "fog-Signal-58")
             .replace(
                 "Lighthouse visit", "<img src=x onerror='document.title=`broken into`'>hearing"));
     browser.find("input[type=file]").sendKeys(file.toString());

@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.ServiceLoader;
 import java.util.Set;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -25,15 +26,14 @@ public final class Auditor {
     void found(MeetingFacts meeting, @Nullable LocalDateTime occurrence, Detail detail);
   }
 
-  private record Key(ResolvedRulebook rules, ControlValues values, Reach reach) {}
-
   private static final int MOST_REMEMBERED = 50_000;
   private static final List<Check> CATALOGUE = load();
 
   private final List<RuleCheck> ruleChecks = select(RuleCheck.class);
-  private final List<MeetingCheck> meetingChecks = select(MeetingCheck.class);
+  private final MeetingCheck[] meetingChecks =
+      select(MeetingCheck.class).toArray(MeetingCheck[]::new);
   private final List<RegisterCheck> registerChecks = select(RegisterCheck.class);
-  private final Map<Key, Judgement> judged = new HashMap<>();
+  private final Map<Subject, Judgement> judged = new HashMap<>();
 
   /** Every check there is, by id. */
   public static List<Check> catalogue() {
@@ -53,15 +53,23 @@ public final class Auditor {
 
   /** How a meeting's series stands under its rules. */
   public Judgement judge(MeetingFacts meeting) {
-    return judge(meeting.rules(), meeting.values(), meeting.reach());
+    return judge(meeting.subject());
   }
 
   public Judgement judge(ResolvedRulebook rules, ControlValues values, Reach reach) {
-    if (judged.size() > MOST_REMEMBERED) {
-      judged.clear();
+    return judge(new Subject(rules, values, reach));
+  }
+
+  private Judgement judge(Subject subject) {
+    Judgement known = judged.get(subject);
+    if (known == null) {
+      if (judged.size() > MOST_REMEMBERED) {
+        judged.clear();
+      }
+      known = Judgement.of(ruleChecks, subject.rules(), subject.values(), subject.reach());
+      judged.put(subject, known);
     }
-    return judged.computeIfAbsent(
-        new Key(rules, values, reach), key -> Judgement.of(ruleChecks, rules, values, reach));
+    return known;
   }
 
   /** Everything that is wrong with a meeting by itself. */
@@ -70,8 +78,9 @@ public final class Auditor {
     for (int i = 0; i < ofSeries.size(); i++) {
       sink.found(meeting, null, ofSeries.get(i));
     }
-    for (int i = 0; i < meetingChecks.size(); i++) {
-      meetingChecks.get(i).check(meeting, detail -> sink.found(meeting, null, detail));
+    Consumer<Detail> found = detail -> sink.found(meeting, null, detail);
+    for (MeetingCheck check : meetingChecks) {
+      check.check(meeting, found);
     }
     if (!meeting.changes().isEmpty()) {
       auditChanges(meeting, ofSeries, sink);

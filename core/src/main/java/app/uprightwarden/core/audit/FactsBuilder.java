@@ -11,6 +11,7 @@ import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.core.people.Person;
 import app.uprightwarden.core.people.Standing;
 import app.uprightwarden.core.rulebook.Layer;
+import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import app.uprightwarden.core.rulebook.Rulebook;
 import java.util.ArrayList;
@@ -70,12 +71,11 @@ public final class FactsBuilder {
     invited.addAll(listed);
     Person host = directory.find(meeting.host());
     ControlValues values = judged(meeting.controls(), meeting.passcode());
+    ResolvedRulebook rules = rulesFor(meeting.host(), meeting.kind());
     return new MeetingFacts(
         meeting.id(),
         Directory.fold(meeting.host()),
-        rulesFor(meeting.host(), meeting.kind()),
-        intern(values),
-        intern(reach(meeting)),
+        intern(new Subject(rules, intern(values), intern(reach(meeting, rules, values)))),
         plan,
         meeting.passcode(),
         meeting.number(),
@@ -107,9 +107,32 @@ public final class FactsBuilder {
     return listed;
   }
 
-  private Reach reach(Meeting meeting) {
-    return Reach.of(
-        meeting.host(), meeting.coHosts(), meeting.presenters(), meeting.invitees(), directory);
+  private Reach reach(Meeting meeting, ResolvedRulebook rules, ControlValues values) {
+    Reach whole =
+        Reach.of(
+            meeting.host(), meeting.coHosts(), meeting.presenters(), meeting.invitees(), directory);
+    boolean asItIs =
+        !meeting.changes().isEmpty(); // an occurrence may go by name where its series does not
+    return asItIs ? whole : relevant(whole, rules, values);
+  }
+
+  /** The reach without what no rule asks of it, so that more meetings share one judgement. */
+  public static Reach relevant(Reach reach, ResolvedRulebook rules, ControlValues values) {
+    boolean lobby = goesByName(Control.LOBBY_BYPASS, rules, values);
+    boolean presenters = goesByName(Control.PRESENTER_ROLE, rules, values);
+    return new Reach(
+        lobby && reach.named(),
+        lobby ? reach.namedWidest() : Standing.MEMBER,
+        !presenters || reach.presentersMembers(),
+        !presenters || reach.presentersHosts());
+  }
+
+  private static boolean goesByName(Control control, ResolvedRulebook rules, ControlValues values) {
+    ResolvedRule rule = rules.rule(control);
+    return rule != null
+        && rule.governs()
+        && values.get(control) != null
+        && values.is(control, "named");
   }
 
   private List<String> strangers(Meeting meeting, Set<String> invited) {

@@ -12,8 +12,8 @@ import org.jspecify.annotations.Nullable;
  * What an audit knows of one meeting: compact, and sharing everything that is equal among meetings.
  * Built by {@link FactsBuilder}.
  *
- * @param rules what is in force for it, shared by all meetings of the same layers
- * @param values as judged: length and makeup are those of the actual passcode where there is one
+ * @param subject the rules in force for it, its values as judged (length and makeup are those of
+ *     the actual passcode where there is one), and whom its names reach
  * @param number the number people join by, or null
  * @param minutes length of an occurrence
  * @param endless it recurs with no end
@@ -30,9 +30,7 @@ import org.jspecify.annotations.Nullable;
 public record MeetingFacts(
     String id,
     String host,
-    ResolvedRulebook rules,
-    ControlValues values,
-    Reach reach,
+    Subject subject,
     Plan plan,
     @Nullable PasscodeFacts passcode,
     @Nullable String number,
@@ -47,6 +45,18 @@ public record MeetingFacts(
     List<String> strayPresenters,
     List<String> strangers,
     List<Change> changes) {
+
+  public ResolvedRulebook rules() {
+    return subject.rules();
+  }
+
+  public ControlValues values() {
+    return subject.values();
+  }
+
+  public Reach reach() {
+    return subject.reach();
+  }
 
   /** What the organisation's plan allows. */
   public record Plan(int maxParticipants, int maxMinutes) {}

@@ -2,7 +2,6 @@ package app.uprightwarden.core.exposure;
 
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
-import app.uprightwarden.core.control.Value;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -38,12 +37,12 @@ public final class Effects {
       if (other == control) {
         continue;
       }
-      Value stricter = other.oneStepStricter(values.effective(other));
-      if (stricter == null) {
+      int stricter = posture.oneStepStricter(other);
+      if (stricter < 0) {
         continue;
       }
       int before = posture.set(other, stricter);
-      if (posture.rank(other) != before && !dead(posture, control)) {
+      if (!dead(posture, control)) {
         defeaters.add(other);
       }
       posture.set(other, before);

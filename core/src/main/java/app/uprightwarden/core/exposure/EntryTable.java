@@ -42,7 +42,7 @@ final class EntryTable {
 
   private static final int[] STRIDES = strides();
   private static final int SHUT_STRIDE = STRIDES[DIGITS.size()];
-  private static final Map<Control, Integer> PLACES = places();
+  private static final int[][] STEPS = steps();
   private static final AtomicLongArray LEVELS = new AtomicLongArray(2 * SHUT_STRIDE);
   private static final long KNOWN = 1L << 63;
 
@@ -61,12 +61,18 @@ final class EntryTable {
     return strides;
   }
 
-  private static Map<Control, Integer> places() {
-    Map<Control, Integer> places = new EnumMap<>(Control.class);
+  /** What each rank of each control adds to the index; empty for controls that add nothing. */
+  private static int[][] steps() {
+    int[][] steps = new int[Control.COUNT][0];
     for (int i = 0; i < DIGITS.size(); i++) {
-      places.put(DIGITS.get(i).control(), i);
+      int[] classes = DIGITS.get(i).classes();
+      int[] of = new int[classes.length];
+      for (int rank = 0; rank < of.length; rank++) {
+        of[rank] = STRIDES[i] * classes[rank];
+      }
+      steps[DIGITS.get(i).control().ordinal()] = of;
     }
-    return places;
+    return steps;
   }
 
   static int index(byte[] ranks, boolean shutAtStart) {
@@ -80,12 +86,8 @@ final class EntryTable {
 
   /** How far the index moves when a control's rank changes. */
   static int shift(Control control, int from, int to) {
-    Integer place = PLACES.get(control);
-    if (place == null) {
-      return 0;
-    }
-    int[] classes = DIGITS.get(place).classes();
-    return STRIDES[place] * (classes[to] - classes[from]);
+    int[] steps = STEPS[control.ordinal()];
+    return steps.length == 0 ? 0 : steps[to] - steps[from];
   }
 
   /** Three bits a persona. */

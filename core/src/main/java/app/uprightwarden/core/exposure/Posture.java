@@ -23,6 +23,19 @@ public final class Posture {
           | 1 << Persona.OTHER_MEMBER.ordinal();
   private static final int EVERYONE = (1 << Persona.all().size()) - 1;
 
+  /** How many ranks each control has. */
+  private static final int[] RANKS = new int[Control.COUNT];
+
+  static {
+    for (Control control : Control.matrix()) {
+      int most = 0;
+      for (Value value : control.tightenings(control.loosest())) {
+        most = Math.max(most, rank(control, value));
+      }
+      RANKS[control.ordinal()] = most + 1;
+    }
+  }
+
   private final byte[] ranks = new byte[Control.COUNT];
   private final boolean shutAtStart;
   private int entryIndex;
@@ -52,6 +65,12 @@ public final class Posture {
 
   int rank(Control control) {
     return ranks[control.ordinal()];
+  }
+
+  /** One step stricter than a control stands, or −1 where there is none a persona could notice. */
+  int oneStepStricter(Control control) {
+    int next = ranks[control.ordinal()] + 1;
+    return next < RANKS[control.ordinal()] ? next : -1;
   }
 
   /** The word at which a control of words stands. */

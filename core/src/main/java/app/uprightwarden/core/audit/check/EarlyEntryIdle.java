@@ -2,8 +2,8 @@ package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
-import app.uprightwarden.core.audit.MeetingCheck;
-import app.uprightwarden.core.audit.MeetingFacts;
+import app.uprightwarden.core.audit.Judgement;
+import app.uprightwarden.core.audit.RuleCheck;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.control.Value;
@@ -15,7 +15,7 @@ import java.util.function.Consumer;
 
 /** Early entry is set, yet nobody but hosts can pass the waiting room. */
 @AutoService(Check.class)
-public final class EarlyEntryIdle implements MeetingCheck {
+public final class EarlyEntryIdle implements RuleCheck {
   @Override
   public String id() {
     return "early-entry-idle";
@@ -42,18 +42,18 @@ public final class EarlyEntryIdle implements MeetingCheck {
   }
 
   @Override
-  public void check(MeetingFacts meeting, Consumer<Detail> found) {
-    ControlValues values = meeting.values();
+  public void check(Judgement.Basis basis, Consumer<Detail> found) {
+    ControlValues values = basis.values();
     Value early = values.effective(Control.EARLY_ENTRY);
     boolean allHeld =
         values.is(Control.WAITING_ROOM, "on") && values.is(Control.LOBBY_BYPASS, "hosts");
-    if (allHeld && !early.equals(new Value.Amount(0)) && !phonesPass(values)) {
+    if (allHeld && !early.equals(new Value.Amount(0)) && !phonesPass(basis.matrix())) {
       found.accept(Detail.of(this, Control.EARLY_ENTRY.plain(early), 0));
     }
   }
 
-  private static boolean phonesPass(ControlValues values) {
-    return Matrix.of(values).entry(Persona.PHONE_CALLER).compareTo(Level.FREE) >= 0;
+  private static boolean phonesPass(Matrix matrix) {
+    return matrix.entry(Persona.PHONE_CALLER).compareTo(Level.FREE) >= 0;
   }
 
   @Override

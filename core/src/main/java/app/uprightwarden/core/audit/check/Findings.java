@@ -7,6 +7,7 @@ import app.uprightwarden.core.exposure.Matrix;
 import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import java.util.List;
+import java.util.Locale;
 import java.util.Objects;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -72,7 +73,12 @@ final class Findings {
         : String.valueOf(value);
   }
 
+  /** How often something happens, to begin a sentence with. */
+  static String times(@Nullable Object count) {
+    return Objects.equals(count, 1) ? "Once" : count + " times";
+  }
+
   static String decapitalised(String sentence) {
-    return sentence.substring(0, 1).toLowerCase(java.util.Locale.ROOT) + sentence.substring(1);
+    return sentence.substring(0, 1).toLowerCase(Locale.ROOT) + sentence.substring(1);
   }
 }

@@ -75,7 +75,7 @@ public final class HostDoubleBooked implements RegisterCheck {
 
   @Override
   public String text(Detail detail) {
-    return detail.value()
-        + " time(s) the host is due in another meeting at once, with no co-host to stand in.";
+    return Findings.times(detail.value())
+        + " the host is due in another meeting at the same time, with no co-host to stand in.";
   }
 }

@@ -40,10 +40,9 @@ public final class ListWaits implements MeetingCheck {
 
   @Override
   public void check(MeetingFacts meeting, Consumer<Detail> found) {
-    boolean byName =
-        meeting.values().is(Control.WAITING_ROOM, "on")
-            && meeting.values().is(Control.LOBBY_BYPASS, "named");
-    if (byName && meeting.listedOnly() > 0) {
+    if (meeting.listedOnly() > 0
+        && meeting.values().is(Control.WAITING_ROOM, "on")
+        && meeting.values().is(Control.LOBBY_BYPASS, "named")) {
       found.accept(Detail.of(this, meeting.listedOnly(), null));
     }
   }

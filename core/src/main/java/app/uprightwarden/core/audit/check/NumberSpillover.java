@@ -70,7 +70,7 @@ public final class NumberSpillover implements RegisterCheck {
 
   @Override
   public String text(Detail detail) {
-    return detail.value()
-        + " time(s) it begins less than 15 minutes after another meeting on the same number ends.";
+    return Findings.times(detail.value())
+        + " it begins less than 15 minutes after another meeting on the same number ends.";
   }
 }
