@@ -11,7 +11,11 @@ public final class Effects {
 
   /** Whether a control is set strictly and yet putting its loosest value changes no level. */
   public static boolean dead(ControlValues values, Control control) {
-    return isSet(values, control) && dead(new Posture(values), control);
+    if (!isSet(values, control)) {
+      return false;
+    }
+    Posture posture = new Posture(values);
+    return dead(posture, posture.matrix(), control);
   }
 
   /**
@@ -23,13 +27,17 @@ public final class Effects {
     if (!isSet(values, control)) {
       return List.of();
     }
-    return defeatedBy(values, new Posture(values), control);
+    Posture posture = new Posture(values);
+    return defeatedBy(values, posture, posture.matrix(), control);
   }
 
-  /** The same on a posture that the caller keeps for several controls of one meeting. */
-  public static List<Control> defeatedBy(ControlValues values, Posture posture, Control control) {
+  /**
+   * The same on a posture, and its matrix, that the caller keeps for several controls of a meeting.
+   */
+  public static List<Control> defeatedBy(
+      ControlValues values, Posture posture, Matrix matrix, Control control) {
     // A value of the loosest value's class can never matter: no posture tells them apart.
-    if (!isSet(values, control) || posture.rank(control) == 0 || !dead(posture, control)) {
+    if (!isSet(values, control) || posture.rank(control) == 0 || !dead(posture, matrix, control)) {
       return List.of();
     }
     List<Control> defeaters = new ArrayList<>();
@@ -42,7 +50,7 @@ public final class Effects {
         continue;
       }
       int before = posture.set(other, stricter);
-      if (!dead(posture, control)) {
+      if (!dead(posture, posture.matrix(), control)) {
         defeaters.add(other);
       }
       posture.set(other, before);
@@ -54,8 +62,7 @@ public final class Effects {
     return control.inMatrix() && !values.effective(control).equals(control.loosest());
   }
 
-  private static boolean dead(Posture posture, Control control) {
-    Matrix found = posture.matrix();
+  private static boolean dead(Posture posture, Matrix found, Control control) {
     int before = posture.set(control, 0);
     boolean same = found.sameLevels(posture.matrix());
     posture.set(control, before);

@@ -47,7 +47,8 @@ public final class NoEffect implements RuleCheck {
       if (value == null || !rule.governs()) {
         continue;
       }
-      List<Control> by = Effects.defeatedBy(basis.values(), basis.posture(), rule.control());
+      List<Control> by =
+          Effects.defeatedBy(basis.values(), basis.posture(), basis.matrix(), rule.control());
       if (!by.isEmpty()) {
         found.accept(
             Findings.onRule(
