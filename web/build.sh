@@ -4,7 +4,7 @@ set -euo pipefail
 cd "$(dirname "$0")"
 
 stamp() { # of every file that decides the result
-  find package.json package-lock.json index.html ./*.ts ./*.js .prettierrc.json openapi.json src -type f -print0 2>/dev/null |
+  find package.json package-lock.json index.html ./*.ts ./*.js .prettierrc.json openapi.json src -type f ! -name schema.d.ts -print0 2>/dev/null |
     sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1
 }
 
@@ -20,6 +20,7 @@ if [ "$(cat dist/.stamp 2>/dev/null || true)" = "$now" ]; then
   echo "Front end: nothing changed."
   exit 0
 fi
+npm run --silent types # of the API, from its committed description
 # ./warden openapi needs the server to write the types that the checks would ask for
 [ -n "${WARDEN_WEB_UNCHECKED:-}" ] || npm run --silent verify
 npm run --silent build

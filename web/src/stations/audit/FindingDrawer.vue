@@ -178,7 +178,7 @@ defineExpose({ apply })
         >
           <span>
             <strong>{{ c.control }}</strong>
-            <span class="text-soft"> {{ label(controls.get(c.control), c.from) }}</span> →
+            <span class="ml-2 text-soft">{{ label(controls.get(c.control), c.from) }}</span> →
             {{ label(controls.get(c.control), c.to) }}
           </span>
           <span class="text-soft">friction {{ controls.get(c.control)?.friction }}</span>

@@ -24,9 +24,11 @@ function words(rule: Rule | undefined): string {
   const control = controls.value.get(rule.control)
   const start = label(control, startOf(rule))
   const limit = limitOf(rule)
-  const range = rule.mode === 'bound' ? `${start}, no looser than ${label(control, limit)}` : start
-  const seal = rule.sealed ? ', sealed' : ''
-  return `${rule.mode} ${range}${seal} · ${rule.importance ?? 2}`
+  const range =
+    rule.mode === 'bound'
+      ? `bound: start ${start}, limit ${label(control, limit)}`
+      : `${rule.mode}: ${start}`
+  return `${range}${rule.sealed ? ', sealed' : ''}, importance ${rule.importance ?? 2}`
 }
 </script>
 

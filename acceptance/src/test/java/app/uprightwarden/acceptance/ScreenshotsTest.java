@@ -36,6 +36,9 @@ public class ScreenshotsTest {
       browser.sees("Publish edition 4");
       take("rulebook-publish");
       browser.keys(Keys.ESCAPE);
+      browser.seesNot("Publish edition 4");
+      browser.until("d", d -> d.findElement(By.xpath("//button[.='Discard the draft']"))).click();
+      browser.seesNot("draft saved");
       browser.go("/rulebook?family=guarantees");
       browser.sees("Nobody who");
       take("rulebook-guarantees");

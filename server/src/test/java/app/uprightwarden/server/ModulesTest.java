@@ -3,12 +3,15 @@ package app.uprightwarden.server;
 import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideInAPackage;
 import static com.tngtech.archunit.core.domain.properties.HasName.Predicates.nameMatching;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.methods;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
 import org.springframework.modulith.core.ApplicationModules;
+import org.springframework.security.access.prepost.PreAuthorize;
+import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 import org.testng.annotations.Test;
 
@@ -33,6 +36,22 @@ public class ModulesTest {
         .dependOnClassesThat(
             resideInAPackage("app.uprightwarden..").and(nameMatching(".*(Repository|Entity)")))
         .because("controllers parse, authorise and answer; services keep")
+        .check(server);
+  }
+
+  @Test
+  public void everyEndpointSaysWhoMay() {
+    methods()
+        .that()
+        .areDeclaredInClassesThat()
+        .areAnnotatedWith(RestController.class)
+        .and()
+        .areMetaAnnotatedWith(RequestMapping.class)
+        .and()
+        .areDeclaredInClassesThat()
+        .doNotHaveSimpleName("SessionController") // signing in is for everybody
+        .should()
+        .beAnnotatedWith(PreAuthorize.class)
         .check(server);
   }
 
