@@ -280,7 +280,7 @@ useKeys([
           </button>
         </p>
       </div>
-      <p class="shrink-0 border-t border-line px-5 py-2 text-[12.5px] text-soft">
+      <p v-if="rows.length" class="shrink-0 border-t border-line px-5 py-2 text-[12.5px] text-soft">
         {{
           wall
             ? `${wall.total} of ${run?.meetings ?? 0} ${query('all') === '1' ? 'shown' : 'with open findings'} · `

@@ -44,6 +44,12 @@ const barAt = computed(() => (fixed.value ? x(limit.value) : Math.max(hatchEnd.v
 const height = (count: number) =>
   count === 0 ? 0 : Math.max(2, Math.round((count / Math.max(props.total, 1)) * 32))
 
+/** A label no wider than its rung. */
+function fitted(text: string): string {
+  const most = Math.max(8, Math.floor(step.value / 6.2))
+  return text.length > most ? `${text.slice(0, most - 1)}…` : text
+}
+
 function move(handle: 'start' | 'limit', by: number) {
   const from = handle === 'start' ? start.value : limit.value
   const to = props.rungs[from + by]
@@ -134,7 +140,7 @@ function drag(handle: 'start' | 'limit', down: PointerEvent) {
         :fill="loose(rung) ? 'var(--rust)' : 'var(--ink)'"
         @click="editable && rule && emit('start', rung.value)"
       >
-        {{ rung.label.length > 16 ? rung.label.slice(0, 15) + '…' : rung.label }}
+        {{ fitted(rung.label) }}
         <title>{{ rung.label }}: {{ rung.count }} series</title>
       </text>
     </g>

@@ -37,7 +37,10 @@ public class ScreenshotsTest {
       take("rulebook-publish");
       browser.keys(Keys.ESCAPE);
       browser.seesNot("Publish edition 4");
-      browser.until("d", d -> d.findElement(By.xpath("//button[.='Discard the draft']"))).click();
+      browser
+          .until(
+              "d", d -> d.findElement(By.xpath("//button[normalize-space()='Discard the draft']")))
+          .click();
       browser.seesNot("draft saved");
       browser.go("/rulebook?family=guarantees");
       browser.sees("Nobody who");
