@@ -31,11 +31,15 @@ public class ExchangeTest extends ServerTest {
   @Test
   public void whatIsGivenOutComesBackAndChangesNothing() {
     JsonNode first = get(WARDEN, "/api/exchange/bundle").is(200).json();
+    String window = "/api/assess?from=2026-12-01&to=2027-02-01";
+    JsonNode judged = post(WARDEN, window, first).is(200).json();
     JsonNode tried = post(WARDEN, "/api/exchange/bundle?dryRun=true", first).is(200).json();
     assertEquals(tried.get("added").intValue(), 0);
     assertEquals(tried.get("changed").intValue(), 0);
     post(WARDEN, "/api/exchange/bundle?dryRun=false", first).is(200);
-    assertEquals(get(WARDEN, "/api/exchange/bundle").is(200).json(), first);
+    JsonNode again = get(WARDEN, "/api/exchange/bundle").is(200).json();
+    assertEquals(again, first);
+    assertEquals(post(WARDEN, window, again).is(200).json(), judged, "judged the same");
   }
 
   @Test
