@@ -109,7 +109,7 @@ public class RulebookTest extends ServerTest {
             WARDEN,
             "/api/rulebook/editions",
             publication(edition.get("number").intValue(), withRule(edition, "shared-notes", "on")))
-        .json();
+        .is(201);
     JsonNode after = get(WARDEN, "/api/meetings/m-0005").is(200).json();
     assertEquals(after.get("controls"), before.get("controls"));
     assertEquals(after.get("version"), before.get("version"));
