@@ -30,7 +30,7 @@ public final class BeyondLimit implements RuleCheck {
 
   @Override
   public String mend() {
-    return "Move the control to the limit, or ask for a waiver where there is a " + "reason.";
+    return "Move the control to the limit.";
   }
 
   @Override
