@@ -23,7 +23,8 @@ public class CoreArchitectureTest {
           "audit",
           "remedy",
           "passcode",
-          "calendar");
+          "calendar",
+          "drafting");
 
   private final JavaClasses core =
       new ClassFileImporter()

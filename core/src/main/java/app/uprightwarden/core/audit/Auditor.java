@@ -29,7 +29,6 @@ public final class Auditor {
   private static final int MOST_REMEMBERED = 50_000;
   private static final List<Check> CATALOGUE = load();
 
-  private final List<RuleCheck> ruleChecks = select(RuleCheck.class);
   private final MeetingCheck[] meetingChecks =
       select(MeetingCheck.class).toArray(MeetingCheck[]::new);
   private final List<RegisterCheck> registerChecks = select(RegisterCheck.class);
@@ -47,7 +46,7 @@ public final class Auditor {
     return List.copyOf(checks);
   }
 
-  private static <T extends Check> List<T> select(Class<T> type) {
+  static <T extends Check> List<T> select(Class<T> type) {
     return CATALOGUE.stream().filter(type::isInstance).map(type::cast).toList();
   }
 
@@ -66,7 +65,7 @@ public final class Auditor {
       if (judged.size() > MOST_REMEMBERED) {
         judged.clear();
       }
-      known = Judgement.of(ruleChecks, subject.rules(), subject.values(), subject.reach());
+      known = Judgement.of(subject.rules(), subject.values(), subject.reach());
       judged.put(subject, known);
     }
     return known;
@@ -90,20 +89,16 @@ public final class Auditor {
   /** What is wrong with single occurrences and not with their series in the same way. */
   private void auditChanges(MeetingFacts meeting, List<Detail> ofSeries, Sink sink) {
     Set<String> known = new HashSet<>();
-    ofSeries.forEach(detail -> known.add(likeness(detail)));
+    ofSeries.forEach(detail -> known.add(detail.likeness()));
     for (MeetingFacts.Change change : meeting.changes()) {
       if (!change.values().equals(meeting.values())) {
         for (Detail detail : judge(meeting.rules(), change.values(), meeting.reach()).details()) {
-          if (!known.contains(likeness(detail))) {
+          if (!known.contains(detail.likeness())) {
             sink.found(meeting, change.at(), detail);
           }
         }
       }
     }
-  }
-
-  private static String likeness(Detail detail) {
-    return detail.check().id() + "|" + detail.subject() + "|" + detail.value();
   }
 
   /** Everything that is wrong between meetings. */

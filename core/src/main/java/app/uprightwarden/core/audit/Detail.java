@@ -48,6 +48,11 @@ public record Detail(
     return given == null ? "" : given.guarantee().id();
   }
 
+  /** What two details share that say the same of a series and of one of its occurrences. */
+  public String likeness() {
+    return check.id() + "|" + subject() + "|" + value;
+  }
+
   /** The layer that says what is allowed, or null. */
   public @Nullable String layer() {
     if (rule != null) {

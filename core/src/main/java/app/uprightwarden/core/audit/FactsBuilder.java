@@ -148,6 +148,13 @@ public final class FactsBuilder {
   }
 
   private List<MeetingFacts.Change> changes(Meeting meeting) {
+    return changesOf(meeting).stream()
+        .map(c -> new MeetingFacts.Change(c.at(), intern(c.values()), c.minutes()))
+        .toList();
+  }
+
+  /** What is different about single occurrences of a meeting. */
+  public static List<MeetingFacts.Change> changesOf(Meeting meeting) {
     if (meeting.changes().isEmpty()) {
       return List.of();
     }
@@ -155,8 +162,7 @@ public final class FactsBuilder {
     for (OccurrenceChange change : meeting.changes()) {
       ControlValues over = meeting.controls().overlaid(change.controls());
       int minutes = change.minutes() == null ? meeting.minutes() : change.minutes();
-      changes.add(
-          new MeetingFacts.Change(change.at(), intern(judged(over, meeting.passcode())), minutes));
+      changes.add(new MeetingFacts.Change(change.at(), judged(over, meeting.passcode()), minutes));
     }
     return List.copyOf(changes);
   }

@@ -3,6 +3,7 @@ package app.uprightwarden.core.audit;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.control.Value;
+import app.uprightwarden.core.exposure.Effects;
 import app.uprightwarden.core.exposure.Exposure;
 import app.uprightwarden.core.exposure.Matrix;
 import app.uprightwarden.core.exposure.Posture;
@@ -18,11 +19,12 @@ import org.jspecify.annotations.Nullable;
  * How a set of values stands under a resolved rulebook: exposure, and what the rule checks found.
  * Shared by all meetings with equal values, rules and reach.
  */
-public record Judgement(Basis basis, List<Detail> details) {
+public record Judgement(ResolvedRulebook rules, Basis basis, List<Detail> details) {
+
+  private static final List<RuleCheck> RULE_CHECKS = Auditor.select(RuleCheck.class);
 
   /** What is judged, with what is computed of it once for all checks. */
   public static final class Basis {
-    private final ResolvedRulebook rules;
     private final ControlValues values;
     private final Reach reach;
     private final Posture posture;
@@ -30,18 +32,13 @@ public record Judgement(Basis basis, List<Detail> details) {
     private final Exposure exposure;
     private final boolean forwardingBlocked;
 
-    Basis(ResolvedRulebook rules, ControlValues values, Reach reach) {
-      this.rules = rules;
+    public Basis(ControlValues values, Reach reach) {
       this.values = values;
       this.reach = reach;
       this.posture = new Posture(values);
       this.matrix = posture.matrix();
       this.exposure = Exposure.of(matrix);
       this.forwardingBlocked = values.is(Control.FORWARDING, "blocked");
-    }
-
-    public ResolvedRulebook rules() {
-      return rules;
     }
 
     public ControlValues values() {
@@ -56,9 +53,9 @@ public record Judgement(Basis basis, List<Detail> details) {
       return exposure;
     }
 
-    /** A scratch posture at these values; whoever moves it puts it back. */
-    public Posture posture() {
-      return posture;
+    /** The controls that keep this one from having an effect; empty where it has one. */
+    public List<Control> defeatedBy(Control control) {
+      return Effects.defeatedBy(values, posture, matrix, control);
     }
 
     /** Whether a found value keeps the rule's limit, for this meeting. */
@@ -80,14 +77,41 @@ public record Judgement(Basis basis, List<Detail> details) {
     }
   }
 
-  static Judgement of(
-      List<RuleCheck> checks, ResolvedRulebook rules, ControlValues values, Reach reach) {
-    Basis basis = new Basis(rules, values, reach);
+  public static Judgement of(ResolvedRulebook rules, ControlValues values, Reach reach) {
+    Basis basis = new Basis(values, reach);
     List<Detail> details = new ArrayList<>();
-    for (RuleCheck check : checks) {
-      check.check(basis, details::add);
+    for (RuleCheck check : RULE_CHECKS) {
+      if (check instanceof ControlCheck onRules) {
+        rules.rules().forEach(rule -> onRules.check(basis, rule, details::add));
+      } else if (check instanceof GuaranteeCheck onGuarantees) {
+        rules.guarantees().forEach(given -> onGuarantees.check(basis, given, details::add));
+      } else if (check instanceof ValuesCheck onValues) {
+        onValues.check(basis, details::add);
+      }
     }
-    return new Judgement(basis, List.copyOf(details));
+    return new Judgement(rules, basis, List.copyOf(details));
+  }
+
+  /** What is wrong by one rule. */
+  public static List<Detail> byRule(Basis basis, ResolvedRule rule) {
+    List<Detail> details = new ArrayList<>();
+    for (RuleCheck check : RULE_CHECKS) {
+      if (check instanceof ControlCheck onRules) {
+        onRules.check(basis, rule, details::add);
+      }
+    }
+    return details;
+  }
+
+  /** What is wrong by one guarantee. */
+  public static List<Detail> byGuarantee(Basis basis, ResolvedRulebook.Given given) {
+    List<Detail> details = new ArrayList<>();
+    for (RuleCheck check : RULE_CHECKS) {
+      if (check instanceof GuaranteeCheck onGuarantees) {
+        onGuarantees.check(basis, given, details::add);
+      }
+    }
+    return details;
   }
 
   /** A value in plain form, or null. */

@@ -73,7 +73,7 @@ public final class RemedySearch {
 
   /** The cheapest remedy of a meeting as judged. */
   public static Remedy cheapest(Judgement judgement, Reach reach) {
-    ResolvedRulebook rules = judgement.basis().rules();
+    ResolvedRulebook rules = judgement.rules();
     ControlValues found = judgement.basis().values();
     Map<Control, Remedy.Change> changes = new EnumMap<>(Control.class);
     ControlValues values = found;

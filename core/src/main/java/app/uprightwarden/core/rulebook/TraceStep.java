@@ -17,14 +17,18 @@ public record TraceStep(Scope layer, Rule rule, Action action) {
     }
   }
 
-  /** The step in words. */
+  /** The step in words, with the layer by its id. */
   public String words() {
-    String where =
+    return words(
         switch (layer.level()) {
           case ORGANISATION -> "The organisation";
           case UNIT -> "The unit " + layer.id();
           case KIND -> "The kind " + layer.id();
-        };
+        });
+  }
+
+  /** The step in words, with the layer by a name. */
+  public String words(String where) {
     String rules =
         switch (rule.mode()) {
           case SUGGEST -> "suggests " + rule.control().label(rule.start());

@@ -1,9 +1,9 @@
 package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
+import app.uprightwarden.core.audit.ControlCheck;
 import app.uprightwarden.core.audit.Detail;
 import app.uprightwarden.core.audit.Judgement;
-import app.uprightwarden.core.audit.RuleCheck;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.rulebook.ResolvedRule;
 import com.google.auto.service.AutoService;
@@ -11,7 +11,7 @@ import java.util.function.Consumer;
 
 /** A control is looser than its rule allows, or not what a fixed neutral one says. */
 @AutoService(Check.class)
-public final class BeyondLimit implements RuleCheck {
+public final class BeyondLimit implements ControlCheck {
   @Override
   public String id() {
     return "beyond-limit";
@@ -39,14 +39,12 @@ public final class BeyondLimit implements RuleCheck {
   }
 
   @Override
-  public void check(Judgement.Basis basis, Consumer<Detail> found) {
-    for (ResolvedRule rule : basis.rules().rules()) {
-      Value value = basis.values().get(rule.control());
-      if (value != null && !basis.within(rule, value)) {
-        found.accept(
-            Findings.onRule(
-                this, basis.bumped(rule.importance()), rule, rule.control().plain(value)));
-      }
+  public void check(Judgement.Basis basis, ResolvedRule rule, Consumer<Detail> found) {
+    Value value = basis.values().get(rule.control());
+    if (value != null && !basis.within(rule, value)) {
+      found.accept(
+          Findings.onRule(
+              this, basis.bumped(rule.importance()), rule, rule.control().plain(value)));
     }
   }
 

@@ -3,7 +3,7 @@ package app.uprightwarden.core.audit.check;
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
 import app.uprightwarden.core.audit.Judgement;
-import app.uprightwarden.core.audit.RuleCheck;
+import app.uprightwarden.core.audit.ValuesCheck;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.control.Value;
@@ -15,7 +15,7 @@ import java.util.function.Consumer;
 
 /** Early entry is set, yet nobody but hosts can pass the waiting room. */
 @AutoService(Check.class)
-public final class EarlyEntryIdle implements RuleCheck {
+public final class EarlyEntryIdle implements ValuesCheck {
   @Override
   public String id() {
     return "early-entry-idle";

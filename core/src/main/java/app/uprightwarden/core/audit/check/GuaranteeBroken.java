@@ -2,8 +2,8 @@ package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.GuaranteeCheck;
 import app.uprightwarden.core.audit.Judgement;
-import app.uprightwarden.core.audit.RuleCheck;
 import app.uprightwarden.core.exposure.Matrix;
 import app.uprightwarden.core.rulebook.Level;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
@@ -13,7 +13,7 @@ import java.util.function.Consumer;
 
 /** Somebody can do what a guarantee says they must not. */
 @AutoService(Check.class)
-public final class GuaranteeBroken implements RuleCheck {
+public final class GuaranteeBroken implements GuaranteeCheck {
   @Override
   public String id() {
     return "guarantee-broken";
@@ -40,17 +40,15 @@ public final class GuaranteeBroken implements RuleCheck {
   }
 
   @Override
-  public void check(Judgement.Basis basis, Consumer<Detail> found) {
-    for (ResolvedRulebook.Given given : basis.rules().guarantees()) {
-      if (!basis.matrix().breaks(given.guarantee())) {
-        continue;
-      }
-      Matrix.Cell worst = basis.matrix().worst(given.guarantee());
-      if (worst != null) {
-        int bump = worst.level() == Level.UNATTENDED ? 1 : 0;
-        int severity = Math.min(5, given.guarantee().importance() + bump);
-        found.accept(Findings.onGuarantee(this, severity, given, worst));
-      }
+  public void check(Judgement.Basis basis, ResolvedRulebook.Given given, Consumer<Detail> found) {
+    if (!basis.matrix().breaks(given.guarantee())) {
+      return;
+    }
+    Matrix.Cell worst = basis.matrix().worst(given.guarantee());
+    if (worst != null) {
+      int bump = worst.level() == Level.UNATTENDED ? 1 : 0;
+      int severity = Math.min(5, given.guarantee().importance() + bump);
+      found.accept(Findings.onGuarantee(this, severity, given, worst));
     }
   }
 

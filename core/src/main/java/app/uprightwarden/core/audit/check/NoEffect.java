@@ -1,12 +1,11 @@
 package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
+import app.uprightwarden.core.audit.ControlCheck;
 import app.uprightwarden.core.audit.Detail;
 import app.uprightwarden.core.audit.Judgement;
-import app.uprightwarden.core.audit.RuleCheck;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.Value;
-import app.uprightwarden.core.exposure.Effects;
 import app.uprightwarden.core.rulebook.ResolvedRule;
 import com.google.auto.service.AutoService;
 import java.util.List;
@@ -14,7 +13,7 @@ import java.util.function.Consumer;
 
 /** A governed control is set, and another setting keeps it from doing anything. */
 @AutoService(Check.class)
-public final class NoEffect implements RuleCheck {
+public final class NoEffect implements ControlCheck {
   @Override
   public String id() {
     return "no-effect";
@@ -41,19 +40,16 @@ public final class NoEffect implements RuleCheck {
   }
 
   @Override
-  public void check(Judgement.Basis basis, Consumer<Detail> found) {
-    for (ResolvedRule rule : basis.rules().rules()) {
-      Value value = basis.values().get(rule.control());
-      if (value == null || !rule.governs()) {
-        continue;
-      }
-      List<Control> by =
-          Effects.defeatedBy(basis.values(), basis.posture(), basis.matrix(), rule.control());
-      if (!by.isEmpty()) {
-        found.accept(
-            Findings.onRule(
-                this, basis.bumped(rule.importance()), rule, rule.control().plain(value), by));
-      }
+  public void check(Judgement.Basis basis, ResolvedRule rule, Consumer<Detail> found) {
+    Value value = basis.values().get(rule.control());
+    if (value == null || !rule.governs()) {
+      return;
+    }
+    List<Control> by = basis.defeatedBy(rule.control());
+    if (!by.isEmpty()) {
+      found.accept(
+          Findings.onRule(
+              this, basis.bumped(rule.importance()), rule, rule.control().plain(value), by));
     }
   }
 

@@ -1,16 +1,16 @@
 package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
+import app.uprightwarden.core.audit.ControlCheck;
 import app.uprightwarden.core.audit.Detail;
 import app.uprightwarden.core.audit.Judgement;
-import app.uprightwarden.core.audit.RuleCheck;
 import app.uprightwarden.core.rulebook.ResolvedRule;
 import com.google.auto.service.AutoService;
 import java.util.function.Consumer;
 
 /** A rule binds a control, and nothing says how the meeting has it. */
 @AutoService(Check.class)
-public final class NotEvidenced implements RuleCheck {
+public final class NotEvidenced implements ControlCheck {
   @Override
   public String id() {
     return "not-evidenced";
@@ -37,11 +37,9 @@ public final class NotEvidenced implements RuleCheck {
   }
 
   @Override
-  public void check(Judgement.Basis basis, Consumer<Detail> found) {
-    for (ResolvedRule rule : basis.rules().rules()) {
-      if (rule.notEvidencedIn(basis.values())) {
-        found.accept(Findings.onRule(this, baseSeverity(), rule, null));
-      }
+  public void check(Judgement.Basis basis, ResolvedRule rule, Consumer<Detail> found) {
+    if (rule.notEvidencedIn(basis.values())) {
+      found.accept(Findings.onRule(this, baseSeverity(), rule, null));
     }
   }
 

@@ -1,0 +1,258 @@
+package app.uprightwarden.core.drafting;
+
+import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertTrue;
+
+import app.uprightwarden.core.RandomMeetings;
+import app.uprightwarden.core.audit.Auditor;
+import app.uprightwarden.core.audit.FactsBuilder;
+import app.uprightwarden.core.audit.MeetingFacts;
+import app.uprightwarden.core.control.ControlValues;
+import app.uprightwarden.core.meeting.Invitee;
+import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.core.meeting.OccurrenceChange;
+import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.core.people.Person;
+import app.uprightwarden.core.people.Standing;
+import app.uprightwarden.core.rulebook.Layer;
+import app.uprightwarden.core.rulebook.Rule;
+import app.uprightwarden.core.rulebook.Rulebook;
+import app.uprightwarden.core.rulebook.Scope;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.Set;
+import org.testng.annotations.DataProvider;
+import org.testng.annotations.Test;
+
+/**
+ * The impact of a draft, found by judging only what differs, equals the difference of two whole
+ * audits. Registers, layers and drafts are random, from a seed.
+ */
+public class ImpactTest {
+  private static final LocalDateTime START = LocalDateTime.parse("2027-03-01T09:00");
+  private static final List<String> UNITS = List.of("root", "leaf", "other");
+  private static final List<String> KINDS = List.of("k0", "k1");
+
+  private final Directory directory = directory();
+
+  private static Directory directory() {
+    List<Person> people = new ArrayList<>();
+    for (int i = 0; i < 9; i++) {
+      String unit = i == 8 ? null : UNITS.get(i % 3);
+      people.add(new Person("h" + i + "@a.example", "H" + i, Standing.MEMBER, unit, true));
+    }
+    people.add(new Person("g@b.example", "G", Standing.GUEST, null, true));
+    Map<String, String> parents = new HashMap<>();
+    parents.put("root", null);
+    parents.put("leaf", "root");
+    parents.put("other", null);
+    return new Directory(people, List.of("p.example"), parents, Map.of());
+  }
+
+  private Rulebook rulebook(RandomMeetings any) {
+    return new Rulebook(
+        List.of(
+            any.layer(Scope.ORGANISATION, 2, 2),
+            any.layer(Scope.unit("root"), 6, 1),
+            any.layer(Scope.unit("leaf"), 6, 1),
+            any.layer(Scope.kind("k0"), 6, 1)));
+  }
+
+  private List<Meeting> meetings(RandomMeetings any, Random random, int count) {
+    List<ControlValues> sets = new ArrayList<>();
+    for (int i = 0; i < 6; i++) {
+      sets.add(any.values());
+    }
+    List<Meeting> meetings = new ArrayList<>();
+    for (int i = 0; i < count; i++) {
+      List<OccurrenceChange> changes =
+          random.nextInt(3) > 0
+              ? List.of()
+              : List.of(
+                  new OccurrenceChange(START, null, 30, ControlValues.NONE),
+                  new OccurrenceChange(START.plusDays(1), null, null, any.values()));
+      List<Invitee> invitees =
+          List.of(
+              new Invitee("h1@a.example", Invitee.Need.REQUIRED),
+              new Invitee(
+                  random.nextBoolean() ? "g@b.example" : "x@c.example", Invitee.Need.OPTIONAL));
+      meetings.add(
+          new Meeting(
+              "m" + i,
+              "Meeting " + i,
+              "",
+              random.nextInt(3) == 0 ? null : KINDS.get(random.nextInt(2)),
+              random.nextInt(12) == 0 ? "gone@a.example" : "h" + random.nextInt(9) + "@a.example",
+              List.of(),
+              random.nextBoolean() ? List.of("h2@a.example") : List.of("x@c.example"),
+              random.nextBoolean() ? invitees : List.of(),
+              List.of(),
+              null,
+              START,
+              ZoneOffset.UTC,
+              60,
+              "FREQ=DAILY;COUNT=3",
+              List.of(),
+              List.of(),
+              null,
+              null,
+              sets.get(random.nextInt(sets.size())),
+              changes));
+    }
+    return meetings;
+  }
+
+  /** A finding's identity and severity, from a whole audit. */
+  private Map<String, Integer> audit(Rulebook rulebook, List<Meeting> meetings) {
+    FactsBuilder builder =
+        new FactsBuilder(directory, rulebook, Set.of(), new MeetingFacts.Plan(100, 240));
+    Auditor auditor = new Auditor();
+    Map<String, Integer> found = new HashMap<>();
+    for (Meeting meeting : meetings) {
+      auditor.audit(
+          builder.build(meeting),
+          (of, occurrence, detail) -> {
+            if (detail.rule() != null || detail.given() != null) {
+              String id =
+                  of.id() + "|" + occurrence + "|" + detail.check().id() + "|" + detail.subject();
+              assertTrue(found.put(id, detail.severity()) == null, "twice: " + id);
+            }
+          });
+    }
+    return found;
+  }
+
+  private RegisterIndex index(List<Meeting> meetings) {
+    List<RegisterIndex.Fresh> fresh = new ArrayList<>();
+    for (int i = 0; i < meetings.size(); i++) {
+      Meeting m = meetings.get(i);
+      fresh.add(new RegisterIndex.Fresh(i, 0, Cohort.of(m, directory), m.host(), i, 3));
+    }
+    return RegisterIndex.EMPTY.with(fresh, Set.of());
+  }
+
+  private Layers layers(Rulebook rulebook) {
+    return new Layers(rulebook, directory::unitPath);
+  }
+
+  @DataProvider
+  public Object[][] seeds() {
+    Object[][] seeds = new Object[40][];
+    for (int i = 0; i < seeds.length; i++) {
+      seeds[i] = new Object[] {1000L + i};
+    }
+    return seeds;
+  }
+
+  @Test(dataProvider = "seeds")
+  public void theImpactIsTheDifferenceOfTwoAudits(long seed) {
+    Random random = new Random(seed);
+    RandomMeetings any = new RandomMeetings(random);
+    List<Meeting> meetings = meetings(any, random, 60);
+    Rulebook inForce = rulebook(any);
+    Rulebook draft = random.nextInt(3) == 0 ? rulebook(any) : oneMoved(any, inForce, random);
+    Map<String, Integer> before = audit(inForce, meetings);
+    Map<String, Integer> after = audit(draft, meetings);
+    Impact impact =
+        ImpactStudy.of(
+            index(meetings),
+            new Standings(layers(inForce)),
+            layers(draft),
+            new ImpactStudy.Page(null, 0, 1000));
+
+    Set<String> appeared = new HashSet<>(after.keySet());
+    appeared.removeAll(before.keySet());
+    Set<String> gone = new HashSet<>(before.keySet());
+    gone.removeAll(after.keySet());
+    Set<String> regraded = new HashSet<>(before.keySet());
+    regraded.removeIf(id -> !after.containsKey(id) || after.get(id).equals(before.get(id)));
+    assertEquals(
+        impact.total(),
+        new Impact.Count(before.size(), appeared.size(), gone.size(), regraded.size()));
+    assertEquals(impact.total().after(), after.size());
+    for (Impact.Severity severity : impact.severities()) {
+      assertEquals(severity.before(), times(before, severity.severity()), "before");
+      assertEquals(severity.after(), times(after, severity.severity()), "after");
+    }
+    Map<Long, int[]> byMeeting = new HashMap<>();
+    appeared.forEach(id -> byMeeting.computeIfAbsent(row(id), r -> new int[2])[0]++);
+    gone.forEach(id -> byMeeting.computeIfAbsent(row(id), r -> new int[2])[1]++);
+    regraded.forEach(id -> byMeeting.computeIfAbsent(row(id), r -> new int[2]));
+    assertEquals(impact.touched(), byMeeting.size());
+    assertEquals(impact.worst().size(), byMeeting.size());
+    for (Impact.Meeting meeting : impact.worst()) {
+      int[] expected = byMeeting.get(meeting.row());
+      assertEquals(meeting.appeared(), expected[0]);
+      assertEquals(meeting.gone(), expected[1]);
+    }
+    assertEquals(
+        impact.units().stream().mapToInt(Impact.Touched::meetings).sum(), byMeeting.size());
+    assertEquals(
+        impact.subjects().stream().mapToInt(s -> s.count().appeared()).sum(), appeared.size());
+    assertEquals(impact.checks().stream().mapToInt(c -> c.count().gone()).sum(), gone.size());
+  }
+
+  private static long row(String id) {
+    return Long.parseLong(id.substring(1, id.indexOf('|')));
+  }
+
+  private static int times(Map<String, Integer> findings, int severity) {
+    return (int) findings.values().stream().filter(s -> s == severity).count();
+  }
+
+  /** The same rulebook with one rule of one layer put in another's place. */
+  private static Rulebook oneMoved(RandomMeetings any, Rulebook book, Random random) {
+    List<Layer> layers = new ArrayList<>(book.layers());
+    int at = random.nextInt(layers.size());
+    Layer layer = layers.get(at);
+    List<Rule> rules = new ArrayList<>(layer.rules());
+    int which = random.nextInt(rules.size());
+    Rule old = rules.get(which);
+    rules.set(which, Rule.fix(old.control(), any.value(old.control()), false, 3, ""));
+    layers.set(at, new Layer(layer.scope(), rules, layer.guarantees()));
+    return new Rulebook(layers);
+  }
+
+  @Test
+  public void aPageOfTheWorstContinuesWhereTheLastEnded() {
+    Random random = new Random(7);
+    RandomMeetings any = new RandomMeetings(random);
+    RegisterIndex index = index(meetings(any, random, 80));
+    Standings inForce = new Standings(layers(rulebook(any)));
+    Layers draft = layers(rulebook(any));
+    List<Impact.Meeting> whole =
+        ImpactStudy.of(index, inForce, draft, new ImpactStudy.Page(null, 0, 100)).worst();
+    List<Impact.Meeting> pages = new ArrayList<>();
+    for (int from = 0; from < whole.size(); from += 15) {
+      pages.addAll(
+          ImpactStudy.of(index, inForce, draft, new ImpactStudy.Page(null, from, 15)).worst());
+    }
+    assertEquals(pages, whole);
+    assertTrue(whole.size() > 15);
+  }
+
+  @Test
+  public void anIndexKeepsWhatStayedAndDropsWhatLeft() {
+    Random random = new Random(8);
+    RandomMeetings any = new RandomMeetings(random);
+    List<Meeting> meetings = meetings(any, random, 20);
+    RegisterIndex whole = index(meetings);
+    Cohort other = Cohort.of(meetings(any, random, 1).get(0), directory);
+    RegisterIndex changed =
+        whole.with(
+            List.of(new RegisterIndex.Fresh(3, 1, other, "h3@a.example", 5, 1)), Set.of(4L, 5L));
+    assertEquals(changed.entries().size(), 18);
+    assertTrue(changed.entries().stream().noneMatch(e -> e.row() == 4 || e.row() == 5));
+    RegisterIndex.Entry third =
+        changed.entries().stream().filter(e -> e.row() == 3).findFirst().orElseThrow();
+    assertEquals(changed.cohort(third), other);
+    assertEquals(third.version(), 1);
+    assertEquals(whole.entries().size(), 20, "the one before stays as it was");
+  }
+}
