@@ -30,11 +30,34 @@ public class AccessTest extends ServerTest {
       {"GET", "/api/rulebook", 401, 200, 200},
       {"GET", "/api/rulebook/editions", 401, 200, 200},
       {"GET", "/api/rulebook/editions/1", 401, 200, 200},
-      {"GET", "/api/rulebook/draft", 401, 403, 403},
-      {"PUT", "/api/rulebook/draft", 401, 403, 403},
-      {"DELETE", "/api/rulebook/draft", 401, 403, 403},
-      {"POST", "/api/rulebook/editions", 401, 403, 403},
-      {"GET", "/api/rulebook/starter", 401, 403, 403},
+      {"POST", "/api/rulebook/editions/1/withdraw", 401, 403, 403},
+      {"GET", "/api/rulebook/drafts", 401, 403, 403},
+      {"POST", "/api/rulebook/drafts", 401, 403, 403},
+      {"GET", "/api/rulebook/drafts/1", 401, 403, 403},
+      {"PATCH", "/api/rulebook/drafts/1", 401, 403, 403},
+      {"DELETE", "/api/rulebook/drafts/1", 401, 403, 403},
+      {"PUT", "/api/rulebook/drafts/1/presence?version=0", 401, 403, 403},
+      {"POST", "/api/rulebook/drafts/1/edits", 401, 403, 403},
+      {"POST", "/api/rulebook/drafts/1/bring-up", 401, 403, 403},
+      {"POST", "/api/rulebook/drafts/1/publish", 401, 403, 403},
+      {"POST", "/api/rulebook/drafts/1/consent", 401, 403, 403},
+      {"POST", "/api/rulebook/drafts/1/decline", 401, 403, 403},
+      {"POST", "/api/rulebook/drafts/1/withdraw", 401, 403, 403},
+      {"GET", "/api/rulebook/drafts/consent", 401, 403, 403},
+      {"PUT", "/api/rulebook/drafts/consent?needed=true", 401, 403, 403},
+      {"POST", "/api/rulebook/impact", 401, 403, 200},
+      {"POST", "/api/rulebook/appraisal", 401, 200, 200},
+      {"POST", "/api/rulebook/guarantee-study", 401, 403, 404},
+      {"GET", "/api/rulebook/comparison?from=edition:1&to=edition:2", 401, 200, 200},
+      {"GET", "/api/rulebook/comparison?from=edition:1&to=draft:1", 401, 403, 404},
+      {"GET", "/api/rulebook/file?of=in-force", 401, 200, 200},
+      {"GET", "/api/rulebook/file?of=draft:1", 401, 403, 404},
+      {"POST", "/api/rulebook/file?name=x", 401, 403, 403},
+      {"GET", "/api/rulebook/print?of=in-force", 401, 200, 200},
+      {"GET", "/api/rulebook/print?of=in-force&person=" + WARDEN, 401, 403, 200},
+      {"GET", "/api/rulebook/print?of=in-force&person=" + HOST, 401, 200, 200},
+      {"GET", "/api/outbox", 401, 403, 200},
+      {"GET", "/api/outbox/1/mail", 401, 403, 404},
       {"GET", "/api/meetings/m-0001/explain?persona=link-finder&right=listen", 401, 200, 200},
       {"GET", "/api/meetings/m-0002/explain?persona=link-finder&right=listen", 401, 404, 200},
       {"GET", "/api/meetings", 401, 200, 200},
@@ -64,8 +87,30 @@ public class AccessTest extends ServerTest {
     if (path.endsWith("/tokens")) {
       return Map.of("purpose", "x", "role", "warden", "minutes", 5);
     }
-    if (path.contains("/rulebook")) {
-      return Map.of("baseEdition", 0, "reason", "x", "document", Map.of("layers", List.of()));
+    if (path.endsWith("/edits")) {
+      return Map.of("edits", List.of(Map.of("layer", "organisation", "control", "chat")));
+    }
+    if (path.endsWith("/decline")) {
+      return Map.of("words", "x");
+    }
+    if (path.endsWith("/publish")) {
+      return Map.of("version", 0, "reason", "x", "tellHosts", false);
+    }
+    Map<String, Object> document = Map.of("layers", List.of());
+    if (path.endsWith("/impact")) {
+      return Map.of("document", document, "from", 0, "size", 1);
+    }
+    if (path.endsWith("/guarantee-study")) {
+      return Map.of("document", document, "layer", "organisation", "guarantee", "none");
+    }
+    if (path.endsWith("/appraisal") || path.contains("/file")) {
+      return path.contains("/file") ? document : Map.of("document", document);
+    }
+    if (path.contains("/drafts/1")) {
+      return Map.of("name", "x");
+    }
+    if (path.endsWith("/drafts")) {
+      return Map.of("name", "x", "from", "in-force");
     }
     return Map.of();
   }
@@ -74,14 +119,9 @@ public class AccessTest extends ServerTest {
   public void everyEndpointAnswersByRole(
       String method, String path, int nobody, int host, int auditor) {
     Object body = method.equals("GET") ? null : body(path);
-    boolean draft = path.endsWith("/draft");
-    Object sent =
-        draft && body != null
-            ? Map.of("baseEdition", 0, "document", Map.of("layers", List.of()))
-            : body;
-    send(null, method, path, sent).is(nobody);
-    send(HOST, method, path, sent).is(host);
-    send(AUDITOR, method, path, sent).is(auditor);
+    send(null, method, path, body).is(nobody);
+    send(HOST, method, path, body).is(host);
+    send(AUDITOR, method, path, body).is(auditor);
   }
 
   @Test

@@ -27,6 +27,7 @@ import tools.jackson.databind.json.JsonMapper;
 public abstract class ServerTest extends AbstractTestNGSpringContextTests {
   protected static final String WARDEN = "m.sachs@saltmarsh.example";
   protected static final String AUDITOR = "o.treharne@saltmarsh.example";
+  protected static final String SECOND_WARDEN = "second.warden@saltmarsh.example";
   protected static final String HOST = "m.okafor@saltmarsh.example";
 
   protected final JsonMapper json = JsonMapper.builder().build();
@@ -82,6 +83,17 @@ public abstract class ServerTest extends AbstractTestNGSpringContextTests {
     String text = body == null ? "" : body instanceof String s ? s : json.writeValueAsString(body);
     request.method(method, HttpRequest.BodyPublishers.ofString(text));
     return exchange(request.build());
+  }
+
+  protected byte[] bytes(HttpRequest request) {
+    try {
+      return http.send(request, HttpResponse.BodyHandlers.ofByteArray()).body();
+    } catch (IOException e) {
+      throw new java.io.UncheckedIOException(e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IllegalStateException(e);
+    }
   }
 
   protected Answer exchange(HttpRequest request) {

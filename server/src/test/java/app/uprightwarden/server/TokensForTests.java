@@ -15,13 +15,9 @@ public class TokensForTests {
     this.access = access;
   }
 
-  String wardenToken(String who) {
-    return issue(who, Role.WARDEN);
-  }
-
   String tokenFor(String who) {
     Role role =
-        who.equals(ServerTest.WARDEN)
+        who.equals(ServerTest.WARDEN) || who.equals(ServerTest.SECOND_WARDEN)
             ? Role.WARDEN
             : who.equals(ServerTest.AUDITOR) ? Role.AUDITOR : Role.HOST;
     return issue(who, role);

@@ -30,6 +30,29 @@ public record Scope(Level level, @Nullable String id) {
     return new Scope(Level.KIND, id);
   }
 
+  /**
+   * Reads what {@link #toString} writes.
+   *
+   * @throws IllegalArgumentException where it is neither the organisation nor a unit or kind
+   */
+  public static Scope parse(String text) {
+    if (text.equals(ORGANISATION.toString())) {
+      return ORGANISATION;
+    }
+    int colon = text.indexOf(':');
+    String id = text.substring(colon + 1);
+    if (colon > 0 && !id.isEmpty()) {
+      switch (text.substring(0, colon)) {
+        case "unit":
+          return unit(id);
+        case "kind":
+          return kind(id);
+        default:
+      }
+    }
+    throw new IllegalArgumentException("a layer is organisation, unit:… or kind:…, not " + text);
+  }
+
   /** As written in findings and traces: {@code organisation}, {@code unit:pilotage}. */
   @Override
   public String toString() {

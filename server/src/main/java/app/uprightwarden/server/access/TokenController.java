@@ -1,5 +1,7 @@
 package app.uprightwarden.server.access;
 
+import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.ProblemException;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
@@ -8,6 +10,7 @@ import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Pattern;
 import jakarta.validation.constraints.Size;
 import java.time.Duration;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.access.prepost.PreAuthorize;
@@ -45,6 +48,12 @@ class TokenController {
   AccessService.Issued issue(
       @RequestBody @Valid Wanted wanted, @AuthenticationPrincipal SignedIn who) {
     String actsAs = wanted.actsAs() == null ? who.email() : wanted.actsAs();
+    if (!wanted.role().equals("host") && !actsAs.equals(who.email())) {
+      // or one administrator could be two, and give their own drafts a second one's consent
+      throw ProblemException.invalid(
+          "Only a host's token acts as somebody else. Nothing was issued.",
+          List.of(new Fault("/actsAs", "must be your own address, or left out")));
+    }
     return access.issue(
         wanted.purpose(),
         Role.byId(wanted.role()),

@@ -3,6 +3,7 @@ package app.uprightwarden.server.exchange;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.core.people.Person;
+import app.uprightwarden.server.people.HouseService;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
@@ -27,16 +28,19 @@ import tools.jackson.databind.JsonNode;
 public class ExchangeService {
   private final BundleReader reader;
   private final OrganisationService organisation;
+  private final HouseService house;
   private final RulebookService rulebook;
   private final RegisterService register;
 
   ExchangeService(
       BundleReader reader,
       OrganisationService organisation,
+      HouseService house,
       RulebookService rulebook,
       RegisterService register) {
     this.reader = reader;
     this.organisation = organisation;
+    this.house = house;
     this.rulebook = rulebook;
     this.register = register;
   }
@@ -133,11 +137,36 @@ public class ExchangeService {
     RulebookService.Edition inForce = rulebook.inForce();
     boolean none = inForce.number() == 0;
     boolean same = given.equals(inForce.document());
-    int next = same ? inForce.number() : inForce.number() + 1;
+    int next = same ? inForce.number() : rulebook.newest().number() + 1;
+    if (!same) {
+      mayPublish();
+    }
     tally.count("rulebook", "edition " + next, none && !same, same);
     if (!same && !dryRun) {
       rulebook.append(given, "Came in with a bundle.", by);
     }
+  }
+
+  /** A bundle publishes at once and by one person alone; where that may not be, it says so. */
+  private void mayPublish() {
+    if (house.house().needsConsent()) {
+      throw ProblemException.conflict(
+          "consent-needed",
+          "The bundle's rulebook differs from the edition in force, and publishing needs a second"
+              + " administrator's consent. Bring the rulebook in as a draft, and the rest without"
+              + " it. Nothing was stored.");
+    }
+    rulebook
+        .toCome()
+        .ifPresent(
+            edition -> {
+              throw ProblemException.conflict(
+                  "edition-to-come",
+                  "Edition "
+                      + edition.number()
+                      + " is to come into force. Bring the rulebook in as a draft, and the rest"
+                      + " without it. Nothing was stored.");
+            });
   }
 
   private void takeMeetings(List<Scheduled> given, Tally tally, boolean dryRun, String by) {

@@ -6,9 +6,12 @@ import app.uprightwarden.core.exposure.Matrix;
 import app.uprightwarden.core.remedy.Remedy;
 import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
+import app.uprightwarden.core.rulebook.Scope;
+import app.uprightwarden.core.rulebook.TraceStep;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /** The parts of an assessment as they are written. */
@@ -57,6 +60,15 @@ public final class AssessmentView {
       String reason,
       List<Step> trace) {
     public static Resolved of(ResolvedRule rule) {
+      return with(rule, TraceStep::words);
+    }
+
+    /** The same, with layers by the names people know. */
+    public static Resolved of(ResolvedRule rule, Function<Scope, String> names) {
+      return with(rule, step -> step.words(names.apply(step.layer())));
+    }
+
+    private static Resolved with(ResolvedRule rule, Function<TraceStep, String> words) {
       Control control = rule.control();
       return new Resolved(
           rule.mode().id(),
@@ -70,7 +82,10 @@ public final class AssessmentView {
               .map(
                   t ->
                       new Step(
-                          t.layer().toString(), t.rule().mode().id(), t.action().id(), t.words()))
+                          t.layer().toString(),
+                          t.rule().mode().id(),
+                          t.action().id(),
+                          words.apply(t)))
               .toList());
     }
   }

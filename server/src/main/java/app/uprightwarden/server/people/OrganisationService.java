@@ -22,10 +22,13 @@ public class OrganisationService {
 
   private final JdbcClient jdbc;
   private final PersonRepository people;
+  private final HouseService house;
   private final JsonMapper json;
 
-  OrganisationService(JdbcClient jdbc, PersonRepository people, JsonMapper json) {
+  OrganisationService(
+      JdbcClient jdbc, PersonRepository people, HouseService house, JsonMapper json) {
     this.jdbc = jdbc;
+    this.house = house;
     this.people = people;
     this.json = json;
   }
@@ -123,6 +126,7 @@ public class OrganisationService {
     }
     putGatherings("space", organisation.spaces());
     putGatherings("list", organisation.lists());
+    house.directoryChanged();
   }
 
   /** Units first without parents: a parent may come later in the list. */
@@ -169,5 +173,6 @@ public class OrganisationService {
     }
     // one by one in order: the position an export follows is given as they are stored
     fresh.forEach(people::saveAndFlush);
+    house.directoryChanged();
   }
 }

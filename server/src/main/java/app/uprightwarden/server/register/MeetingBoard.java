@@ -4,8 +4,6 @@ import app.uprightwarden.core.audit.Auditor;
 import app.uprightwarden.core.audit.FactsBuilder;
 import app.uprightwarden.core.audit.MeetingFacts;
 import app.uprightwarden.core.calendar.Occurrences;
-import app.uprightwarden.core.control.Control;
-import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.Occurrence;
 import app.uprightwarden.core.people.Directory;
@@ -21,14 +19,13 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
-/** The register as a table, and how its meetings are spread over the rungs of each control. */
+/** The register as a table. */
 @Service
 class MeetingBoard {
   /** How far ahead the register looks. */
@@ -166,43 +163,5 @@ class MeetingBoard {
         found[0],
         found[1],
         facts.invited());
-  }
-
-  /**
-   * How many upcoming series stand at each value of each control.
-   *
-   * @param meetings how many there are
-   * @param controls control → value as text → series; {@code ?} where not evidenced
-   */
-  record Distribution(int meetings, Map<String, Map<String, Integer>> controls) {}
-
-  Distribution distribution() {
-    Instant now = clock.instant();
-    Map<String, Map<String, Integer>> counts = new LinkedHashMap<>();
-    Control.all().forEach(control -> counts.put(control.id(), new LinkedHashMap<>()));
-    int[] total = new int[1];
-    register.each(
-        page -> {
-          for (Stored stored : page) {
-            Meeting meeting = stored.meeting();
-            if (Occurrences.between(meeting, now, now.plus(WINDOW)).isEmpty()) {
-              continue;
-            }
-            total[0]++;
-            var values = FactsBuilder.judged(meeting.controls(), meeting.passcode());
-            for (Control control : Control.all()) {
-              Value value = values.get(control);
-              String key = value == null ? "?" : key(control.plain(value));
-              counts.getOrDefault(control.id(), new HashMap<>()).merge(key, 1, Integer::sum);
-            }
-          }
-        });
-    return new Distribution(total[0], counts);
-  }
-
-  private static String key(Object plain) {
-    return plain instanceof List<?> list
-        ? String.join(",", list.stream().map(String::valueOf).toList())
-        : plain.toString();
   }
 }

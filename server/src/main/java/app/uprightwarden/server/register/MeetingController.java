@@ -4,6 +4,7 @@ import app.uprightwarden.core.audit.FactsBuilder;
 import app.uprightwarden.core.calendar.Occurrences;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.Value;
+import app.uprightwarden.core.drafting.Distribution;
 import app.uprightwarden.core.exposure.Explanation;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.Reach;
@@ -21,11 +22,13 @@ import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.rulebook.LayerName;
 import app.uprightwarden.server.rulebook.RulebookService;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotEmpty;
+import jakarta.validation.constraints.Pattern;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -53,6 +56,7 @@ import org.springframework.web.bind.annotation.RestController;
 class MeetingController {
   private final RegisterService register;
   private final MeetingBoard board;
+  private final RegisterSnapshot snapshot;
   private final RulebookService rulebook;
   private final OrganisationService organisation;
   private final AssessService assess;
@@ -61,12 +65,14 @@ class MeetingController {
   MeetingController(
       RegisterService register,
       MeetingBoard board,
+      RegisterSnapshot snapshot,
       RulebookService rulebook,
       OrganisationService organisation,
       AssessService assess,
       Clock clock) {
     this.register = register;
     this.board = board;
+    this.snapshot = snapshot;
     this.rulebook = rulebook;
     this.organisation = organisation;
     this.assess = assess;
@@ -98,10 +104,18 @@ class MeetingController {
     return new Page(all.subList(from, Math.min(from + size, all.size())), page, size, all.size());
   }
 
+  /**
+   * @param layer whose meetings: {@code organisation}, {@code unit:…} or {@code kind:…}
+   * @param by {@code series} or {@code occurrences}
+   */
   @GetMapping("/distribution")
   @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
-  MeetingBoard.Distribution distribution() {
-    return board.distribution();
+  Distribution distribution(
+      @RequestParam(defaultValue = "organisation") String layer,
+      @RequestParam(defaultValue = "series") @Pattern(regexp = "series|occurrences") String by) {
+    RegisterSnapshot.View view = snapshot.current();
+    return Distribution.of(
+        view.index(), view.directory()::unitPath, LayerName.parse(layer), by.equals("occurrences"));
   }
 
   /** Somebody invited. */

@@ -70,6 +70,15 @@ class MeetingReader {
             .list());
   }
 
+  /** The meetings in these rows. */
+  List<Stored> rows(List<Long> rows) {
+    return assemble(
+        jdbc.sql(COLUMNS + "where id in (:rows) order by id")
+            .param("rows", rows)
+            .query(this::row)
+            .list());
+  }
+
   /** The meetings with these public ids. */
   List<Stored> among(List<String> publicIds) {
     if (publicIds.isEmpty()) {

@@ -86,6 +86,16 @@ public class RegisterService {
     return jdbc.sql("select count(*) from meeting").query(Integer.class).single();
   }
 
+  /** The meetings in these rows, by row. */
+  @Transactional(readOnly = true)
+  public Map<Long, Stored> rows(List<Long> rows) {
+    Map<Long, Stored> found = new HashMap<>();
+    if (!rows.isEmpty()) {
+      reader.rows(rows).forEach(stored -> found.put(stored.row(), stored));
+    }
+    return found;
+  }
+
   /** Those of these ids that are stored, by id. */
   @Transactional(readOnly = true)
   public Map<String, Stored> among(List<String> ids) {

@@ -3,37 +3,58 @@ package app.uprightwarden.server.rulebook;
 import jakarta.persistence.Column;
 import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
+import jakarta.persistence.PostLoad;
+import jakarta.persistence.PrePersist;
 import jakarta.persistence.Table;
+import jakarta.persistence.Transient;
 import java.time.Instant;
-import org.hibernate.annotations.Immutable;
+import org.jspecify.annotations.Nullable;
 import org.springframework.data.domain.Persistable;
 
-/** A published rulebook. Never changed once stored. */
+/** A published rulebook. Never changed once stored, save that one not yet in force is withdrawn. */
 @Entity
-@Immutable
 @Table(name = "edition")
 class EditionEntity implements Persistable<Integer> {
   @Id private int number;
 
-  @Column(nullable = false)
+  @Column(nullable = false, updatable = false)
   private Instant publishedAt = Instant.EPOCH;
 
-  @Column(nullable = false)
+  @Column(nullable = false, updatable = false)
+  private Instant effectiveAt = Instant.EPOCH;
+
+  @Column(nullable = false, updatable = false)
   private String publishedBy = "";
 
-  @Column(nullable = false)
+  @Column(updatable = false)
+  private @Nullable String consentBy;
+
+  @Column(nullable = false, updatable = false)
   private String reason = "";
 
-  @Column(nullable = false, columnDefinition = "longtext")
+  @Column(nullable = false, updatable = false, columnDefinition = "longtext")
   private String document = "";
+
+  private @Nullable Instant withdrawnAt;
+  private @Nullable String withdrawnBy;
+
+  @Transient private boolean stored;
 
   protected EditionEntity() {}
 
   EditionEntity(
-      int number, Instant publishedAt, String publishedBy, String reason, String document) {
+      int number,
+      Instant publishedAt,
+      Instant effectiveAt,
+      String publishedBy,
+      @Nullable String consentBy,
+      String reason,
+      String document) {
     this.number = number;
     this.publishedAt = publishedAt;
+    this.effectiveAt = effectiveAt;
     this.publishedBy = publishedBy;
+    this.consentBy = consentBy;
     this.reason = reason;
     this.document = document;
   }
@@ -43,10 +64,21 @@ class EditionEntity implements Persistable<Integer> {
     return number;
   }
 
-  /** Editions are only ever added. */
+  /** A number in use is a conflict, never a change. */
   @Override
   public boolean isNew() {
-    return true;
+    return !stored;
+  }
+
+  @PostLoad
+  @PrePersist
+  void stored() {
+    stored = true;
+  }
+
+  void withdraw(String by, Instant at) {
+    withdrawnBy = by;
+    withdrawnAt = at;
   }
 
   int number() {
@@ -57,8 +89,16 @@ class EditionEntity implements Persistable<Integer> {
     return publishedAt;
   }
 
+  Instant effectiveAt() {
+    return effectiveAt;
+  }
+
   String publishedBy() {
     return publishedBy;
+  }
+
+  @Nullable String consentBy() {
+    return consentBy;
   }
 
   String reason() {
@@ -67,5 +107,13 @@ class EditionEntity implements Persistable<Integer> {
 
   String document() {
     return document;
+  }
+
+  @Nullable Instant withdrawnAt() {
+    return withdrawnAt;
+  }
+
+  @Nullable String withdrawnBy() {
+    return withdrawnBy;
   }
 }

@@ -22,6 +22,8 @@ import java.util.Set;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.JsonNodeFactory;
 
 /**
  * Reads the bundle's rulebook part, whose shape its schema has already checked, and gathers what is
@@ -60,6 +62,18 @@ public final class RulebookReader {
       }
     }
     return new Rulebook(layers);
+  }
+
+  /** One rule by itself; null where it is none. */
+  public @Nullable Rule readRule(JsonNode node, String pointer) {
+    return rule(node, pointer);
+  }
+
+  /** One guarantee by itself; null where it is none. */
+  public @Nullable Guarantee readGuarantee(JsonNode node, String pointer) {
+    ArrayNode one = JsonNodeFactory.instance.arrayNode().add(node);
+    List<Guarantee> read = guarantees(one, pointer, new HashSet<>());
+    return read.isEmpty() ? null : read.get(0);
   }
 
   private @Nullable Scope scope(JsonNode node, String at) {

@@ -16,17 +16,17 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
-/** Editions in force and before, and what is being drafted. */
+/** Editions in force, before and to come. */
 @Service
 public class RulebookService {
   private final EditionRepository editions;
-  private final DraftRepository drafts;
   private final OrganisationService organisation;
   private final BundleSchema schema;
   private final JsonMapper json;
@@ -34,13 +34,11 @@ public class RulebookService {
 
   RulebookService(
       EditionRepository editions,
-      DraftRepository drafts,
       OrganisationService organisation,
       BundleSchema schema,
       JsonMapper json,
       Clock clock) {
     this.editions = editions;
-    this.drafts = drafts;
     this.organisation = organisation;
     this.schema = schema;
     this.json = json;
@@ -51,29 +49,81 @@ public class RulebookService {
    * An edition.
    *
    * @param number 0 where nothing has been published yet
+   * @param effectiveAt when it comes, or came, into force
+   * @param consentBy the second administrator, where one was needed
+   * @param withdrawnAt taken back before it came into force
    * @param document the bundle's rulebook part, as it was given
    */
   public record Edition(
-      int number, Instant publishedAt, String publishedBy, String reason, JsonNode document) {}
+      int number,
+      Instant publishedAt,
+      Instant effectiveAt,
+      String publishedBy,
+      @Nullable String consentBy,
+      String reason,
+      @Nullable Instant withdrawnAt,
+      @Nullable String withdrawnBy,
+      JsonNode document) {
+    boolean isToCome(Instant now) {
+      return withdrawnAt == null && effectiveAt.isAfter(now);
+    }
+  }
 
-  /** A draft, and the edition it was begun from. */
-  public record Draft(int baseEdition, Instant savedAt, JsonNode document) {}
+  /**
+   * What to publish.
+   *
+   * @param base the newest edition the author had before their eyes
+   * @param effectiveAt null for at once
+   * @param consentBy the second administrator, where one was needed
+   */
+  public record Publication(
+      int base,
+      JsonNode document,
+      String reason,
+      String by,
+      @Nullable Instant effectiveAt,
+      @Nullable String consentBy) {}
 
   /** The edition in force; number 0 and no layers where there is none yet. */
   @Transactional(readOnly = true)
   public Edition inForce() {
     return editions
-        .findFirstByOrderByNumberDesc()
+        .findFirstByWithdrawnAtIsNullAndEffectiveAtLessThanEqualOrderByNumberDesc(clock.instant())
         .map(this::edition)
-        .orElseGet(() -> new Edition(0, Instant.EPOCH, "", "", json.readTree("{\"layers\": []}")));
+        .orElseGet(this::none);
   }
 
+  /** The newest edition that was not withdrawn, in force or still to come. */
+  @Transactional(readOnly = true)
+  public Edition newest() {
+    return editions
+        .findFirstByWithdrawnAtIsNullOrderByNumberDesc()
+        .map(this::edition)
+        .orElseGet(this::none);
+  }
+
+  private Edition none() {
+    return new Edition(
+        0,
+        Instant.EPOCH,
+        Instant.EPOCH,
+        "",
+        null,
+        "",
+        null,
+        null,
+        json.readTree("{\"layers\": []}"));
+  }
+
+  /** An edition; number 0 is the one before there was any. */
   @Transactional(readOnly = true)
   public Edition edition(int number) {
-    return editions
-        .findById(number)
-        .map(this::edition)
-        .orElseThrow(() -> ProblemException.notFound("There is no edition " + number + "."));
+    return number == 0
+        ? none()
+        : editions
+            .findById(number)
+            .map(this::edition)
+            .orElseThrow(() -> ProblemException.notFound("There is no edition " + number + "."));
   }
 
   @Transactional(readOnly = true)
@@ -83,32 +133,57 @@ public class RulebookService {
 
   private Edition edition(EditionEntity e) {
     return new Edition(
-        e.number(), e.publishedAt(), e.publishedBy(), e.reason(), json.readTree(e.document()));
+        e.number(),
+        e.publishedAt(),
+        e.effectiveAt(),
+        e.publishedBy(),
+        e.consentBy(),
+        e.reason(),
+        e.withdrawnAt(),
+        e.withdrawnBy(),
+        json.readTree(e.document()));
   }
 
   /** The rulebook of an edition for the core to judge with. */
-  @Transactional(readOnly = true)
   public Rulebook rulebook(Edition edition) {
-    List<Fault> ignored = new ArrayList<>(); // it was checked when it was published
-    return new RulebookReader(ignored, unit -> true, kind -> true).read(edition.document(), "");
+    return parse(edition.document());
+  }
+
+  /** A document that was checked before, for the core. */
+  public Rulebook parse(JsonNode document) {
+    List<Fault> ignored = new ArrayList<>();
+    return new RulebookReader(ignored, unit -> true, kind -> true).read(document, "");
   }
 
   /**
    * Publishes a rulebook as the next edition.
    *
-   * @param base the edition the author had before their eyes
-   * @throws ProblemException 409 where another edition was published since, 422 where it is invalid
+   * @throws ProblemException 409 where another edition was published since, or one still to come
+   *     would come into force after this one; 422 where it is invalid
    */
   @Transactional
-  public Edition publish(int base, JsonNode document, String reason, SignedIn by) {
-    validate(document);
-    int current = inForce().number();
-    if (current != base) {
-      throw overtaken(current);
+  public Edition publish(Publication wanted) {
+    validate(wanted.document());
+    Edition newest = newest();
+    if (newest.number() != wanted.base()) {
+      throw overtaken(newest.number());
     }
-    Edition published = append(document, reason, by.email());
-    drafts.deleteById(by.email());
-    return published;
+    Instant now = clock.instant();
+    Instant effective =
+        wanted.effectiveAt() == null || wanted.effectiveAt().isBefore(now)
+            ? now
+            : wanted.effectiveAt();
+    if (newest.isToCome(now) && effective.isBefore(newest.effectiveAt())) {
+      throw ProblemException.conflict(
+          "edition-to-come",
+          "Edition "
+              + newest.number()
+              + " is to come into force at "
+              + newest.effectiveAt()
+              + ". Publish for that time or later, or withdraw it first.");
+    }
+    return store(
+        wanted.document(), wanted.reason(), wanted.by(), wanted.consentBy(), now, effective);
   }
 
   /** Publishes without a base, as an import does inside its own transaction. */
@@ -120,9 +195,20 @@ public class RulebookService {
   /** The same, as of a time: history that is brought in keeps its times. */
   @Transactional
   public Edition append(JsonNode document, String reason, String by, Instant at) {
-    int number = inForce().number() + 1;
+    return store(document, reason, by, null, at, at);
+  }
+
+  private Edition store(
+      JsonNode document,
+      String reason,
+      String by,
+      @Nullable String consentBy,
+      Instant published,
+      Instant effective) {
+    int number = editions.findFirstByOrderByNumberDesc().map(EditionEntity::number).orElse(0) + 1;
     EditionEntity edition =
-        new EditionEntity(number, at, by, reason, json.writeValueAsString(document));
+        new EditionEntity(
+            number, published, effective, by, consentBy, reason, json.writeValueAsString(document));
     try {
       return edition(editions.saveAndFlush(edition));
     } catch (DataIntegrityViolationException e) {
@@ -130,34 +216,41 @@ public class RulebookService {
     }
   }
 
+  /**
+   * Takes back an edition that has not come into force. Its number stays used.
+   *
+   * @throws ProblemException 409 where it is in force, or was
+   */
+  @Transactional
+  public Edition withdraw(int number, SignedIn by) {
+    EditionEntity edition =
+        editions
+            .findById(number)
+            .orElseThrow(() -> ProblemException.notFound("There is no edition " + number + "."));
+    if (!edition(edition).isToCome(clock.instant())) {
+      throw ProblemException.conflict(
+          "edition-in-force",
+          "Edition "
+              + number
+              + " has come into force. Step back to an earlier one by publishing it anew.");
+    }
+    edition.withdraw(by.email(), clock.instant());
+    return edition(editions.saveAndFlush(edition));
+  }
+
   private static ProblemException overtaken(int current) {
     return ProblemException.conflict(
         "edition-overtaken",
         "Edition "
             + current
-            + " was published meanwhile. Your draft is kept: compare it with that edition, then"
-            + " publish again.");
+            + " was published meanwhile. Your draft is kept: bring it up to that edition, look at"
+            + " what differs, then publish again.");
   }
 
+  /** The edition that is to come into force next, if any. */
   @Transactional(readOnly = true)
-  public Optional<Draft> draft(SignedIn who) {
-    return drafts
-        .findById(who.email())
-        .map(d -> new Draft(d.baseEdition(), d.savedAt(), json.readTree(d.document())));
-  }
-
-  /** Keeps a draft, valid or not: nothing is lost while somebody is still thinking. */
-  @Transactional
-  public Draft save(SignedIn who, int baseEdition, JsonNode document) {
-    DraftEntity draft = drafts.findById(who.email()).orElseGet(() -> new DraftEntity(who.email()));
-    draft.save(baseEdition, json.writeValueAsString(document), clock.instant());
-    drafts.save(draft);
-    return new Draft(baseEdition, draft.savedAt(), document);
-  }
-
-  @Transactional
-  public void discard(SignedIn who) {
-    drafts.deleteById(who.email());
+  public Optional<Edition> toCome() {
+    return Optional.of(newest()).filter(e -> e.isToCome(clock.instant()));
   }
 
   /** The rulebook offered where there is none yet, drawn from published guidance. */
@@ -171,19 +264,22 @@ public class RulebookService {
     }
   }
 
-  /** Refuses a rulebook that is not one, naming each fault. */
-  public void validate(JsonNode document) {
+  /** Refuses a rulebook that is not one, naming each fault; else gives it for the core. */
+  public Rulebook validate(JsonNode document) {
     Organisation known = organisation.organisation();
     List<Fault> faults = new ArrayList<>(schema.rulebookFaults(document));
+    Rulebook rulebook = Rulebook.EMPTY;
     if (faults.isEmpty()) {
-      new RulebookReader(
-              faults,
-              unit -> known.units().stream().anyMatch(u -> u.id().equals(unit)),
-              kind -> known.kinds().stream().anyMatch(k -> k.id().equals(kind)))
-          .read(document, "");
+      rulebook =
+          new RulebookReader(
+                  faults,
+                  unit -> known.units().stream().anyMatch(u -> u.id().equals(unit)),
+                  kind -> known.kinds().stream().anyMatch(k -> k.id().equals(kind)))
+              .read(document, "");
     }
     if (!faults.isEmpty()) {
-      throw ProblemException.invalid("The rulebook has faults. Nothing was published.", faults);
+      throw ProblemException.invalid("The rulebook has faults. Nothing was changed.", faults);
     }
+    return rulebook;
   }
 }

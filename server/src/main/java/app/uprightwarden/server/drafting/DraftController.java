@@ -1,0 +1,263 @@
+package app.uprightwarden.server.drafting;
+
+import app.uprightwarden.core.rulebook.Rulebook;
+import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.people.HouseService;
+import app.uprightwarden.server.rulebook.RulebookService;
+import app.uprightwarden.server.rulebook.RulebookWriter;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotEmpty;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.access.prepost.PreAuthorize;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PatchMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Drafts of the rulebook, for administrators: begun, worked on by several, published. */
+@RestController
+@RequestMapping("/api/rulebook/drafts")
+class DraftController {
+  private final DraftService drafts;
+  private final DraftPresence presence;
+  private final PublishingService publishing;
+  private final RulebookSources sources;
+  private final RulebookService rulebook;
+  private final HouseService house;
+  private final JsonMapper json;
+
+  DraftController(
+      DraftService drafts,
+      DraftPresence presence,
+      PublishingService publishing,
+      RulebookSources sources,
+      RulebookService rulebook,
+      HouseService house,
+      JsonMapper json) {
+    this.drafts = drafts;
+    this.presence = presence;
+    this.publishing = publishing;
+    this.sources = sources;
+    this.rulebook = rulebook;
+    this.house = house;
+    this.json = json;
+  }
+
+  /**
+   * A draft without its rules.
+   *
+   * @param behind a newer edition than the one it was begun from has been published
+   * @param differences rules and guarantees that differ from the edition in force
+   */
+  record DraftLine(
+      long id,
+      String name,
+      int baseEdition,
+      boolean behind,
+      String madeBy,
+      String savedBy,
+      Instant savedAt,
+      int differences,
+      Draft.@Nullable Proposal proposal,
+      Draft.@Nullable Refusal refusal,
+      List<DraftPresence.Present> present) {}
+
+  /** A draft with its rules in their one order. */
+  record DraftView(DraftLine line, long version, Map<String, Object> document) {}
+
+  /** A draft after work on it; collisions are edits that did not go in. */
+  record OutcomeView(DraftView draft, List<DraftService.Collision> collisions) {}
+
+  /**
+   * @param from a rulebook to begin with: {@code in-force}, {@code starter}, {@code edition:2},
+   *     {@code draft:4}
+   */
+  record ToBegin(@NotBlank @Size(max = 100) String name, @NotBlank String from) {}
+
+  record NewName(@NotBlank @Size(max = 100) String name) {}
+
+  /** Edits of single rules and guarantees. */
+  record Edits(@NotEmpty @Size(max = 2000) List<DraftService.@NotNull Edit> edits) {}
+
+  /** How to publish; see the guide. */
+  record ToPublish(
+      @Min(0) long version,
+      @NotBlank @Size(max = 2000) String reason,
+      @Nullable Instant effectiveAt,
+      boolean tellHosts) {}
+
+  record Words(@NotBlank @Size(max = 2000) String words) {}
+
+  /** What came of publishing: an edition's number, or a proposal. */
+  record PublishedView(@Nullable Integer edition, @Nullable Instant effectiveAt, int letters) {
+    static PublishedView of(PublishingService.Published published) {
+      RulebookService.Edition edition = published.edition();
+      return new PublishedView(
+          edition == null ? null : edition.number(),
+          edition == null ? null : edition.effectiveAt(),
+          published.letters());
+    }
+  }
+
+  @GetMapping
+  @PreAuthorize("hasRole('WARDEN')")
+  List<DraftLine> all() {
+    Rulebook inForce = rulebook.rulebook(rulebook.inForce());
+    int newest = rulebook.newest().number();
+    return drafts.all().stream().map(d -> line(d, inForce, newest)).toList();
+  }
+
+  @PostMapping
+  @PreAuthorize("hasRole('WARDEN')")
+  @ResponseStatus(HttpStatus.CREATED)
+  DraftView begin(@RequestBody @Valid ToBegin wanted, @AuthenticationPrincipal SignedIn who) {
+    var source = sources.find(wanted.from(), who);
+    return view(
+        drafts.create(
+            wanted.name(), json.valueToTree(RulebookWriter.plain(source.rulebook())), who));
+  }
+
+  @GetMapping("/{id}")
+  @PreAuthorize("hasRole('WARDEN')")
+  DraftView get(@PathVariable long id) {
+    return view(drafts.get(id));
+  }
+
+  /**
+   * Says that somebody has the draft open, and gives it back if it has changed since.
+   *
+   * @param version the one they have
+   */
+  @PutMapping("/{id}/presence")
+  @PreAuthorize("hasRole('WARDEN')")
+  Pulse presence(
+      @PathVariable long id, @RequestParam long version, @AuthenticationPrincipal SignedIn who) {
+    Draft draft = drafts.get(id);
+    presence.seen(id, who);
+    return new Pulse(presence.at(id), draft.version() == version ? null : view(draft));
+  }
+
+  /** Who has a draft open, and the draft where it is another version than the one asked with. */
+  record Pulse(List<DraftPresence.Present> present, @Nullable DraftView changed) {}
+
+  @PatchMapping("/{id}")
+  @PreAuthorize("hasRole('WARDEN')")
+  DraftView rename(@PathVariable long id, @RequestBody @Valid NewName wanted) {
+    return view(drafts.rename(id, wanted.name()));
+  }
+
+  @DeleteMapping("/{id}")
+  @PreAuthorize("hasRole('WARDEN')")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void discard(@PathVariable long id) {
+    drafts.discard(id);
+  }
+
+  /** Puts edits in, one item each; what somebody else changed meanwhile is told of. */
+  @PostMapping("/{id}/edits")
+  @PreAuthorize("hasRole('WARDEN')")
+  OutcomeView edit(
+      @PathVariable long id,
+      @RequestBody @Valid Edits wanted,
+      @AuthenticationPrincipal SignedIn who) {
+    return view(drafts.edit(id, wanted.edits(), who));
+  }
+
+  /** Brings the draft up to the newest edition. */
+  @PostMapping("/{id}/bring-up")
+  @PreAuthorize("hasRole('WARDEN')")
+  OutcomeView bringUp(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+    return view(drafts.bringUp(id, who));
+  }
+
+  /** Publishes the draft, or proposes it where consent is needed. */
+  @PostMapping("/{id}/publish")
+  @PreAuthorize("hasRole('WARDEN')")
+  PublishedView publish(
+      @PathVariable long id,
+      @RequestBody @Valid ToPublish wanted,
+      @AuthenticationPrincipal SignedIn who) {
+    return PublishedView.of(
+        publishing.publish(
+            id,
+            new PublishingService.Wanted(
+                wanted.version(), wanted.reason(), wanted.effectiveAt(), wanted.tellHosts()),
+            who));
+  }
+
+  @PostMapping("/{id}/consent")
+  @PreAuthorize("hasRole('WARDEN')")
+  PublishedView consent(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+    return PublishedView.of(publishing.consent(id, who));
+  }
+
+  @PostMapping("/{id}/decline")
+  @PreAuthorize("hasRole('WARDEN')")
+  DraftView decline(
+      @PathVariable long id, @RequestBody @Valid Words why, @AuthenticationPrincipal SignedIn who) {
+    return view(publishing.decline(id, why.words(), who));
+  }
+
+  @PostMapping("/{id}/withdraw")
+  @PreAuthorize("hasRole('WARDEN')")
+  DraftView withdraw(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+    return view(publishing.withdraw(id, who));
+  }
+
+  @GetMapping("/consent")
+  @PreAuthorize("hasRole('WARDEN')")
+  HouseService.House consentSetting() {
+    return house.house();
+  }
+
+  /** Whether publishing needs consent: switched on by one administrator, off by two. */
+  @PutMapping("/consent")
+  @PreAuthorize("hasRole('WARDEN')")
+  HouseService.House setConsent(
+      @RequestParam boolean needed, @AuthenticationPrincipal SignedIn who) {
+    return house.setNeedsConsent(needed, who.email());
+  }
+
+  private OutcomeView view(DraftService.Outcome outcome) {
+    return new OutcomeView(view(outcome.draft()), outcome.collisions());
+  }
+
+  private DraftView view(Draft draft) {
+    return new DraftView(
+        line(draft, rulebook.rulebook(rulebook.inForce()), rulebook.newest().number()),
+        draft.version(),
+        RulebookWriter.plain(rulebook.parse(draft.document())));
+  }
+
+  private DraftLine line(Draft draft, Rulebook inForce, int newest) {
+    return new DraftLine(
+        draft.id(),
+        draft.name(),
+        draft.baseEdition(),
+        draft.baseEdition() != newest,
+        draft.madeBy(),
+        draft.savedBy(),
+        draft.savedAt(),
+        drafts.differences(draft, inForce),
+        draft.proposal(),
+        draft.refusal(),
+        presence.at(draft.id()));
+  }
+}

@@ -1,0 +1,277 @@
+package app.uprightwarden.server.drafting;
+
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.drafting.Comparison;
+import app.uprightwarden.core.drafting.RulebookItems;
+import app.uprightwarden.core.rulebook.Guarantee;
+import app.uprightwarden.core.rulebook.Rule;
+import app.uprightwarden.core.rulebook.Rulebook;
+import app.uprightwarden.core.rulebook.Scope;
+import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.rulebook.RulebookReader;
+import app.uprightwarden.server.rulebook.RulebookService;
+import app.uprightwarden.server.rulebook.RulebookWriter;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+import org.springframework.dao.DataIntegrityViolationException;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Drafts, shared between administrators and edited item by item. */
+@Service
+class DraftService {
+  private final DraftRepository drafts;
+  private final RulebookService rulebook;
+  private final JsonMapper json;
+  private final Clock clock;
+
+  DraftService(DraftRepository drafts, RulebookService rulebook, JsonMapper json, Clock clock) {
+    this.drafts = drafts;
+    this.rulebook = rulebook;
+    this.json = json;
+    this.clock = clock;
+  }
+
+  /**
+   * An edit of one item: a rule, by its control, or a guarantee, by its id.
+   *
+   * @param layer {@code organisation}, {@code unit:…} or {@code kind:…}
+   * @param before what the editor saw there; null for nothing
+   * @param after what is to stand there; null takes it away
+   */
+  record Edit(
+      String layer,
+      @Nullable String control,
+      @Nullable String guarantee,
+      @Nullable Map<String, Object> before,
+      @Nullable Map<String, Object> after) {}
+
+  /** An item that somebody else changed meanwhile, and what it is now. */
+  record Collision(
+      String layer,
+      @Nullable String control,
+      @Nullable String guarantee,
+      @Nullable Map<String, Object> mine,
+      @Nullable Map<String, Object> theirs) {
+    static Collision of(RulebookItems.Collision collision) {
+      RulebookItems.Place place = collision.place();
+      boolean rule = place.sort() == RulebookItems.Place.Sort.RULE;
+      return new Collision(
+          place.layer().toString(),
+          rule ? place.part() : null,
+          rule ? null : place.part(),
+          plain(collision.mine()),
+          plain(collision.theirs()));
+    }
+  }
+
+  /** A draft after work on it, and what of that work did not go in. */
+  record Outcome(Draft draft, List<Collision> collisions) {}
+
+  @Transactional(readOnly = true)
+  List<Draft> all() {
+    return drafts.findAllByOrderByName().stream().map(d -> d.draft(json)).toList();
+  }
+
+  @Transactional(readOnly = true)
+  Draft get(long id) {
+    return drafts.findById(id).orElseThrow(() -> gone(id)).draft(json);
+  }
+
+  private static ProblemException gone(long id) {
+    return ProblemException.notFound(
+        "There is no draft "
+            + id
+            + ": it was published or discarded. What you see is kept in this"
+            + " page; begin a new draft to go on.");
+  }
+
+  /** The draft for a change; refused while it waits for consent. */
+  private DraftEntity forChange(long id) {
+    DraftEntity draft = drafts.forChange(id).orElseThrow(() -> gone(id));
+    if (draft.proposal() != null) {
+      throw ProblemException.conflict(
+          "awaiting-consent",
+          "This draft waits for a second administrator's consent. Withdraw the proposal to change"
+              + " it.");
+    }
+    return draft;
+  }
+
+  /**
+   * Begins a draft.
+   *
+   * @param name a number is added where it is taken
+   * @param document what it begins with, valid
+   */
+  @Transactional
+  Draft create(String name, JsonNode document, SignedIn by) {
+    Rulebook begun = rulebook.validate(document);
+    String free = name.strip();
+    for (int i = 2; drafts.existsByName(free); i++) {
+      free = name.strip() + " " + i;
+    }
+    try {
+      return drafts
+          .saveAndFlush(
+              new DraftEntity(
+                  free, rulebook.newest().number(), written(begun), by.email(), clock.instant()))
+          .draft(json);
+    } catch (DataIntegrityViolationException e) {
+      throw nameTaken(free);
+    }
+  }
+
+  private static ProblemException nameTaken(String name) {
+    return ProblemException.conflict(
+        "name-taken", "There is a draft “" + name + "” already. Choose another name.");
+  }
+
+  @Transactional
+  Draft rename(long id, String name) {
+    DraftEntity draft = drafts.forChange(id).orElseThrow(() -> gone(id));
+    draft.rename(name.strip());
+    try {
+      return drafts.saveAndFlush(draft).draft(json);
+    } catch (DataIntegrityViolationException e) {
+      throw nameTaken(name.strip());
+    }
+  }
+
+  @Transactional
+  void discard(long id) {
+    drafts.delete(forChange(id));
+  }
+
+  /**
+   * Puts edits into a draft. An edit goes in where its item is as the editor saw it; where somebody
+   * else changed the same item meanwhile, it does not, and is given back with what stands there.
+   *
+   * @throws ProblemException 422 where what is to stand there is no rule or guarantee
+   */
+  @Transactional
+  Outcome edit(long id, List<Edit> edits, SignedIn by) {
+    DraftEntity draft = forChange(id);
+    RulebookItems items = new RulebookItems(rulebook.parse(json.readTree(draft.document())));
+    List<Collision> collisions = new ArrayList<>();
+    List<Fault> faults = new ArrayList<>();
+    boolean changed = false;
+    for (int i = 0; i < edits.size(); i++) {
+      Edit edit = edits.get(i);
+      String at = "/edits/" + i;
+      RulebookItems.Place place = place(edit, at, faults);
+      Object before = item(edit, edit.before(), at + "/before", faults);
+      Object after = item(edit, edit.after(), at + "/after", faults);
+      if (place == null || !faults.isEmpty()) {
+        continue;
+      }
+      Object stands = items.at(place);
+      if (Objects.equals(stands, after)) {
+        continue; // somebody did the same, or this is the second time
+      }
+      if (!Objects.equals(stands, before)) {
+        collisions.add(
+            new Collision(
+                edit.layer(), edit.control(), edit.guarantee(), edit.after(), plain(stands)));
+        continue;
+      }
+      items.put(place, after);
+      changed = true;
+    }
+    if (!faults.isEmpty()) {
+      throw ProblemException.invalid("That is no rule. Nothing was changed.", faults);
+    }
+    if (changed) {
+      Rulebook edited = items.rulebook();
+      rulebook.validate(json.valueToTree(RulebookWriter.plain(edited)));
+      draft.save(draft.baseEdition(), written(edited), by.email(), clock.instant());
+      draft = drafts.saveAndFlush(draft);
+    }
+    return new Outcome(draft.draft(json), collisions);
+  }
+
+  private RulebookItems.@Nullable Place place(Edit edit, String at, List<Fault> faults) {
+    Scope layer;
+    try {
+      layer = Scope.parse(edit.layer());
+    } catch (IllegalArgumentException e) {
+      faults.add(new Fault(at + "/layer", String.valueOf(e.getMessage())));
+      return null;
+    }
+    if ((edit.control() == null) == (edit.guarantee() == null)) {
+      faults.add(new Fault(at, "names either a control or a guarantee"));
+      return null;
+    }
+    if (edit.control() != null && Control.byId(edit.control()) == null) {
+      faults.add(new Fault(at + "/control", "there is no such control"));
+      return null;
+    }
+    return edit.control() != null
+        ? new RulebookItems.Place(layer, RulebookItems.Place.Sort.RULE, edit.control())
+        : new RulebookItems.Place(
+            layer, RulebookItems.Place.Sort.GUARANTEE, Objects.requireNonNull(edit.guarantee()));
+  }
+
+  private @Nullable Object item(
+      Edit edit, @Nullable Map<String, Object> plain, String at, List<Fault> faults) {
+    if (plain == null) {
+      return null;
+    }
+    JsonNode node = json.valueToTree(plain);
+    RulebookReader reader = new RulebookReader(faults, unit -> true, kind -> true);
+    Object item =
+        edit.control() != null ? reader.readRule(node, at) : reader.readGuarantee(node, at);
+    boolean sameName =
+        item instanceof Rule rule
+            ? rule.control().id().equals(edit.control())
+            : item instanceof Guarantee guarantee && guarantee.id().equals(edit.guarantee());
+    if (item != null && !sameName) {
+      faults.add(new Fault(at, "is about another control or guarantee than the edit"));
+    }
+    return item;
+  }
+
+  /**
+   * Brings a draft up to the newest edition: what the draft changed stays changed, the rest is the
+   * newest edition's. Where both changed the same item, the draft's stands and is told of.
+   */
+  @Transactional
+  Outcome bringUp(long id, SignedIn by) {
+    DraftEntity draft = forChange(id);
+    RulebookService.Edition newest = rulebook.newest();
+    RulebookItems.Merged merged =
+        RulebookItems.merge(
+            rulebook.rulebook(rulebook.edition(draft.baseEdition())),
+            rulebook.parse(json.readTree(draft.document())),
+            rulebook.rulebook(newest));
+    draft.save(newest.number(), written(merged.rulebook()), by.email(), clock.instant());
+    return new Outcome(
+        drafts.saveAndFlush(draft).draft(json),
+        merged.collisions().stream().map(Collision::of).toList());
+  }
+
+  /** In how many rules and guarantees a draft differs from the edition in force. */
+  int differences(Draft draft, Rulebook inForce) {
+    Comparison comparison = Comparison.of(inForce, rulebook.parse(draft.document()));
+    return comparison.rules().size() + comparison.guarantees().size();
+  }
+
+  private String written(Rulebook book) {
+    return json.writeValueAsString(RulebookWriter.plain(book));
+  }
+
+  static @Nullable Map<String, Object> plain(@Nullable Object item) {
+    if (item instanceof Rule rule) {
+      return RulebookWriter.plain(rule);
+    }
+    return item instanceof Guarantee guarantee ? RulebookWriter.plain(guarantee) : null;
+  }
+}

@@ -1,0 +1,196 @@
+package app.uprightwarden.server.drafting;
+
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.Family;
+import app.uprightwarden.core.control.Scale;
+import app.uprightwarden.core.control.Value;
+import app.uprightwarden.core.people.Persona;
+import app.uprightwarden.core.people.Right;
+import app.uprightwarden.core.rulebook.Guarantee;
+import app.uprightwarden.core.rulebook.Level;
+import app.uprightwarden.core.rulebook.Mode;
+import app.uprightwarden.core.rulebook.ResolvedRule;
+import app.uprightwarden.core.rulebook.ResolvedRulebook;
+import app.uprightwarden.core.rulebook.Scope;
+import app.uprightwarden.server.people.Organisation;
+import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.rulebook.RulebookService;
+import com.openhtmltopdf.pdfboxout.PdfRendererBuilder;
+import com.samskivert.mustache.Mustache;
+import com.samskivert.mustache.Template;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** A rulebook as hosts read it, on a page or on paper. */
+@Component
+class PrintedRulebook {
+  private static final DateTimeFormatter DAY =
+      DateTimeFormatter.ofPattern("d MMMM yyyy", Locale.ENGLISH).withZone(ZoneOffset.UTC);
+
+  private final ForesightService foresight;
+  private final OrganisationService organisation;
+  private final RulebookService rulebook;
+  private final Template template;
+  private final String style;
+
+  PrintedRulebook(
+      ForesightService foresight, OrganisationService organisation, RulebookService rulebook) {
+    this.foresight = foresight;
+    this.organisation = organisation;
+    this.rulebook = rulebook;
+    template =
+        Mustache.compiler()
+            .escapeHTML(true)
+            .defaultValue("")
+            .compile(text("/print/rulebook.mustache"));
+    style = text("/static/print/print.css").replaceAll("(?s)@font-face \\{.*?}", "");
+  }
+
+  private static String text(String resource) {
+    try (InputStream in = open(resource)) {
+      return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  private static InputStream open(String resource) {
+    return Objects.requireNonNull(PrintedRulebook.class.getResourceAsStream(resource));
+  }
+
+  byte[] html(RulebookSources.Source source, ForesightService.Whom whom) {
+    return page(source, whom, null).getBytes(StandardCharsets.UTF_8);
+  }
+
+  byte[] pdf(RulebookSources.Source source, ForesightService.Whom whom) {
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    PdfRendererBuilder builder = new PdfRendererBuilder();
+    for (String face : List.of("regular", "bold", "italic")) {
+      builder.useFont(
+          () -> open("/static/print/atkinson-" + face + ".ttf"),
+          "Atkinson",
+          face.equals("bold") ? 700 : 400,
+          face.equals("italic")
+              ? com.openhtmltopdf.outputdevice.helper.BaseRendererBuilder.FontStyle.ITALIC
+              : com.openhtmltopdf.outputdevice.helper.BaseRendererBuilder.FontStyle.NORMAL,
+          true);
+    }
+    builder.withHtmlContent(page(source, whom, style), null);
+    builder.toStream(out);
+    try {
+      builder.run();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+    return out.toByteArray();
+  }
+
+  private String page(
+      RulebookSources.Source source, ForesightService.Whom whom, @Nullable String inlineStyle) {
+    ForesightService.Applied applied = foresight.applied(source.rulebook(), whom);
+    Organisation all = organisation.organisation();
+    Names names = new Names(all);
+    Map<String, @Nullable Object> page = new HashMap<>();
+    page.put("style", inlineStyle);
+    page.put("organisation", all.name());
+    page.put("title", source.title());
+    page.put("whom", whom(applied, whom, names));
+    if (source.id().startsWith("edition:")) {
+      var edition = rulebook.edition(Integer.parseInt(source.id().substring("edition:".length())));
+      page.put("since", edition.number() == 0 ? null : DAY.format(edition.effectiveAt()));
+      page.put("reason", edition.reason());
+    }
+    page.put("families", families(applied.rules(), names));
+    page.put("guarantees", guarantees(applied.rules()));
+    return template.execute(page);
+  }
+
+  private static String whom(
+      ForesightService.Applied applied, ForesightService.Whom whom, Names names) {
+    String who =
+        whom.person() != null
+            ? "meetings of " + whom.person()
+            : applied.unit() == null
+                ? "everybody's meetings"
+                : "meetings of " + names.of(Scope.unit(applied.unit()));
+    return applied.kind() == null ? who : who + ", kind " + names.of(Scope.kind(applied.kind()));
+  }
+
+  private static List<Map<String, Object>> families(ResolvedRulebook rules, Names names) {
+    List<Map<String, Object>> families = new ArrayList<>();
+    for (Family family : Family.values()) {
+      List<Map<String, @Nullable Object>> rows = new ArrayList<>();
+      for (ResolvedRule rule : rules.rules()) {
+        if (rule.control().family() == family) {
+          rows.add(row(rule, names));
+        }
+      }
+      if (!rows.isEmpty()) {
+        families.add(Map.of("title", family.title(), "rows", rows));
+      }
+    }
+    return families;
+  }
+
+  private static Map<String, @Nullable Object> row(ResolvedRule rule, Names names) {
+    Control control = rule.control();
+    Map<String, @Nullable Object> row = new HashMap<>();
+    String start = control.label(rule.start());
+    Value limit = rule.limit();
+    row.put("control", control.title());
+    row.put("fixed", rule.mode() == Mode.FIX ? start : null);
+    row.put("suggested", rule.mode() == Mode.SUGGEST ? start : null);
+    row.put("limit", rule.mode() == Mode.BOUND && limit != null ? control.label(limit) : null);
+    row.put("start", start);
+    row.put("choices", limit == null ? null : choices(control, limit));
+    row.put("why", rule.reason().isEmpty() ? control.risk() : rule.reason());
+    row.put("from", names.of(rule.source()) + (rule.sealed() ? ", sealed" : ""));
+    return row;
+  }
+
+  /** The words a host may choose among, where there are few. */
+  private static @Nullable String choices(Control control, Value limit) {
+    if (!(control.scale() instanceof Scale.Words words)) {
+      return null;
+    }
+    return words.values().stream()
+        .filter(value -> control.within(value, limit))
+        .map(control::label)
+        .collect(Collectors.joining(", "));
+  }
+
+  private static List<Map<String, Object>> guarantees(ResolvedRulebook rules) {
+    List<Map<String, Object>> guarantees = new ArrayList<>();
+    for (ResolvedRulebook.Given given : rules.guarantees()) {
+      guarantees.add(
+          Map.of("sentence", sentence(given.guarantee()), "why", given.guarantee().reason()));
+    }
+    return guarantees;
+  }
+
+  private static String sentence(Guarantee guarantee) {
+    String who = guarantee.who().stream().map(Persona::phrase).collect(Collectors.joining(" or "));
+    String what =
+        guarantee.rights().stream().map(Right::phrase).collect(Collectors.joining(" or "));
+    return "Nobody who "
+        + who
+        + " may "
+        + what
+        + (guarantee.ceiling() == Level.NEVER ? "" : ", except " + guarantee.ceiling().phrase())
+        + ".";
+  }
+}

@@ -1,0 +1,46 @@
+package app.uprightwarden.server.outbox;
+
+import app.uprightwarden.server.problem.ProblemException;
+import java.util.List;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.security.access.prepost.PreAuthorize;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Reading what went out. */
+@RestController
+@RequestMapping("/api/outbox")
+class OutboxController {
+  private static final int MOST = 500;
+
+  private final OutboxService outbox;
+
+  OutboxController(OutboxService outbox) {
+    this.outbox = outbox;
+  }
+
+  /**
+   * @param about only messages about this, such as {@code edition:4}; all where left out
+   */
+  @GetMapping
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
+  List<OutboxService.Kept> messages(@RequestParam(defaultValue = "") String about) {
+    return outbox.newest(about, MOST);
+  }
+
+  /** The message as mail programs read it (RFC 5322). */
+  @GetMapping(value = "/{id}/mail", produces = "message/rfc822")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
+  ResponseEntity<byte[]> mail(@PathVariable long id) {
+    byte[] raw =
+        outbox.raw(id).orElseThrow(() -> ProblemException.notFound("There is no such message."));
+    return ResponseEntity.ok()
+        .contentType(MediaType.parseMediaType("message/rfc822"))
+        .header("Content-Disposition", "attachment; filename=\"message-" + id + ".eml\"")
+        .body(raw);
+  }
+}

@@ -1,0 +1,164 @@
+package app.uprightwarden.server.register;
+
+import app.uprightwarden.core.calendar.Occurrences;
+import app.uprightwarden.core.drafting.Cohort;
+import app.uprightwarden.core.drafting.RegisterIndex;
+import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.core.meeting.Occurrence;
+import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.server.people.HouseService;
+import app.uprightwarden.server.people.OrganisationService;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.RowCallbackHandler;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+
+/**
+ * The register in memory, in short, for questions about all of it at once. What has changed in the
+ * database, by whomever, is noticed by a sum over rows and versions, and only that is read again.
+ */
+@Component
+public class RegisterSnapshot {
+  private static final Duration STALE = Duration.ofHours(1);
+  private static final int PAGE = 1000;
+
+  private final MeetingReader reader;
+  private final OrganisationService organisation;
+  private final HouseService house;
+  private final JdbcClient jdbc;
+  private final Clock clock;
+  private volatile @Nullable State state;
+
+  RegisterSnapshot(
+      MeetingReader reader,
+      OrganisationService organisation,
+      HouseService house,
+      JdbcClient jdbc,
+      Clock clock) {
+    this.reader = reader;
+    this.organisation = organisation;
+    this.house = house;
+    this.jdbc = jdbc;
+    this.clock = clock;
+  }
+
+  /** Tells whether two states of the register are the same: rows, their versions and both mixed. */
+  private record Sum(long rows, long versions, long mixed) {}
+
+  private record State(
+      RegisterIndex index, Sum sum, long directoryRevision, Directory directory, Instant from) {}
+
+  /**
+   * The register and the directory it was read with.
+   *
+   * @param directoryRevision equal numbers mean equal directories
+   */
+  public record View(RegisterIndex index, Directory directory, long directoryRevision) {}
+
+  /** The register as it is in the database now. */
+  public View current() {
+    State now = refreshed();
+    return new View(now.index(), now.directory(), now.directoryRevision());
+  }
+
+  private State refreshed() {
+    State known = state;
+    Sum sum = sum();
+    long revision = house.directoryRevision();
+    if (known != null && isCurrent(known, sum, revision)) {
+      return known;
+    }
+    synchronized (this) {
+      known = state;
+      if (known == null || !isCurrent(known, sum, revision)) {
+        boolean whole =
+            known == null
+                || known.directoryRevision() != revision
+                || known.from().isBefore(clock.instant().minus(STALE));
+        known = whole || known == null ? readAll(sum, revision) : readChanged(known, sum);
+        state = known;
+      }
+      return known;
+    }
+  }
+
+  private boolean isCurrent(State known, Sum sum, long revision) {
+    return known.sum().equals(sum)
+        && known.directoryRevision() == revision
+        && !known.from().isBefore(clock.instant().minus(STALE));
+  }
+
+  private Sum sum() {
+    return jdbc.sql(
+            "select count(*), coalesce(sum(version), 0),"
+                + " coalesce(sum(crc32(id * 31 + version)), 0) from meeting")
+        .query((r, n) -> new Sum(r.getLong(1), r.getLong(2), r.getLong(3)))
+        .single();
+  }
+
+  private State readAll(Sum sum, long revision) {
+    Directory directory = organisation.directory();
+    Instant from = clock.instant();
+    List<RegisterIndex.Fresh> fresh = new ArrayList<>();
+    List<Stored> page = reader.after(0, PAGE);
+    Map<Cohort, Cohort> cohorts = new HashMap<>();
+    while (!page.isEmpty()) {
+      page.forEach(stored -> fresh.add(fresh(stored, directory, from, cohorts)));
+      page = reader.after(page.get(page.size() - 1).row(), PAGE);
+    }
+    return new State(RegisterIndex.EMPTY.with(fresh, Set.of()), sum, revision, directory, from);
+  }
+
+  private State readChanged(State known, Sum sum) {
+    Map<Long, Long> versions = new HashMap<>();
+    known.index().entries().forEach(entry -> versions.put(entry.row(), entry.version()));
+    List<Long> changed = new ArrayList<>();
+    Set<Long> gone = new HashSet<>(versions.keySet());
+    jdbc.sql("select id, version from meeting")
+        .query(
+            (RowCallbackHandler)
+                row -> {
+                  long id = row.getLong(1);
+                  gone.remove(id);
+                  Long before = versions.get(id);
+                  if (before == null || before != row.getLong(2)) {
+                    changed.add(id);
+                  }
+                });
+    List<RegisterIndex.Fresh> fresh = new ArrayList<>();
+    for (int i = 0; i < changed.size(); i += PAGE) {
+      for (Stored stored : reader.rows(changed.subList(i, Math.min(i + PAGE, changed.size())))) {
+        fresh.add(fresh(stored, known.directory(), known.from(), new HashMap<>()));
+      }
+    }
+    return new State(
+        known.index().with(fresh, gone),
+        sum,
+        known.directoryRevision(),
+        known.directory(),
+        known.from());
+  }
+
+  private static RegisterIndex.Fresh fresh(
+      Stored stored, Directory directory, Instant from, Map<Cohort, Cohort> cohorts) {
+    Meeting meeting = stored.meeting();
+    List<Occurrence> coming = Occurrences.between(meeting, from, from.plus(MeetingBoard.WINDOW));
+    Cohort cohort = Cohort.of(meeting, directory);
+    return new RegisterIndex.Fresh(
+        stored.row(),
+        stored.version(),
+        cohorts.computeIfAbsent(cohort, c -> c),
+        Directory.fold(meeting.host()),
+        coming.isEmpty() ? -1 : (int) Math.floorDiv(coming.get(0).start().getEpochSecond(), 60),
+        coming.size());
+  }
+}
