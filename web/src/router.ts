@@ -6,6 +6,9 @@ export const router = createRouter({
   routes: [
     { path: '/', redirect: '/register' },
     { path: '/rulebook', component: () => import('./stations/rulebook/RulebookStation.vue') },
+    { path: '/rulebook/compare', component: () => import('./stations/rulebook/ComparePage.vue') },
+    { path: '/rulebook/editions', component: () => import('./stations/rulebook/EditionsPage.vue') },
+    { path: '/outbox', component: () => import('./stations/outbox/OutboxPage.vue') },
     { path: '/register', component: () => import('./stations/register/RegisterStation.vue') },
     {
       path: '/register/:id',

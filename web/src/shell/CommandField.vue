@@ -43,9 +43,12 @@ const commands = computed<Entry[]>(() => [
           sort: 'do',
           go: () => router.push('/register?import=1'),
         },
+        { name: 'Messages that went out', sort: 'go to', go: () => router.push('/outbox') },
         { name: 'Audit now', sort: 'do', go: () => router.push('/audit?run=1') },
       ]
     : []),
+  { name: 'Compare editions', sort: 'go to', go: () => router.push('/rulebook/compare') },
+  { name: 'Editions', sort: 'go to', go: () => router.push('/rulebook/editions') },
   { name: 'Change the theme', sort: 'do', go: toggleTheme },
   { name: 'Show the keys', sort: 'do', go: () => emit('keys') },
   { name: 'Help', sort: 'go to', go: () => router.push('/help') },

@@ -14,7 +14,10 @@ const keys = [
   ['Esc', 'close what is open'],
   ['← →', 'on a ladder: move the peg or the bar'],
   ['a', 'on the wall: apply the least change'],
-  ['u', 'in the rulebook: take the last change back'],
+  ['m s', 'in the rulebook: another mode; seal or unseal'],
+  ['u r', 'in the rulebook: undo and redo'],
+  ['p', 'in the rulebook: compare and publish'],
+  ['x', 'comparing rulebooks: swap the two'],
 ]
 </script>
 

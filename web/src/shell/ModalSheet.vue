@@ -2,7 +2,13 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 import { watch } from 'vue'
 
-const props = defineProps<{ open: boolean; title: string; wide?: boolean }>()
+const props = defineProps<{
+  open: boolean
+  title: string
+  wide?: boolean
+  /** What has the focus first; the first button otherwise. */
+  first?: HTMLElement | null
+}>()
 defineEmits<{ close: [] }>()
 
 // A sheet opened from the command field would give the focus back to it, and keys would be letters.
@@ -20,7 +26,7 @@ watch(
 </script>
 
 <template>
-  <Dialog :open="open" class="relative z-40" @close="$emit('close')">
+  <Dialog :open="open" class="relative z-40" :initial-focus="first ?? null" @close="$emit('close')">
     <div class="fixed inset-0 bg-ink/30" aria-hidden="true" />
     <div class="fixed inset-0 flex items-start justify-center overflow-auto p-10">
       <DialogPanel

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import type { Plain } from '@/api/catalogue'
 import type { ControlView } from '@/api/schema'
 import { within } from '@/api/within'
-import type { Rule } from './draft'
+import type { Rule } from './book'
 import { limitOf, startOf, type Rung } from './rungs'
 
 /**
@@ -17,6 +17,8 @@ const props = defineProps<{
   rungs: Rung[]
   total: number
   editable: boolean
+  /** The rule comes from a layer above: drawn faintly. */
+  ghost?: boolean
 }>()
 const emit = defineEmits<{ start: [value: Plain]; limit: [value: Plain] }>()
 
@@ -70,7 +72,7 @@ function nearest(event: PointerEvent): Rung | undefined {
 }
 
 function drag(handle: 'start' | 'limit', down: PointerEvent) {
-  if (!props.editable) return
+  if (!props.editable || props.ghost) return
   const target = down.currentTarget as Element
   target.setPointerCapture(down.pointerId)
   let last = key(handle === 'start' ? startOf(props.rule) : limitValue.value)
@@ -94,6 +96,7 @@ function drag(handle: 'start' | 'limit', down: PointerEvent) {
   <svg
     ref="svg"
     class="w-full max-w-[600px] touch-none select-none"
+    :class="{ ghost }"
     :viewBox="`0 0 ${width} 76`"
     :aria-label="`${control.title}, ladder`"
     role="group"
@@ -138,7 +141,7 @@ function drag(handle: 'start' | 'limit', down: PointerEvent) {
         class="rung"
         :class="{ here: i === start }"
         :fill="loose(rung) ? 'var(--rust)' : 'var(--ink)'"
-        @click="editable && rule && emit('start', rung.value)"
+        @click="editable && rule && !ghost && emit('start', rung.value)"
       >
         {{ fitted(rung.label) }}
         <title>{{ rung.label }}: {{ rung.count }} series</title>
@@ -147,7 +150,7 @@ function drag(handle: 'start' | 'limit', down: PointerEvent) {
     <line x1="0" :x2="width" :y1="base" :y2="base" stroke="var(--ink)" stroke-width="1.4" />
     <g
       v-if="limit >= 0 && !fixed"
-      :tabindex="editable ? 0 : undefined"
+      :tabindex="editable && !ghost ? 0 : undefined"
       role="slider"
       class="handle"
       :aria-label="`${control.title}, limit`"
@@ -171,7 +174,7 @@ function drag(handle: 'start' | 'limit', down: PointerEvent) {
     </g>
     <g
       v-if="start >= 0"
-      :tabindex="editable ? 0 : undefined"
+      :tabindex="editable && !ghost ? 0 : undefined"
       role="slider"
       class="handle"
       :aria-label="`${control.title}, ${fixed ? 'fixed value' : 'start'}`"
@@ -208,6 +211,10 @@ function drag(handle: 'start' | 'limit', down: PointerEvent) {
 </template>
 
 <style scoped>
+.ghost .handle,
+.ghost > rect {
+  opacity: 0.45;
+}
 .count {
   font-family: var(--font-mono);
   font-size: 11px;

@@ -1,77 +1,146 @@
 <script setup lang="ts">
-import { ref } from 'vue'
-import { label, useCatalogue } from '@/api/catalogue'
+import { useQuery } from '@pinia/colada'
+import { computed, ref, watch } from 'vue'
+import { api, Problem, take } from '@/api/client'
+import type { DraftLine, ImpactView, PublishedView, RemarkView } from '@/api/schema'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
-import type { Rule } from './draft'
-import { limitOf, startOf } from './rungs'
+import ComparisonTable from './ComparisonTable.vue'
 
-/** What publishing would change, and why; then it is published. */
-defineProps<{
+/** What publishing would change, and why and when; then it is published, or proposed. */
+const props = defineProps<{
   open: boolean
-  next: number
-  overtaken: boolean
-  problem: Error | null
-  differences: { layer: string; control: string; before?: Rule; after?: Rule }[]
+  draft: DraftLine | null
+  version: number
+  inForce: number
+  impact: ImpactView | null
+  remarks: RemarkView[]
+  layerTitle: (key: string) => string
 }>()
-const emit = defineEmits<{ close: []; publish: [reason: string]; rebase: [] }>()
+const emit = defineEmits<{ close: []; published: [result: PublishedView]; bringUp: [] }>()
 
-const { controls } = useCatalogue()
+const field = ref<HTMLElement | null>(null)
 const reason = ref('')
+const later = ref(false)
+const when = ref('')
+const tellHosts = ref(false)
+const problem = ref<Error | null>(null)
+const busy = ref(false)
 
-function words(rule: Rule | undefined): string {
-  if (!rule) return 'no rule'
-  const control = controls.value.get(rule.control)
-  const start = label(control, startOf(rule))
-  const limit = limitOf(rule)
-  const range =
-    rule.mode === 'bound'
-      ? `bound: start ${start}, limit ${label(control, limit)}`
-      : `${rule.mode}: ${start}`
-  return `${range}${rule.sealed ? ', sealed' : ''}, importance ${rule.importance ?? 2}`
+const { data: comparison, refetch } = useQuery({
+  key: () => ['comparison', 'in-force', `draft:${props.draft?.id}`, props.version],
+  query: () =>
+    take(
+      api.GET('/api/rulebook/comparison', {
+        params: { query: { from: 'in-force', to: `draft:${props.draft?.id}` } },
+      }),
+    ),
+  enabled: () => props.open && !!props.draft,
+})
+const { data: house } = useQuery({
+  key: ['consent'],
+  query: () => take(api.GET('/api/rulebook/drafts/consent')),
+  enabled: () => props.open,
+})
+watch(
+  () => props.open,
+  (open) => {
+    problem.value = null
+    if (open) refetch()
+  },
+)
+const wrong = computed(() => props.remarks.filter((r) => r.weight === 'wrong').length)
+const overtaken = computed(
+  () => problem.value instanceof Problem && problem.value.code === 'edition-overtaken',
+)
+
+async function publish() {
+  if (!props.draft || busy.value) return
+  problem.value = null
+  busy.value = true
+  try {
+    const result = await take(
+      api.POST('/api/rulebook/drafts/{id}/publish', {
+        params: { path: { id: props.draft.id } },
+        body: {
+          version: props.version,
+          reason: reason.value,
+          effectiveAt: later.value && when.value ? new Date(when.value).toISOString() : null,
+          tellHosts: tellHosts.value,
+        },
+      }),
+    )
+    reason.value = ''
+    emit('published', result)
+  } catch (e) {
+    problem.value = e as Error
+    refetch()
+  } finally {
+    busy.value = false
+  }
 }
 </script>
 
 <template>
-  <ModalSheet :open="open" :title="`Publish edition ${next}`" wide @close="emit('close')">
+  <ModalSheet
+    :open="open"
+    :title="house?.needsConsent ? 'Propose for publishing' : 'Publish a new edition'"
+    wide
+    :first="field"
+    @close="emit('close')"
+  >
     <p class="text-soft">
       New meetings begin with it. Meetings already scheduled keep their values; an audit shows where
       they fall short.
+      <template v-if="impact">
+        In the register:
+        <strong class="text-rust">{{ impact.total.appeared }} new</strong> findings,
+        <strong class="text-kelp">{{ impact.total.gone }} gone</strong>, in
+        {{ impact.touched }} meetings of {{ impact.touchedHosts }} hosts.
+      </template>
     </p>
-    <table class="grid-lines mt-3">
-      <thead>
-        <tr>
-          <th>Control</th>
-          <th>Layer</th>
-          <th>In force</th>
-          <th>Draft</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="line in differences" :key="line.layer + line.control">
-          <td>{{ controls.get(line.control)?.title }}</td>
-          <td class="text-soft">{{ line.layer }}</td>
-          <td class="value text-soft">{{ words(line.before) }}</td>
-          <td class="value font-bold">{{ words(line.after) }}</td>
-        </tr>
-      </tbody>
-    </table>
-    <form class="mt-4 flex flex-col gap-3" @submit.prevent="emit('publish', reason)">
+    <p v-if="wrong" class="mt-1 text-rust">
+      {{ wrong }} {{ wrong === 1 ? 'rule or guarantee is' : 'rules or guarantees are' }} marked
+      wrong. It can be published all the same.
+    </p>
+    <div class="mt-3 max-h-72 overflow-auto">
+      <ComparisonTable v-if="comparison" :comparison="comparison" :layer-title="layerTitle" />
+    </div>
+    <form class="mt-4 flex flex-col gap-3" @submit.prevent="publish">
       <label class="flex flex-col gap-1">
         Why
-        <textarea v-model="reason" class="field" rows="2" maxlength="2000" required />
+        <textarea ref="field" v-model="reason" class="field" rows="2" maxlength="2000" required />
       </label>
+      <div class="flex flex-wrap items-center gap-x-5 gap-y-2">
+        <label class="flex items-center gap-2">
+          <input v-model="later" type="radio" :value="false" name="when" /> at once
+        </label>
+        <label class="flex items-center gap-2">
+          <input v-model="later" type="radio" :value="true" name="when" /> at a time
+        </label>
+        <input
+          v-if="later"
+          v-model="when"
+          class="field"
+          type="datetime-local"
+          aria-label="In force from"
+          required
+        />
+        <label class="ml-auto flex items-center gap-2">
+          <input v-model="tellHosts" type="checkbox" /> write to hosts what changes for them
+        </label>
+      </div>
+      <p v-if="house?.needsConsent" class="text-soft">
+        It is published when a second administrator consents; until then it cannot be changed.
+      </p>
       <ProblemNote :problem="problem" />
       <div class="flex items-center gap-3">
-        <button class="button button-main" :disabled="!reason.trim() || overtaken">
-          Publish edition {{ next }}
+        <button class="button button-main" :disabled="!reason.trim() || busy">
+          {{ house?.needsConsent ? 'Propose it' : `Publish edition ${inForce + 1}` }}
         </button>
-        <button v-if="overtaken" type="button" class="button" @click="emit('rebase')">
-          Compare with the new edition
+        <button v-if="overtaken" type="button" class="button" @click="emit('bringUp')">
+          Bring the draft up to the new edition
         </button>
-        <span v-if="overtaken" class="text-rust">
-          Somebody published meanwhile. Your draft is kept.
-        </span>
       </div>
     </form>
   </ModalSheet>

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { label, type Plain } from '@/api/catalogue'
-import type { ControlView } from '@/api/schema'
+import type { ControlView, RemarkView, Resolved } from '@/api/schema'
 import { within } from '@/api/within'
-import type { Rule } from './draft'
-import { inMode, limitOf, startOf, type Rung } from './rungs'
+import { same, type Rule } from './book'
+import { inMode, limitOf, ownFrom, startOf, type Rung } from './rungs'
 
 /** The chosen control's rule, in words, with everything about it that can be changed. */
 const props = defineProps<{
@@ -14,6 +14,11 @@ const props = defineProps<{
   rungs: Rung[]
   unknown: number
   editable: boolean
+  remarks: RemarkView[]
+  /** What applies here, this layer and those above together. */
+  resolved: Resolved | undefined
+  /** Whether the rulebook is shown as it applies to somebody, and not a layer of it. */
+  applied?: boolean
 }>()
 const emit = defineEmits<{ change: [rule: Rule | null] }>()
 
@@ -37,7 +42,12 @@ const looser = computed(() => {
 })
 
 function setMode(id: Rule['mode'] | 'none') {
-  emit('change', id === 'none' ? null : inMode(props.rule, props.control, id))
+  emit(
+    'change',
+    id === 'none'
+      ? null
+      : inMode(props.rule ?? ownFrom(props.control.id, props.resolved), props.control, id),
+  )
 }
 function patch(part: Partial<Rule>) {
   if (props.rule) emit('change', { ...props.rule, ...part })
@@ -68,10 +78,25 @@ const shown = (value: Plain | undefined) =>
 <template>
   <section :aria-label="control.title">
     <h2 class="text-base font-bold">{{ control.title }}</h2>
-    <p class="text-soft">{{ control.effect }}.</p>
-    <p class="mt-2">{{ control.risk }}</p>
+    <p class="text-soft">{{ control.effect }}. {{ control.risk }}</p>
+    <ul v-if="remarks.length" class="mt-2" aria-label="Remarks">
+      <li
+        v-for="(remark, i) in remarks"
+        :key="i"
+        class="border-l-4 py-0.5 pl-2"
+        :class="
+          remark.weight === 'wrong'
+            ? 'border-rust text-rust'
+            : remark.weight === 'doubtful'
+              ? 'border-sand'
+              : 'border-line text-soft'
+        "
+      >
+        {{ remark.text }}
+      </li>
+    </ul>
 
-    <fieldset class="mt-4" :disabled="!editable">
+    <fieldset v-if="!applied" class="mt-3" :disabled="!editable">
       <legend class="hidden-label">Mode</legend>
       <div class="flex border border-line" role="radiogroup">
         <label
@@ -89,9 +114,15 @@ const shown = (value: Plain | undefined) =>
           />{{ m.name }}
         </label>
       </div>
-      <p class="mt-1 text-[12.5px] text-soft">{{ modes.find((m) => m.id === mode)?.says }}</p>
+      <p class="mt-1 text-[12.5px] text-soft">
+        {{
+          mode === 'none' && resolved
+            ? 'This layer says nothing; what is above it applies.'
+            : modes.find((m) => m.id === mode)?.says
+        }}
+      </p>
 
-      <div v-if="rule" class="mt-3 grid grid-cols-[6rem_1fr] items-center gap-x-2 gap-y-2">
+      <div v-if="rule" class="mt-2 grid grid-cols-[5.5rem_1fr] items-center gap-x-2 gap-y-1.5">
         <template v-if="control.scale !== 'words'">
           <template v-for="which in ['start', 'limit', 'value'] as const" :key="which">
             <template v-if="rule[which] !== undefined">
@@ -109,11 +140,13 @@ const shown = (value: Plain | undefined) =>
         </template>
         <template v-else>
           <span class="text-soft">{{ rule.mode === 'fix' ? 'value' : 'start' }}</span>
-          <span class="value font-bold">{{ label(control, startOf(rule)) }}</span>
-          <template v-if="rule.mode === 'bound'">
-            <span class="text-soft">limit</span>
-            <span class="value font-bold">{{ label(control, rule.limit) }}</span>
-          </template>
+          <span>
+            <strong class="value">{{ label(control, startOf(rule)) }}</strong>
+            <template v-if="rule.mode === 'bound'">
+              <span class="text-soft"> · limit </span>
+              <strong class="value">{{ label(control, rule.limit) }}</strong>
+            </template>
+          </span>
         </template>
         <label for="importance" class="text-soft">importance</label>
         <select
@@ -151,16 +184,36 @@ const shown = (value: Plain | undefined) =>
       </div>
     </fieldset>
 
-    <p v-if="rule && rule.mode !== 'suggest'" class="mt-4 border-t border-line pt-3">
+    <p v-if="rule && rule.mode !== 'suggest'" class="mt-3">
       <strong>{{ looser }}</strong> upcoming series stand looser than this<template v-if="unknown"
         >, and <strong>{{ unknown }}</strong> do not say how they stand</template
       >.
     </p>
-    <p v-if="JSON.stringify(before) !== JSON.stringify(rule)" class="mt-2 text-sea">
+    <dl
+      v-if="resolved && !rule"
+      class="mt-3 grid grid-cols-[5.5rem_1fr] gap-x-2 border-t border-line pt-2"
+    >
+      <dt class="text-soft">{{ resolved.mode }}</dt>
+      <dd class="value">
+        {{ label(control, resolved.start) }}
+        <template v-if="resolved.mode === 'bound'">
+          <span class="text-soft">· limit</span> {{ label(control, resolved.limit) }}
+        </template>
+      </dd>
+      <dt v-if="resolved.reason" class="text-soft">reason</dt>
+      <dd>{{ resolved.reason }}</dd>
+    </dl>
+    <p v-if="!applied && !same(before ?? null, rule ?? null)" class="mt-2 text-sea">
       Differs from the edition in force{{ before ? '' : ', which has no rule here' }}.
       <button v-if="editable" class="link" @click="emit('change', before ?? null)">
         Put it back
       </button>
     </p>
+    <div v-if="resolved" class="mt-3 border-t border-line pt-2">
+      <h3 class="head">Where it comes from</h3>
+      <ol class="list-decimal pl-5">
+        <li v-for="(step, i) in resolved.trace" :key="i">{{ step.words }}</li>
+      </ol>
+    </div>
   </section>
 </template>

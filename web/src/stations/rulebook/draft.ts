@@ -1,232 +1,251 @@
 import { useQuery, useQueryCache } from '@pinia/colada'
-import { computed, ref, watch } from 'vue'
-import type { Plain } from '@/api/catalogue'
-import { api, take } from '@/api/client'
+import { useEventListener, useIntervalFn } from '@vueuse/core'
+import { computed, nextTick, ref, watch, type Ref } from 'vue'
+import { api, Problem, take } from '@/api/client'
 import { useSession } from '@/api/session'
+import type { DraftLine, DraftView, Present } from '@/api/schema'
+import { at, copy, put, samePlace, type Edit, type Place, type Rulebook } from './book'
 
-/** A rule as the bundle writes it. */
-export interface Rule {
-  control: string
-  mode: 'suggest' | 'bound' | 'fix'
-  start?: Plain
-  limit?: Plain
-  value?: Plain
-  sealed?: boolean
-  importance?: number
-  reason?: string
+/** An edit that did not go in, since somebody else changed the same item meanwhile. */
+export interface Clash extends Place {
+  mine: Edit['after']
+  theirs: Edit['after']
 }
 
-/** A guarantee as the bundle writes it. */
-export interface Guarantee {
-  id: string
-  who: string[]
-  rights: string[]
-  ceiling: string
-  importance?: number
-  reason?: string
-}
-
-/** A layer as the bundle writes it. */
-export interface Layer {
-  scope: { level: 'organisation' | 'unit' | 'kind'; id?: string }
-  rules: Rule[]
-  guarantees?: Guarantee[]
-}
-
-/** The bundle's rulebook part. */
-export interface Rulebook {
-  layers: Layer[]
-}
-
-const copy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
-const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
-
-/** A layer's name in addresses: `organisation`, `unit:pilotage`. */
-export function scopeKey(scope: Layer['scope']): string {
-  return scope.id ? `${scope.level}:${scope.id}` : scope.level
-}
+const PULSE = 3000
+const plain = (item: Edit['after']) => item as unknown as Record<string, unknown> | null
 
 /**
- * The edition in force with the draft over it: saved on the server as it changes, undone step by
- * step, published as the next edition.
+ * A draft that several may work on: each change goes to the server as an edit of one item, what
+ * others change comes in by itself, and where both changed the same item, that is said. Without a
+ * draft it shows the edition in force; the first change begins a draft.
+ *
+ * @param id the draft chosen, or null for the edition in force
+ * @param begun is told the id of a draft that a change began
  */
-export function useDraft() {
+export function useDraft(id: Ref<number | null>, begun: (id: number) => void) {
   const session = useSession()
   const cache = useQueryCache()
   const inForce = useQuery({
     key: ['rulebook', 'in-force'],
     query: () => take(api.GET('/api/rulebook')),
   })
-  const rulebook = ref<Rulebook | null>(null)
-  const base = ref(0)
-  const past = ref<Rulebook[]>([])
-  const saving = ref<'saved' | 'saving' | 'failed'>('saved')
-  const problem = ref<Error | null>(null)
-
-  async function load() {
-    if (!inForce.data.value || rulebook.value) return
-    const stored = session.isWarden
-      ? await take(api.GET('/api/rulebook/draft')).catch(() => undefined)
-      : undefined
-    base.value = stored?.baseEdition ?? inForce.data.value.number
-    rulebook.value = copy((stored?.document ?? inForce.data.value.document) as unknown as Rulebook)
-  }
-  watch(inForce.data, load, { immediate: true })
-
   const published = computed(
     () => (inForce.data.value?.document ?? { layers: [] }) as unknown as Rulebook,
   )
-  const changed = computed(() => !!rulebook.value && !same(rulebook.value, published.value))
-  const overtaken = computed(() => !!inForce.data.value && base.value !== inForce.data.value.number)
 
-  let timer: ReturnType<typeof setTimeout> | undefined
-  function saveSoon() {
-    saving.value = 'saving'
-    clearTimeout(timer)
-    timer = setTimeout(save, 400)
-  }
-  async function save() {
-    if (!rulebook.value) return
-    try {
-      await take(
-        api.PUT('/api/rulebook/draft', {
-          body: {
-            baseEdition: base.value,
-            document: rulebook.value as unknown as Record<string, never>,
-          },
-        }),
-      )
-      saving.value = 'saved'
-    } catch {
-      saving.value = 'failed'
-    }
-  }
+  const book = ref<Rulebook | null>(null)
+  const line = ref<DraftLine | null>(null)
+  const present = ref<Present[]>([])
+  const version = ref(-1)
+  const saving = ref<'saved' | 'saving' | 'failed'>('saved')
+  const problem = ref<Error | null>(null)
+  const clashes = ref<Clash[]>([])
+  const done = ref<Edit[]>([])
+  const undone = ref<Edit[]>([])
+  let waiting: Edit[] = []
+  let sending: Promise<void> | null = null
 
-  function layer(key: string): Layer | undefined {
-    return rulebook.value?.layers.find((l) => scopeKey(l.scope) === key)
-  }
-  function ruleIn(book: Rulebook | null, key: string, control: string): Rule | undefined {
-    return book?.layers
-      .find((l) => scopeKey(l.scope) === key)
-      ?.rules.find((r) => r.control === control)
+  function show(view: DraftView) {
+    // an answer that was overtaken by a newer one says nothing new
+    if (view.line.id !== id.value || view.version < version.value) return
+    line.value = view.line
+    version.value = view.version
+    // what has not been sent yet stays on top of what came
+    book.value = waiting.reduce(
+      (whole, edit) => put(whole, edit, edit.after),
+      view.document as unknown as Rulebook,
+    )
   }
 
-  /** Puts a rule in place, or takes it away where it is null. */
-  function setRule(key: string, control: string, rule: Rule | null) {
-    if (!rulebook.value) return
-    past.value.push(copy(rulebook.value))
-    if (past.value.length > 100) past.value.shift()
-    let at = layer(key)
-    if (!at) {
-      const [level, id] = key.split(':')
-      at = { scope: { level: level as Layer['scope']['level'], ...(id ? { id } : {}) }, rules: [] }
-      rulebook.value.layers.push(at)
-    }
-    const index = at.rules.findIndex((r) => r.control === control)
-    if (rule && index >= 0) at.rules[index] = rule
-    else if (rule) at.rules.push(rule)
-    else if (index >= 0) at.rules.splice(index, 1)
-    saveSoon()
-  }
-
-  function undo() {
-    const before = past.value.pop()
-    if (before) {
-      rulebook.value = before
-      saveSoon()
-    }
-  }
-
-  async function discard() {
-    clearTimeout(timer)
-    await take(api.DELETE('/api/rulebook/draft'))
-    past.value = []
-    base.value = inForce.data.value?.number ?? 0
-    rulebook.value = copy(published.value)
-    saving.value = 'saved'
-  }
-
-  /** Begins the first draft from the starter rulebook. */
-  async function takeStarter() {
-    const starter = await take(api.GET('/api/rulebook/starter'))
-    rulebook.value = starter as unknown as Rulebook
-    saveSoon()
-  }
-
-  /** Takes up the edition that was published meanwhile as what the draft is compared with. */
-  function rebase() {
-    base.value = inForce.data.value?.number ?? 0
+  async function load() {
+    done.value = []
+    undone.value = []
+    clashes.value = []
     problem.value = null
-    saveSoon()
-  }
-
-  async function publish(reason: string) {
-    if (!rulebook.value) return false
-    problem.value = null
-    clearTimeout(timer)
+    line.value = null
+    version.value = -1
+    present.value = []
+    if (id.value === null || !session.isWarden) {
+      book.value = inForce.data.value ? copy(published.value) : null
+      return
+    }
     try {
-      await take(
-        api.POST('/api/rulebook/editions', {
-          body: {
-            baseEdition: base.value,
-            reason,
-            document: rulebook.value as unknown as Record<string, never>,
-          },
-        }),
-      )
-      past.value = []
-      base.value += 1
-      saving.value = 'saved'
-      await cache.invalidateQueries({ key: ['rulebook'] })
-      await cache.invalidateQueries({ key: ['meetings'] })
-      await cache.invalidateQueries({ key: ['meeting'] })
-      return true
+      show(await take(api.GET('/api/rulebook/drafts/{id}', { params: { path: { id: id.value } } })))
     } catch (e) {
       problem.value = e as Error
-      await save() // nothing is lost, whoever published meanwhile
-      await cache.invalidateQueries({ key: ['rulebook'] })
-      return false
+      book.value = copy(published.value)
+    }
+  }
+  watch(id, load, { immediate: true })
+  watch(inForce.data, () => {
+    if (id.value === null) book.value = copy(published.value)
+  })
+
+  useIntervalFn(async () => {
+    if (id.value === null || !line.value || document.hidden || sending) return
+    const asked = id.value
+    const answer = await take(
+      api.PUT('/api/rulebook/drafts/{id}/presence', {
+        params: { path: { id: asked }, query: { version: version.value } },
+      }),
+    ).catch((e: unknown) => {
+      if (e instanceof Problem && e.status === 404) problem.value = e
+      return null
+    })
+    if (!answer || id.value !== asked) return
+    present.value = answer.present.filter((p) => p.email !== session.who?.email)
+    if (answer.changed && !waiting.length && !sending) show(answer.changed)
+  }, PULSE)
+  useEventListener(window, 'beforeunload', (event) => {
+    if (waiting.length) event.preventDefault()
+  })
+
+  /** Sends what waits; edits made meanwhile go with the next call. */
+  async function send() {
+    while (waiting.length && id.value !== null) {
+      const edits = waiting
+      waiting = []
+      saving.value = 'saving'
+      try {
+        const answer = await take(
+          api.POST('/api/rulebook/drafts/{id}/edits', {
+            params: { path: { id: id.value } },
+            body: {
+              edits: edits.map((e) => ({ ...e, before: plain(e.before), after: plain(e.after) })),
+            },
+          }),
+        )
+        clashes.value = [
+          ...clashes.value,
+          ...answer.collisions.map((c) => ({
+            layer: c.layer,
+            ...(c.control ? { control: c.control } : {}),
+            ...(c.guarantee ? { guarantee: c.guarantee } : {}),
+            mine: (c.mine ?? null) as unknown as Edit['after'],
+            theirs: (c.theirs ?? null) as unknown as Edit['after'],
+          })),
+        ]
+        show(answer.draft)
+        saving.value = 'saved'
+        problem.value = null
+      } catch (e) {
+        waiting = join([...edits, ...waiting])
+        saving.value = 'failed'
+        problem.value = e as Error
+        return
+      }
     }
   }
 
-  /** What differs from the edition in force, a line each. */
-  const differences = computed(() => {
-    const lines: { layer: string; control: string; before?: Rule; after?: Rule }[] = []
-    const keys = new Set([
-      ...published.value.layers.map((l) => scopeKey(l.scope)),
-      ...(rulebook.value?.layers ?? []).map((l) => scopeKey(l.scope)),
-    ])
-    for (const key of keys) {
-      const rules = (book: Rulebook | null) =>
-        book?.layers.find((l) => scopeKey(l.scope) === key)?.rules ?? []
-      const controls = new Set(
-        [...rules(published.value), ...rules(rulebook.value)].map((r) => r.control),
-      )
-      for (const control of controls) {
-        const before = ruleIn(published.value, key, control)
-        const after = ruleIn(rulebook.value, key, control)
-        if (!same(before, after)) lines.push({ layer: key, control, before, after })
-      }
+  function flush(): Promise<void> {
+    sending ??= send().finally(() => (sending = null))
+    return sending
+  }
+
+  /** Edits of one item after another are one edit. */
+  function join(edits: Edit[]): Edit[] {
+    const joined: Edit[] = []
+    for (const edit of edits) {
+      const earlier = joined.find((e) => samePlace(e, edit))
+      if (earlier) earlier.after = edit.after
+      else joined.push({ ...edit })
     }
-    return lines
-  })
+    return joined
+  }
+
+  async function apply(edit: Edit) {
+    if (!book.value) return
+    book.value = put(book.value, edit, edit.after)
+    waiting = join([...waiting, edit])
+    if (id.value === null) await begin('in-force', `Draft of ${today()}`)
+    await flush()
+  }
+
+  const today = () => new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
+
+  let beginning: Promise<void> | null = null
+  /** Begins a draft from another rulebook. */
+  function begin(from: string, name: string): Promise<void> {
+    beginning ??= (async () => {
+      const view = await take(api.POST('/api/rulebook/drafts', { body: { name, from } }))
+      const kept = waiting
+      const history = done.value
+      begun(view.line.id)
+      await cache.invalidateQueries({ key: ['drafts'] })
+      await nextTick() // the draft chosen is this one by then
+      waiting = kept
+      done.value = history
+      show(view)
+    })().finally(() => (beginning = null))
+    return beginning
+  }
+
+  /** Puts a rule or guarantee in place; null takes it away. */
+  function change(place: Place, after: Edit['after']) {
+    if (!book.value || !session.isWarden) return
+    const before = copy(at(book.value, place))
+    const last = done.value[done.value.length - 1]
+    // a handle dragged over several rungs is one change to take back
+    if (last && samePlace(last, place) && Date.now() - lastChange < 600) last.after = after
+    else done.value.push({ ...place, before, after })
+    lastChange = Date.now()
+    undone.value = []
+    return apply({ ...place, before, after })
+  }
+  let lastChange = 0
+
+  function undo() {
+    const edit = done.value.pop()
+    if (!edit) return
+    undone.value.push(edit)
+    return apply({ ...edit, before: edit.after, after: edit.before })
+  }
+
+  function redo() {
+    const edit = undone.value.pop()
+    if (!edit) return
+    done.value.push(edit)
+    return apply(edit)
+  }
+
+  /** Ends a clash: theirs stays, or mine is put in its place. */
+  function settle(clash: Clash, mine: boolean) {
+    clashes.value = clashes.value.filter((c) => c !== clash)
+    if (mine) return apply({ ...clash, before: clash.theirs, after: clash.mine })
+  }
+
+  /** Brings the draft up to the newest edition. */
+  async function bringUp() {
+    if (id.value === null) return
+    const answer = await take(
+      api.POST('/api/rulebook/drafts/{id}/bring-up', { params: { path: { id: id.value } } }),
+    )
+    show(answer.draft)
+    problem.value = null
+    return answer.collisions
+  }
 
   return {
     inForce,
-    rulebook,
-    changed,
-    overtaken,
+    published,
+    book,
+    line,
+    present,
+    version,
     saving,
     problem,
-    differences,
-    canUndo: computed(() => past.value.length > 0),
-    rule: (key: string, control: string) => ruleIn(rulebook.value, key, control),
-    publishedRule: (key: string, control: string) => ruleIn(published.value, key, control),
-    setRule,
+    clashes,
+    canUndo: computed(() => done.value.length > 0),
+    canRedo: computed(() => undone.value.length > 0),
+    begin,
+    change,
     undo,
-    discard,
-    takeStarter,
-    rebase,
-    publish,
+    redo,
+    settle,
+    bringUp,
+    retry: flush,
+    reload: load,
+    settled: flush,
   }
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { ControlView } from '@/api/schema'
-import type { Rule } from './draft'
+import type { Rule } from './book'
 import { inMode, limitOf, rungsOf, startOf } from './rungs'
 
 const base = { neutral: false, largerIsStricter: false, emptyIsAll: false, universe: null }

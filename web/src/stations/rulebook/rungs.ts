@@ -1,6 +1,6 @@
 import { label, type Plain } from '@/api/catalogue'
-import type { ControlView } from '@/api/schema'
-import type { Rule } from './draft'
+import type { ControlView, Resolved } from '@/api/schema'
+import type { Rule } from './book'
 
 /** A place on a ladder: a value, its words, and how many series stand there. */
 export interface Rung {
@@ -70,6 +70,16 @@ export function limitOf(rule: Rule | undefined): Plain | undefined {
   return rule?.mode === 'fix' ? rule.value : rule?.mode === 'bound' ? rule.limit : undefined
 }
 
+/** A rule of one's own in place of what applies from above: its values, not its reason. */
+export function ownFrom(control: string, resolved: Resolved | undefined): Rule | undefined {
+  const rule = ruleFrom(control, resolved)
+  if (rule) {
+    delete rule.reason
+    delete rule.sealed
+  }
+  return rule
+}
+
 /** The same rule in another mode, with what it has carried over. */
 export function inMode(rule: Rule | undefined, control: ControlView, mode: Rule['mode']): Rule {
   const start = startOf(rule) ?? strictest(control)
@@ -89,4 +99,20 @@ function strictest(control: ControlView): Plain {
   if (control.scale === 'words') return control.rungs[control.rungs.length - 1]?.word ?? ''
   if (control.scale === 'numbers') return control.largerIsStricter ? 10 : 0
   return control.emptyIsAll ? [] : (control.universe ?? [])
+}
+
+/** A resolved rule in the form of a layer's own, for drawing. */
+export function ruleFrom(control: string, resolved: Resolved | undefined): Rule | undefined {
+  if (!resolved) return undefined
+  const start = resolved.start as Plain
+  const limit = (resolved.limit ?? undefined) as Plain | undefined
+  const common = {
+    control,
+    importance: resolved.importance,
+    ...(resolved.reason ? { reason: resolved.reason } : {}),
+    ...(resolved.sealed ? { sealed: true } : {}),
+  }
+  if (resolved.mode === 'fix') return { ...common, mode: 'fix', value: start }
+  if (resolved.mode === 'suggest') return { ...common, mode: 'suggest', start }
+  return { ...common, mode: 'bound', start, ...(limit === undefined ? {} : { limit }) }
 }

@@ -9,7 +9,9 @@ import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
 /** The front end's files. Its own router knows the stations, so each of them gets the one page. */
 @Configuration
 class PagesConfig implements WebMvcConfigurer {
-  private static final String[] STATIONS = {"rulebook", "register", "audit", "help", "sign-in"};
+  private static final String[] STATIONS = {
+    "rulebook", "register", "audit", "help", "outbox", "sign-in"
+  };
 
   @Override
   public void addViewControllers(ViewControllerRegistry views) {

@@ -78,6 +78,21 @@ final class DemoRulebooks {
     return Map.of("layers", layers);
   }
 
+  /** What the second administrator is working on: stricter hearings for the winter round. */
+  static Map<String, Object> draft() {
+    Map<String, Object> edition = edition(3);
+    List<Object> layers = new ArrayList<>((List<?>) edition.get("layers"));
+    List<Object> rules = new ArrayList<>(hearing(3));
+    rules.add(bound("screen-share", "hosts", "hosts", false, 4, "Plans are shown by the chair."));
+    rules.add(bound("private-chat", "off", "to-hosts", false, 2, ""));
+    layers.replaceAll(
+        layer ->
+            Map.of("level", "kind", "id", "hearing").equals(((Map<?, ?>) layer).get("scope"))
+                ? layer("kind", "hearing", rules, List.of())
+                : layer);
+    return Map.of("layers", layers);
+  }
+
   static String reason(int edition) {
     return switch (edition) {
       case 1 -> "First rules, after the spring review.";

@@ -8,6 +8,7 @@ import app.uprightwarden.server.access.AccessService;
 import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.audit.AuditService;
+import app.uprightwarden.server.drafting.DraftService;
 import app.uprightwarden.server.exchange.ExchangeService;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.register.ControlsJson;
@@ -53,6 +54,7 @@ class FirstStart implements ApplicationRunner {
   private final AccessService access;
   private final ExchangeService exchange;
   private final RulebookService rulebook;
+  private final DraftService drafts;
   private final OrganisationService organisation;
   private final AuditService audits;
   private final JsonMapper json;
@@ -64,6 +66,7 @@ class FirstStart implements ApplicationRunner {
       AccessService access,
       ExchangeService exchange,
       RulebookService rulebook,
+      DraftService drafts,
       OrganisationService organisation,
       AuditService audits,
       JsonMapper json,
@@ -73,6 +76,7 @@ class FirstStart implements ApplicationRunner {
     this.access = access;
     this.exchange = exchange;
     this.rulebook = rulebook;
+    this.drafts = drafts;
     this.organisation = organisation;
     this.audits = audits;
     this.json = json;
@@ -128,6 +132,10 @@ class FirstStart implements ApplicationRunner {
         false,
         warden);
     accounts();
+    drafts.create(
+        "Winter hearings",
+        json.valueToTree(DemoRulebooks.draft()),
+        new SignedIn("i.solheim@" + DemoPeople.DOMAIN, "Ingrid Solheim", Role.WARDEN));
     Instant now = clock.instant();
     audits.start(
         now, now.plus(Duration.ofDays(90)), new SignedIn(warden, "Miriam Sachs", Role.WARDEN));
@@ -146,6 +154,8 @@ class FirstStart implements ApplicationRunner {
     access.createAccount(
         "m.sachs@" + DemoPeople.DOMAIN, "Miriam Sachs", Role.WARDEN, DEMO_PASSWORD);
     access.createAccount(
+        "i.solheim@" + DemoPeople.DOMAIN, "Ingrid Solheim", Role.WARDEN, DEMO_PASSWORD);
+    access.createAccount(
         "o.treharne@" + DemoPeople.DOMAIN, "Owen Treharne", Role.AUDITOR, DEMO_PASSWORD);
     access.createAccount("m.okafor@" + DemoPeople.DOMAIN, "Moira Okafor", Role.HOST, DEMO_PASSWORD);
     tell(
@@ -153,6 +163,7 @@ class FirstStart implements ApplicationRunner {
             "\n",
             "Demo accounts, all with the password  " + DEMO_PASSWORD,
             "  warden   m.sachs@" + DemoPeople.DOMAIN,
+            "  warden   i.solheim@" + DemoPeople.DOMAIN + "  (a second one)",
             "  auditor  o.treharne@" + DemoPeople.DOMAIN,
             "  host     m.okafor@" + DemoPeople.DOMAIN));
   }

@@ -13,7 +13,7 @@ import tools.jackson.databind.JsonNode;
  * @param refusal the last such proposal's refusal, if it was refused
  * @param version goes up with each change
  */
-record Draft(
+public record Draft(
     long id,
     String name,
     int baseEdition,
@@ -26,9 +26,9 @@ record Draft(
     long version) {
 
   /** A draft that waits for a second administrator. */
-  record Proposal(
+  public record Proposal(
       String by, Instant at, String reason, @Nullable Instant effectiveAt, boolean tellHosts) {}
 
   /** A second administrator's refusal. */
-  record Refusal(String by, String words) {}
+  public record Refusal(String by, String words) {}
 }

@@ -27,7 +27,7 @@ import tools.jackson.databind.json.JsonMapper;
 
 /** Drafts, shared between administrators and edited item by item. */
 @Service
-class DraftService {
+public class DraftService {
   private final DraftRepository drafts;
   private final RulebookService rulebook;
   private final JsonMapper json;
@@ -113,7 +113,7 @@ class DraftService {
    * @param document what it begins with, valid
    */
   @Transactional
-  Draft create(String name, JsonNode document, SignedIn by) {
+  public Draft create(String name, JsonNode document, SignedIn by) {
     Rulebook begun = rulebook.validate(document);
     String free = name.strip();
     for (int i = 2; drafts.existsByName(free); i++) {

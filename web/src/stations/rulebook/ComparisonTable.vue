@@ -1,0 +1,71 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useCatalogue } from '@/api/catalogue'
+import type { ComparisonView } from '@/api/schema'
+import type { Guarantee, Rule } from './book'
+import { guaranteeWords, ruleWords } from './words'
+
+/** Two rulebooks, what differs, layer by layer. */
+const props = defineProps<{ comparison: ComparisonView; layerTitle: (key: string) => string }>()
+const { catalogue, controls } = useCatalogue()
+
+const groups = computed(() => {
+  const layers = [
+    ...new Set([...props.comparison.rules, ...props.comparison.guarantees].map((l) => l.layer)),
+  ]
+  return layers.map((layer) => ({
+    layer,
+    rules: props.comparison.rules.filter((l) => l.layer === layer),
+    guarantees: props.comparison.guarantees.filter((l) => l.layer === layer),
+  }))
+})
+const loose = ['looser', 'gone', 'only suggested now', 'no longer fixed', 'no longer sealed']
+const tight = ['tighter', 'new', 'binds now', 'fixed now', 'sealed now']
+const tone = (word: string) =>
+  loose.includes(word) ? 'text-rust' : tight.includes(word) ? 'text-kelp' : 'text-soft'
+const rule = (item: unknown) => item as Rule | null
+const guarantee = (item: unknown) => item as Guarantee | null
+</script>
+
+<template>
+  <p v-if="!groups.length" class="py-6 text-center text-soft">
+    They are the same: no rule and no guarantee differs.
+  </p>
+  <table v-else class="grid-lines">
+    <thead>
+      <tr>
+        <th class="w-40">Layer and control</th>
+        <th class="w-40">How it differs</th>
+        <th>{{ comparison.fromTitle }}</th>
+        <th>{{ comparison.toTitle }}</th>
+      </tr>
+    </thead>
+    <tbody v-for="group in groups" :key="group.layer">
+      <tr>
+        <td colspan="4" class="head bg-sheet">{{ layerTitle(group.layer) }}</td>
+      </tr>
+      <tr v-for="line in group.rules" :key="line.control">
+        <td>{{ controls.get(line.control)?.title }}</td>
+        <td>
+          <span v-for="(word, i) in line.words" :key="word" :class="tone(word)"
+            >{{ i ? ', ' : '' }}{{ word }}</span
+          >
+        </td>
+        <td class="value text-soft">
+          {{ ruleWords(controls.get(line.control), rule(line.before)) }}
+        </td>
+        <td class="value">{{ ruleWords(controls.get(line.control), rule(line.after)) }}</td>
+      </tr>
+      <tr v-for="line in group.guarantees" :key="line.id">
+        <td>Guarantee</td>
+        <td>
+          <span v-for="(word, i) in line.words" :key="word" :class="tone(word)"
+            >{{ i ? ', ' : '' }}{{ word }}</span
+          >
+        </td>
+        <td class="text-soft">{{ guaranteeWords(catalogue, guarantee(line.before)) }}</td>
+        <td>{{ guaranteeWords(catalogue, guarantee(line.after)) }}</td>
+      </tr>
+    </tbody>
+  </table>
+</template>

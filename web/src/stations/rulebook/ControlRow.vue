@@ -1,0 +1,76 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Plain } from '@/api/catalogue'
+import type { ControlView, RemarkView, Resolved } from '@/api/schema'
+import TallyMark from '@/marks/TallyMark.vue'
+import type { Rule } from './book'
+import ControlLadder from './ControlLadder.vue'
+import { ruleFrom, startOf, type Rung } from './rungs'
+
+/** One control: its name, its ladder, and in short what rules it here. */
+const props = defineProps<{
+  control: ControlView
+  /** This layer's own rule. */
+  rule: Rule | undefined
+  /** What applies here, this layer and those above together. */
+  resolved: Resolved | undefined
+  /** The layer that says so, by name. */
+  source: string
+  rungs: Rung[]
+  total: number
+  editable: boolean
+  chosen: boolean
+  differs: boolean
+  remarks: RemarkView[]
+  /** What the rule follows, shown while walking through the starter. */
+  reasons?: boolean
+}>()
+defineEmits<{ choose: []; start: [value: Plain]; limit: [value: Plain] }>()
+
+const drawn = computed(() => props.rule ?? ruleFrom(props.control.id, props.resolved))
+const inherited = computed(() => !props.rule && !!props.resolved)
+const wrong = computed(() => props.remarks.filter((r) => r.weight !== 'note'))
+</script>
+
+<template>
+  <div
+    :id="`control-${control.id}`"
+    class="grid grid-cols-[minmax(130px,180px)_minmax(0,1fr)_86px] items-center gap-3 border-b border-hair border-l-[3px] px-4 py-1.5"
+    :class="chosen ? 'border-l-ink bg-sheet' : 'border-l-transparent'"
+    @click="$emit('choose')"
+    @focusin="!chosen && $emit('choose')"
+  >
+    <div>
+      <button class="head text-left" :aria-pressed="chosen">
+        {{ control.title }}<span v-if="differs" class="text-sea" title="differs"> ∗</span>
+      </button>
+      <p class="text-[12.5px] leading-tight text-soft">{{ control.effect }}</p>
+      <p v-if="reasons && drawn?.reason" class="mt-1 text-[12.5px] leading-tight">
+        {{ drawn.reason }}
+      </p>
+    </div>
+    <ControlLadder
+      :control="control"
+      :rule="drawn"
+      :rungs="rungs"
+      :total="total"
+      :editable="editable"
+      :ghost="inherited"
+      @start="$emit('start', $event)"
+      @limit="$emit('limit', $event)"
+    />
+    <div class="text-right text-[12.5px] leading-tight text-soft">
+      <template v-if="drawn">
+        <template v-if="inherited">from {{ source }}</template>
+        <template v-else>{{ drawn.mode }}</template>
+        <div v-if="drawn.sealed">sealed</div>
+        <div v-if="drawn.mode !== 'suggest'"><TallyMark :severity="drawn.importance ?? 2" /></div>
+      </template>
+      <template v-else>no rule</template>
+      <div v-if="wrong.length" class="mt-0.5 text-rust" :title="wrong.map((r) => r.text).join(' ')">
+        {{ wrong.some((r) => r.weight === 'wrong') ? 'wrong' : 'doubtful' }}
+      </div>
+      <span class="hidden-label">{{ startOf(drawn) }}</span>
+    </div>
+  </div>
+</template>

@@ -1,0 +1,44 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+/** Under the ladders: publish, undo, redo, and the ways to compare, look back and print. */
+const props = defineProps<{
+  editable: boolean
+  publishable: boolean
+  canUndo: boolean
+  canRedo: boolean
+  saving: 'saved' | 'saving' | 'failed' | null
+  said: string
+  print: {
+    of: string
+    unit?: string | undefined
+    kind?: string | undefined
+    person?: string | undefined
+  }
+}>()
+defineEmits<{ publish: []; undo: []; redo: [] }>()
+
+const words = { saved: 'draft saved', saving: 'saving…', failed: 'not saved' }
+const printed = computed(() => {
+  const query = new URLSearchParams()
+  for (const [key, value] of Object.entries(props.print)) if (value) query.set(key, value)
+  return `/api/rulebook/print?${query}`
+})
+</script>
+
+<template>
+  <div class="flex shrink-0 items-center gap-3 border-t border-line px-5 py-2.5">
+    <template v-if="editable">
+      <button class="button button-main" :disabled="!publishable" @click="$emit('publish')">
+        Compare and publish…
+      </button>
+      <button class="button" :disabled="!canUndo" @click="$emit('undo')">Undo</button>
+      <button class="button" :disabled="!canRedo" @click="$emit('redo')">Redo</button>
+      <span v-if="saving" class="text-soft" role="status">{{ words[saving] }}</span>
+    </template>
+    <span v-if="said" class="text-kelp" role="status">{{ said }}</span>
+    <RouterLink class="link ml-auto" to="/rulebook/compare">Compare</RouterLink>
+    <RouterLink class="link" to="/rulebook/editions">Editions</RouterLink>
+    <a class="link" target="_blank" :href="printed">Print</a>
+  </div>
+</template>

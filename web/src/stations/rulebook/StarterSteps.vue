@@ -1,0 +1,35 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { FamilyView } from '@/api/schema'
+
+/** The way through the starter rulebook: family by family, keep or change, then publish. */
+const props = defineProps<{ families: FamilyView[]; family: string }>()
+const emit = defineEmits<{ go: [family: string]; finish: []; leave: [] }>()
+
+const steps = computed(() => [...props.families.map((f) => f.id), 'guarantees'])
+const here = computed(() => Math.max(0, steps.value.indexOf(props.family)))
+const last = computed(() => here.value === steps.value.length - 1)
+const title = computed(
+  () => props.families.find((f) => f.id === props.family)?.title ?? 'Guarantees',
+)
+const step = (by: number) => emit('go', steps.value[here.value + by] ?? props.family)
+</script>
+
+<template>
+  <div
+    class="flex items-center gap-3 border-b border-line bg-sheet px-5 py-2"
+    role="group"
+    aria-label="Starter rulebook"
+  >
+    <p class="flex-1">
+      <strong>Step {{ here + 1 }} of {{ steps.length }} · {{ title }}.</strong>
+      Keep what the starter says, or change it here. Nothing counts until you publish.
+    </p>
+    <button class="link" @click="emit('leave')">Leave the steps</button>
+    <button class="button" :disabled="here === 0" @click="step(-1)">Back</button>
+    <button v-if="!last" class="button button-main" @click="step(1)">Keep and go on</button>
+    <button v-else class="button button-main" @click="emit('finish')">
+      Compare and publish edition 1…
+    </button>
+  </div>
+</template>
