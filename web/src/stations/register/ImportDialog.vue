@@ -82,6 +82,7 @@ async function send(dryRun: boolean) {
         type="file"
         accept=".json,application/json"
         aria-label="Bundle file"
+        @click="($event.target as HTMLInputElement).value = ''"
         @change="choose"
       />
       <span class="value">{{ name || 'no file chosen' }}</span>

@@ -145,6 +145,7 @@ async function bringIn(chosen: File): Promise<number> {
             type="file"
             accept=".json,.yaml,.yml"
             required
+            @click="($event.target as HTMLInputElement).value = ''"
             @change="file = ($event.target as HTMLInputElement).files?.[0] ?? null"
           />
         </label>

@@ -134,6 +134,7 @@ describe('useDraft', () => {
     const clash = draft.clashes.value[0]
     if (clash) await draft.settle(clash, true)
     expect(draft.clashes.value).toHaveLength(0)
+    expect(server.edits[1]).toEqual([{ ...place, before: polls('off'), after: polls('on') }])
     expect(at(server.document, place)).toEqual(polls('on'))
   })
 

@@ -212,7 +212,8 @@ export function useDraft(id: Ref<number | null>, begun: (id: number) => void) {
   /** Ends a clash: theirs stays, or mine is put in its place. */
   function settle(clash: Clash, mine: boolean) {
     clashes.value = clashes.value.filter((c) => c !== clash)
-    if (mine) return apply({ ...clash, before: clash.theirs, after: clash.mine })
+    const { mine: after, theirs: before, ...place } = clash
+    if (mine) return apply({ ...place, before, after })
   }
 
   /** Brings the draft up to the newest edition. */

@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
+import java.util.concurrent.TimeUnit;
 import java.util.function.Function;
 import java.util.logging.Level;
 import org.openqa.selenium.By;
@@ -13,6 +14,7 @@ import org.openqa.selenium.JavascriptExecutor;
 import org.openqa.selenium.Keys;
 import org.openqa.selenium.OutputType;
 import org.openqa.selenium.StaleElementReferenceException;
+import org.openqa.selenium.TimeoutException;
 import org.openqa.selenium.WebDriver;
 import org.openqa.selenium.WebElement;
 import org.openqa.selenium.chrome.ChromeDriver;
@@ -25,7 +27,7 @@ import org.openqa.selenium.support.ui.WebDriverWait;
 
 /** A headless browser with a window of 1280×800, driven by keys and clicks as a person would. */
 final class Browser implements AutoCloseable {
-  private static final Duration PATIENCE = Duration.ofSeconds(20);
+  private Duration patience = Duration.ofSeconds(40);
 
   private final ChromeDriver driver;
   private final String address;
@@ -58,6 +60,20 @@ final class Browser implements AutoCloseable {
     driver.manage().window().setSize(new Dimension(1280, (int) (1600 - inner)));
   }
 
+  /** How long it waits for things from now on. */
+  void patience(int seconds) {
+    patience = Duration.ofSeconds(seconds);
+  }
+
+  /** Waits a while, for benches: a test waits for something. */
+  static void pause(int seconds) {
+    try {
+      TimeUnit.SECONDS.sleep(seconds);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
+  }
+
   Object script(String code) {
     return ((JavascriptExecutor) driver).executeScript(code);
   }
@@ -72,7 +88,7 @@ final class Browser implements AutoCloseable {
 
   /** Waits until something is true of the page. */
   <T> T until(String what, Function<WebDriver, T> condition) {
-    return new WebDriverWait(driver, PATIENCE)
+    return new WebDriverWait(driver, patience)
         .ignoring(StaleElementReferenceException.class)
         .withMessage(() -> what + "; the page at " + path() + " says: " + text())
         .until(condition);
@@ -118,6 +134,35 @@ final class Browser implements AutoCloseable {
     throw new AssertionError("no way by Tab to " + css + " at " + path());
   }
 
+  /** Tabs on to a button or link of this name and presses it. */
+  void press(String name) {
+    for (int i = 0; i < 150; i++) {
+      if (focused().strip().equals(name)) {
+        keys(Keys.ENTER);
+        return;
+      }
+      keys(Keys.TAB);
+    }
+    throw new AssertionError("no way by Tab to the button " + name + " at " + path());
+  }
+
+  /** Presses a key that moves on, looking at the address after each, until something holds. */
+  void keysUntil(String what, CharSequence key, Function<WebDriver, Boolean> condition) {
+    for (int i = 0; i < 20; i++) {
+      if (Boolean.TRUE.equals(condition.apply(driver))) {
+        return;
+      }
+      String before = path();
+      keys(key);
+      try {
+        new WebDriverWait(driver, Duration.ofSeconds(1)).until(d -> !path().equals(before));
+      } catch (TimeoutException e) {
+        // it may have been the last; whether it holds is looked at next
+      }
+    }
+    throw new AssertionError(what + " by " + key + " at " + path());
+  }
+
   /** The accessible text of what has the focus. */
   String focused() {
     return String.valueOf(
@@ -128,10 +173,14 @@ final class Browser implements AutoCloseable {
   }
 
   void signIn(String who) {
+    signIn(who + "@saltmarsh.example", "low-water-0642");
+  }
+
+  void signIn(String address, String password) {
     go("/");
     find("input[name=email]");
     until("the address field has the focus", d -> focused().equals("email"));
-    keys(who + "@saltmarsh.example", Keys.TAB, "low-water-0642", Keys.ENTER);
+    keys(address, Keys.TAB, password, Keys.ENTER);
     sees("Sign out");
   }
 

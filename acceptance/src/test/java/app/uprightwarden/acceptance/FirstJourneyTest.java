@@ -83,7 +83,7 @@ public class FirstJourneyTest {
     // a file chooser is the system's own; the driver answers for it
     browser.find("input[type=file]").sendKeys(file.toString());
     browser.sees("It would add 1");
-    pressButton("Take it in");
+    browser.press("Take it in");
     browser.sees("Taken in: 1 added");
     browser.keys(Keys.ESCAPE);
     browser.seesNot("It is tried first");
@@ -91,7 +91,7 @@ public class FirstJourneyTest {
 
     browser.keys("3");
     browser.sees("Audit 1");
-    pressButton("Audit now");
+    browser.press("Audit now");
     browser.sees("Audit 2");
     browser.sees("Lighthouse visit");
 
@@ -106,7 +106,7 @@ public class FirstJourneyTest {
     browser.sees("controls changed");
     browser.sees("mended since");
     browser.keys(Keys.ESCAPE);
-    pressButton("Audit now");
+    browser.press("Audit now");
     browser.sees("Audit 3");
     browser.until(
         "the finding is gone",
@@ -127,47 +127,6 @@ public class FirstJourneyTest {
       browser.keys("j");
     }
     throw new AssertionError(title + " is not on the wall");
-  }
-
-  private void pressButton(String name) {
-    for (int i = 0; i < 150; i++) {
-      if (browser.focused().strip().equals(name)) {
-        browser.keys(Keys.ENTER);
-        return;
-      }
-      browser.keys(Keys.TAB);
-    }
-    throw new AssertionError("no way by Tab to the button " + name);
-  }
-
-  @Test(dependsOnMethods = "fromNothingToAFindingGone")
-  public void aRuleIsMovedByArrowKeysAndPublished() {
-    browser.signIn("m.sachs");
-    browser.go("/rulebook?family=waiting-room");
-    browser.sees("Lobby bypass");
-    browser.tabTo("[role=slider][aria-label='Early entry, limit']");
-    String before = browser.focused();
-    browser.keys(Keys.ARROW_RIGHT);
-    browser.until("the bar moved", b -> !browser.focused().equals(before));
-    browser.sees("Differs from the edition in force");
-    browser.sees("draft saved");
-    browser.keys("u");
-    browser.until("undone", b -> !browser.text().contains("Differs from the edition in force"));
-    browser.tabTo("[role=slider][aria-label='Early entry, limit']");
-    browser.keys(Keys.ARROW_RIGHT);
-    browser.sees("draft saved");
-
-    // what was drafted is still there after the page is opened anew
-    browser.go("/rulebook?changed=1");
-    browser.sees("Early entry");
-    pressButton("Compare and publish…");
-    browser.sees("Publish edition 4");
-    browser.tabTo("textarea[maxlength='2000']");
-    browser.keys("Ten minutes was too long.");
-    pressButton("Publish edition 4");
-    browser.sees("edition 4");
-    browser.seesNot("Publish edition 4");
-    assertEquals(browser.complaints(), List.of());
   }
 
   @Test

@@ -6,6 +6,7 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.concurrent.TimeUnit;
@@ -16,10 +17,12 @@ final class RunningWarden implements AutoCloseable {
 
   private final Process process;
   private final int port;
+  private final Path firstAccount;
 
-  private RunningWarden(Process process, int port) {
+  private RunningWarden(Process process, int port, Path firstAccount) {
     this.process = process;
     this.port = port;
+    this.firstAccount = firstAccount;
   }
 
   /**
@@ -28,6 +31,22 @@ final class RunningWarden implements AutoCloseable {
    * @param schema name of the database schema, made if it is not there
    */
   static RunningWarden start(String schema) throws IOException, InterruptedException {
+    return start(schema, true, 0);
+  }
+
+  /** Starts it with the demo organisation and so many meetings of its mixture. */
+  static RunningWarden startScaled(String schema, int meetings)
+      throws IOException, InterruptedException {
+    return start(schema, true, meetings);
+  }
+
+  /** Starts it empty, with one account and no rulebook. */
+  static RunningWarden startEmpty(String schema) throws IOException, InterruptedException {
+    return start(schema, false, 0);
+  }
+
+  private static RunningWarden start(String schema, boolean demo, int scale)
+      throws IOException, InterruptedException {
     int port = freePort();
     ProcessBuilder builder =
         new ProcessBuilder(
@@ -39,12 +58,15 @@ final class RunningWarden implements AutoCloseable {
     builder.environment().put("WARDEN_DB_USER", environment("WARDEN_TEST_DB_USER"));
     builder.environment().put("WARDEN_DB_PASSWORD", environment("WARDEN_TEST_DB_PASSWORD"));
     builder.environment().put("WARDEN_PORT", Integer.toString(port));
-    builder.environment().put("WARDEN_DEMO", "true");
+    builder.environment().put("WARDEN_DEMO", Boolean.toString(demo));
+    builder.environment().put("WARDEN_SCALE", Integer.toString(scale));
     Path directory = Path.of(environment("WARDEN_TEST_DIR"));
     builder.environment().put("WARDEN_SECRET_FILE", directory.resolve(schema + ".key").toString());
+    Path account = directory.resolve(schema + ".account");
+    builder.environment().put("WARDEN_FIRST_ACCOUNT_FILE", account.toString());
     builder.redirectErrorStream(true);
     builder.redirectOutput(directory.resolve(schema + ".log").toFile());
-    RunningWarden warden = new RunningWarden(builder.start(), port);
+    RunningWarden warden = new RunningWarden(builder.start(), port, account);
     warden.await();
     return warden;
   }
@@ -64,6 +86,12 @@ final class RunningWarden implements AutoCloseable {
     }
     close();
     throw new IllegalStateException("the application did not come up; see its log");
+  }
+
+  /** The password of the one account that an empty start makes, as it is told. */
+  String firstPassword() throws IOException {
+    String told = Files.readString(firstAccount).strip();
+    return told.substring(told.lastIndexOf(' ') + 1);
   }
 
   String address() {

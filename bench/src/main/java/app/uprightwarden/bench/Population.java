@@ -7,6 +7,8 @@ import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.control.Scale;
 import app.uprightwarden.core.control.Value;
+import app.uprightwarden.core.drafting.Cohort;
+import app.uprightwarden.core.drafting.RegisterIndex;
 import app.uprightwarden.core.meeting.PasscodeFacts;
 import app.uprightwarden.core.meeting.Reach;
 import app.uprightwarden.core.meeting.Weakness;
@@ -18,12 +20,14 @@ import app.uprightwarden.core.rulebook.Layer;
 import app.uprightwarden.core.rulebook.Level;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import app.uprightwarden.core.rulebook.Rule;
+import app.uprightwarden.core.rulebook.Rulebook;
 import app.uprightwarden.core.rulebook.Scope;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.Set;
 
 /**
  * Meetings to measure with, from a seed: 52 controls, three layers (organisation, one of three
@@ -36,20 +40,46 @@ final class Population {
   private final Random random;
   private final Map<Subject, Subject> subjects = new HashMap<>();
   private final List<ResolvedRulebook> paths = new ArrayList<>();
+  private final Rulebook rulebook;
 
   Population(long seed) {
     random = new Random(seed);
-    Layer organisation = organisation();
-    for (int unit = 0; unit < 3; unit++) {
-      for (int kind = 0; kind < 3; kind++) {
-        paths.add(
-            ResolvedRulebook.of(
-                List.of(
-                    organisation,
-                    layer(Scope.unit("u" + unit), 6, 1),
-                    layer(Scope.kind("k" + kind), 6, 1))));
-      }
+    List<Layer> layers = new ArrayList<>();
+    layers.add(organisation());
+    for (int i = 0; i < 3; i++) {
+      layers.add(layer(Scope.unit("u" + i), 6, 1));
     }
+    for (int i = 0; i < 3; i++) {
+      layers.add(layer(Scope.kind("k" + i), 6, 1));
+    }
+    rulebook = new Rulebook(layers);
+    for (int path = 0; path < 9; path++) {
+      paths.add(ResolvedRulebook.of(rulebook.applying(List.of(unit(path)), kind(path))));
+    }
+  }
+
+  private static String unit(int path) {
+    return "u" + path / 3;
+  }
+
+  private static String kind(int path) {
+    return "k" + path % 3;
+  }
+
+  Rulebook rulebook() {
+    return rulebook;
+  }
+
+  /** The same meetings in short, as a server holds them. */
+  RegisterIndex index(MeetingFacts[] meetings) {
+    List<RegisterIndex.Fresh> fresh = new ArrayList<>();
+    for (int i = 0; i < meetings.length; i++) {
+      int path = paths.indexOf(meetings[i].rules());
+      Cohort cohort =
+          new Cohort(unit(path), kind(path), meetings[i].values(), meetings[i].reach(), List.of());
+      fresh.add(new RegisterIndex.Fresh(i, 0, cohort, meetings[i].host(), i, 1));
+    }
+    return RegisterIndex.EMPTY.with(fresh, Set.of());
   }
 
   List<ResolvedRulebook> paths() {

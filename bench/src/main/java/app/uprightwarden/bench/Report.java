@@ -46,6 +46,7 @@ public final class Report {
     memory();
     remedy();
     calendar();
+    DraftingReport.print();
   }
 
   /** The median of several runs in seconds, after the compiler has had three seconds with it. */

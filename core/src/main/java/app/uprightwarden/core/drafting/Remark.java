@@ -33,6 +33,8 @@ public record Remark(
     IDLE,
     /** A layer that undoes what one above it says. */
     UNDONE,
+    /** A limit by standing, against which a list of names may fall foul. */
+    NAMES_AGAINST_STANDING,
     /** A control that no layer has a rule for. */
     GOVERNED_NOWHERE;
 

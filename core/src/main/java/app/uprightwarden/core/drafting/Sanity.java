@@ -10,6 +10,7 @@ import app.uprightwarden.core.rulebook.Layer;
 import app.uprightwarden.core.rulebook.Mode;
 import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
+import app.uprightwarden.core.rulebook.Rule;
 import app.uprightwarden.core.rulebook.Rulebook;
 import app.uprightwarden.core.rulebook.Scope;
 import java.util.ArrayList;
@@ -72,7 +73,7 @@ public final class Sanity {
       Function<Scope, String> name) {
     Sanity sanity = new Sanity(rulebook, name);
     sanity.collectPaths(units, kinds, layers);
-    sanity.ownStarts();
+    sanity.ownRules();
     for (Path path : sanity.paths) {
       sanity.walk(path);
       sanity.guarantees(path);
@@ -121,26 +122,54 @@ public final class Sanity {
         .add(path);
   }
 
-  private void ownStarts() {
+  /** What can be said of a layer's rules whatever stands above them. */
+  private void ownRules() {
     for (Layer layer : rulebook.layers()) {
-      layer.rules().stream()
-          .filter(r -> r.limit() != null && !r.control().within(r.start(), r.limit()))
-          .forEach(
-              r ->
-                  found.put(
-                      new Likeness(
-                          Remark.Kind.START_OUTSIDE,
-                          Remark.Weight.WRONG,
-                          layer.scope(),
-                          r.control(),
-                          null,
-                          "The start “"
-                              + r.control().label(r.start())
-                              + "” lies outside the limit “"
-                              + label(r.control(), r.limit())
-                              + "”; new meetings begin at the limit."),
-                      Set.of()));
+      for (Rule rule : layer.rules()) {
+        Value limit = rule.limit();
+        if (limit != null && !rule.control().within(rule.start(), limit)) {
+          own(
+              layer,
+              rule,
+              Remark.Kind.START_OUTSIDE,
+              Remark.Weight.WRONG,
+              "The start “"
+                  + rule.control().label(rule.start())
+                  + "” lies outside the limit “"
+                  + rule.control().label(limit)
+                  + "”; new meetings begin at the limit.");
+        }
+        String condition = limit == null ? null : namesWithin(rule.control(), limit);
+        if (condition != null) {
+          own(
+              layer,
+              rule,
+              Remark.Kind.NAMES_AGAINST_STANDING,
+              Remark.Weight.NOTE,
+              "“by name” is within “"
+                  + label(rule.control(), limit)
+                  + "” only where "
+                  + condition
+                  + "; other meetings that go by name fall foul.");
+        }
+      }
     }
+  }
+
+  /** When a list of names is within a standing; null where the limit is no standing. */
+  private static @Nullable String namesWithin(Control control, Value limit) {
+    String word = limit instanceof Value.Word w ? w.word() : "";
+    boolean standing = word.equals("members") || word.equals("guests") || word.equals("partners");
+    if (control == Control.LOBBY_BYPASS && standing) {
+      return "forwarding is blocked and everybody invited by name has that standing";
+    }
+    return control == Control.PRESENTER_ROLE && standing
+        ? "every listed presenter is a member"
+        : null;
+  }
+
+  private void own(Layer layer, Rule rule, Remark.Kind kind, Remark.Weight weight, String text) {
+    found.put(new Likeness(kind, weight, layer.scope(), rule.control(), null, text), Set.of());
   }
 
   /** Goes through each control's layers and says where one does nothing or undoes another. */

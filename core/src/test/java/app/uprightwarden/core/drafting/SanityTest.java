@@ -206,6 +206,23 @@ public class SanityTest {
   }
 
   @Test
+  public void aLimitByStandingIsNotALimitOnNames() {
+    for (Rule rule :
+        List.of(
+            bound(Control.LOBBY_BYPASS, "named", "guests", false),
+            bound(Control.PRESENTER_ROLE, "hosts", "members", false))) {
+      assertEquals(of(Remark.Kind.NAMES_AGAINST_STANDING, layer(PILOTS, rule)).size(), 1);
+    }
+    for (Rule rule :
+        List.of(
+            bound(Control.LOBBY_BYPASS, "named", "anyone", false),
+            bound(Control.LOBBY_BYPASS, "named", "named", false),
+            bound(Control.PRESENTER_ROLE, "hosts", "everyone", false))) {
+      assertEquals(of(Remark.Kind.NAMES_AGAINST_STANDING, layer(PILOTS, rule)).size(), 0);
+    }
+  }
+
+  @Test
   public void whatNoLayerGoverns() {
     List<Remark> found =
         of(Remark.Kind.GOVERNED_NOWHERE, layer(PILOTS, fix(Control.CHAT, "off", false)));

@@ -27,6 +27,7 @@ import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Base64;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -131,6 +132,7 @@ class FirstStart implements ApplicationRunner {
         json.valueToTree(Map.of("format", "upright-warden/1", "meetings", meetings.all())),
         false,
         warden);
+    scaleUp(meetings.all(), warden);
     accounts();
     drafts.create(
         "Winter hearings",
@@ -140,6 +142,30 @@ class FirstStart implements ApplicationRunner {
     audits.start(
         now, now.plus(Duration.ofDays(90)), new SignedIn(warden, "Miriam Sachs", Role.WARDEN));
     LOG.info("the demo organisation has been loaded");
+  }
+
+  /** The same meetings again under other ids, passcodes and numbers, until there are enough. */
+  private void scaleUp(List<Map<String, @Nullable Object>> mixture, String warden) {
+    int blocks = (properties.scale() - 1) / mixture.size();
+    List<Object> waiting = new ArrayList<>();
+    for (int block = 1; block <= blocks; block++) {
+      for (Map<String, @Nullable Object> meeting : mixture) {
+        Map<String, @Nullable Object> again = new LinkedHashMap<>(meeting);
+        for (String own : List.of("id", "passcode", "number")) {
+          int suffix = block;
+          again.computeIfPresent(own, (key, value) -> value + "-" + suffix);
+        }
+        waiting.add(again);
+      }
+      if (block % 20 == 0 || block == blocks) {
+        exchange.take(
+            json.valueToTree(Map.of("format", "upright-warden/1", "meetings", waiting)),
+            false,
+            warden);
+        waiting.clear();
+        LOG.info("{} of about {} meetings", (block + 1) * mixture.size(), properties.scale());
+      }
+    }
   }
 
   private static Map<String, Object> starts(

@@ -23,14 +23,14 @@ public class PasscodeVaultTest {
   @BeforeMethod
   public void makeVault() throws IOException {
     file = Files.createTempDirectory("vault").resolve("deep").resolve("secret.key");
-    vault = new PasscodeVault(new SecretProperties(file, false));
+    vault = new PasscodeVault(new SecretProperties(file, false, 0));
   }
 
   @Test
   public void whatIsSealedOpensAgainEvenAfterAStart() {
     byte[] sealed = vault.seal("m-1", "kelp-Rudder-41");
     assertEquals(vault.open("m-1", sealed), "kelp-Rudder-41");
-    PasscodeVault again = new PasscodeVault(new SecretProperties(file, false));
+    PasscodeVault again = new PasscodeVault(new SecretProperties(file, false, 0));
     assertEquals(again.open("m-1", sealed), "kelp-Rudder-41");
     assertEquals(again.fingerprint("x"), vault.fingerprint("x"));
   }
@@ -54,7 +54,7 @@ public class PasscodeVaultTest {
   @Test
   public void anotherKeyOpensNothingAndPrintsOtherwise() throws IOException {
     Path elsewhere = Files.createTempDirectory("vault").resolve("secret.key");
-    PasscodeVault other = new PasscodeVault(new SecretProperties(elsewhere, false));
+    PasscodeVault other = new PasscodeVault(new SecretProperties(elsewhere, false, 0));
     byte[] sealed = vault.seal("m-1", "kelp-Rudder-41");
     assertThrows(IllegalStateException.class, () -> other.open("m-1", sealed));
     assertNotEquals(other.fingerprint("x"), vault.fingerprint("x"));
@@ -69,7 +69,7 @@ public class PasscodeVaultTest {
     IllegalStateException told =
         org.testng.Assert.expectThrows(
             IllegalStateException.class,
-            () -> new PasscodeVault(new SecretProperties(file, false)));
+            () -> new PasscodeVault(new SecretProperties(file, false, 0)));
     assertTrue(told.getMessage().contains("32 bytes"), told.getMessage());
   }
 
