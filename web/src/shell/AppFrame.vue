@@ -56,9 +56,11 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
       <span v-if="edition" class="value truncate border-l border-line pl-4 text-soft">
         {{
           edition.number
-            ? `edition ${edition.number} · since ${day(edition.publishedAt)}`
+            ? `edition ${edition.number} · since ${day(edition.effectiveAt)}`
             : 'no edition yet'
-        }}
+        }}<template v-if="edition.toCome">
+          · {{ edition.toCome.number }} from {{ day(edition.toCome.effectiveAt) }}</template
+        >
       </span>
       <CommandField ref="command" class="ml-auto w-80" @keys="showKeys = true" />
       <span class="value max-w-52 truncate" :title="session.who?.email ?? ''">

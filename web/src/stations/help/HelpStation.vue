@@ -6,6 +6,7 @@ import GateMark from '@/marks/GateMark.vue'
 import TallyMark from '@/marks/TallyMark.vue'
 import WaterLine from '@/marks/WaterLine.vue'
 import StatePanel from '@/shell/StatePanel.vue'
+import RulebookHelp from './RulebookHelp.vue'
 
 /** Help: the way of working, and pages made from the core's own declarations. */
 const props = defineProps<{ topic?: string }>()
@@ -14,10 +15,12 @@ const { catalogue } = useCatalogue()
 
 const topics = [
   { id: 'work', name: 'The way of working' },
+  { id: 'rulebook', name: 'The rulebook' },
   { id: 'marks', name: 'Marks' },
   { id: 'checks', name: 'Checks' },
   { id: 'controls', name: 'Controls' },
   { id: 'bundle', name: 'The bundle format' },
+  { id: 'rulebook-file', name: 'The rulebook as a file' },
   { id: 'programs', name: 'For programs' },
 ]
 const topic = computed(() => props.topic || 'work')
@@ -84,6 +87,7 @@ const example = `{
           the limits.
         </p>
       </template>
+      <RulebookHelp v-else-if="topic.startsWith('rulebook')" :topic="topic" />
       <template v-else-if="topic === 'marks'">
         <h1>Marks</h1>
         <h2>How freely somebody comes in</h2>
@@ -173,23 +177,23 @@ const example = `{
 </template>
 
 <style scoped>
-.help h1 {
+.help :deep(h1) {
   font-size: 20px;
   font-weight: 700;
   margin-bottom: 8px;
 }
-.help h2 {
+.help :deep(h2) {
   font-size: 16px;
   font-weight: 700;
   margin: 18px 0 4px;
 }
-.help p,
-.help ol,
-.help ul {
+.help :deep(p),
+.help :deep(ol),
+.help :deep(ul) {
   max-width: 46rem;
   margin-bottom: 6px;
 }
-.help li {
+.help :deep(li) {
   margin-bottom: 6px;
 }
 </style>

@@ -12,7 +12,7 @@ const props = defineProps<{
   open: boolean
   draft: DraftLine | null
   version: number
-  inForce: number
+  next: number
   impact: ImpactView | null
   remarks: RemarkView[]
   layerTitle: (key: string) => string
@@ -136,7 +136,7 @@ async function publish() {
       <ProblemNote :problem="problem" />
       <div class="flex items-center gap-3">
         <button class="button button-main" :disabled="!reason.trim() || busy">
-          {{ house?.needsConsent ? 'Propose it' : `Publish edition ${inForce + 1}` }}
+          {{ house?.needsConsent ? 'Propose it' : `Publish edition ${next}` }}
         </button>
         <button v-if="overtaken" type="button" class="button" @click="emit('bringUp')">
           Bring the draft up to the new edition

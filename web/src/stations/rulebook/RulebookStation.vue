@@ -345,7 +345,7 @@ async function beginStarter() {
       :open="publishing && !!draft.line.value"
       :draft="draft.line.value"
       :version="draft.version.value"
-      :in-force="draft.inForce.data.value?.toCome?.number ?? draft.inForce.data.value?.number ?? 0"
+      :next="draft.inForce.data.value?.next ?? 1"
       :impact="impact"
       :remarks="remarks"
       :layer-title="layerTitle"

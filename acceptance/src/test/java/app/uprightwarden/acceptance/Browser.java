@@ -5,7 +5,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
-import java.util.concurrent.TimeUnit;
 import java.util.function.Function;
 import java.util.logging.Level;
 import org.openqa.selenium.By;
@@ -63,15 +62,6 @@ final class Browser implements AutoCloseable {
   /** How long it waits for things from now on. */
   void patience(int seconds) {
     patience = Duration.ofSeconds(seconds);
-  }
-
-  /** Waits a while, for benches: a test waits for something. */
-  static void pause(int seconds) {
-    try {
-      TimeUnit.SECONDS.sleep(seconds);
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-    }
   }
 
   Object script(String code) {

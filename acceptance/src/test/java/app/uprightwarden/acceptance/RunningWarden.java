@@ -13,7 +13,10 @@ import java.util.concurrent.TimeUnit;
 
 /** The packaged application, started as users start it, on a schema of its own. */
 final class RunningWarden implements AutoCloseable {
-  private static final Duration PATIENCE = Duration.ofMinutes(2);
+  private static final Duration PATIENCE = Duration.ofMinutes(3);
+
+  /** A start that loads many meetings first; some hundreds a second. */
+  private static final Duration PATIENCE_SCALED = Duration.ofMinutes(40);
 
   private final Process process;
   private final int port;
@@ -67,14 +70,14 @@ final class RunningWarden implements AutoCloseable {
     builder.redirectErrorStream(true);
     builder.redirectOutput(directory.resolve(schema + ".log").toFile());
     RunningWarden warden = new RunningWarden(builder.start(), port, account);
-    warden.await();
+    warden.await(scale > 0 ? PATIENCE_SCALED : PATIENCE);
     return warden;
   }
 
-  private void await() throws InterruptedException {
+  private void await(Duration patience) throws InterruptedException {
     HttpClient http = HttpClient.newHttpClient();
     HttpRequest request = HttpRequest.newBuilder(URI.create(address() + "/api/health")).build();
-    long end = System.nanoTime() + PATIENCE.toNanos();
+    long end = System.nanoTime() + patience.toNanos();
     while (System.nanoTime() < end && process.isAlive()) {
       try {
         if (http.send(request, HttpResponse.BodyHandlers.discarding()).statusCode() == 200) {

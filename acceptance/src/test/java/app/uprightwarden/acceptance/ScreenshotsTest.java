@@ -2,7 +2,6 @@ package app.uprightwarden.acceptance;
 
 import java.io.IOException;
 import java.nio.file.Path;
-import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 import org.testng.annotations.Test;
 
@@ -23,27 +22,31 @@ public class ScreenshotsTest {
       take("sign-in");
       browser.signIn("m.sachs");
 
-      browser.go("/rulebook?family=waiting-room&control=lobby-bypass");
-      browser.sees("series in the next 90 days");
-      take("rulebook");
-      browser.find("[role=slider][aria-label='Lobby bypass, limit']").sendKeys(Keys.ARROW_RIGHT);
+      browser.go("/rulebook?layer=kind:hearing&family=waiting-room&control=lobby-bypass");
+      browser.sees("Where it comes from");
+      browser.keys("m", "m");
       browser.sees("draft saved");
-      browser
-          .until(
-              "b",
-              d -> d.findElement(By.xpath("//button[starts-with(normalize-space(),'Compare')]")))
-          .click();
+      browser.find("[role=slider][aria-label='Lobby bypass, limit']").sendKeys(Keys.ARROW_RIGHT);
+      browser.sees("3 new, 0 gone");
+      take("rulebook");
+      browser.script("document.activeElement.blur()");
+      browser.keys("p");
       browser.sees("Publish edition 4");
+      browser.sees("bound: start hosts, limit hosts");
+      browser.keys("Hearings are let in one by one.");
       take("rulebook-publish");
       browser.keys(Keys.ESCAPE);
-      browser.seesNot("Publish edition 4");
-      browser
-          .until(
-              "d", d -> d.findElement(By.xpath("//button[normalize-space()='Discard the draft']")))
-          .click();
-      browser.seesNot("draft saved");
-      browser.go("/rulebook?family=guarantees");
-      browser.sees("Nobody who");
+      browser.go("/rulebook/compare?from=edition:2&to=draft:1");
+      browser.sees("differences");
+      take("rulebook-compare");
+      browser.go("/rulebook/editions");
+      browser.sees("in force");
+      take("rulebook-editions");
+      browser.go("/api/rulebook/print?of=edition:3&unit=pilotage&kind=inquiry");
+      browser.sees("Waiting room");
+      take("rulebook-page");
+      browser.go("/rulebook?draft=none&family=guarantees");
+      browser.sees("Meetings that break it");
       take("rulebook-guarantees");
 
       browser.go("/register");
@@ -68,8 +71,9 @@ public class ScreenshotsTest {
       browser.go("/audit?meeting=m-0002&family=guarantees");
       browser.sees("How it would go");
       take("audit-dark");
-      browser.go("/rulebook?family=waiting-room&control=lobby-bypass");
-      browser.sees("series in the next 90 days");
+      browser.go("/rulebook?draft=1&layer=kind:hearing&family=chat&control=private-chat");
+      browser.sees("Where it comes from");
+      browser.sees("If this were published");
       take("rulebook-dark");
     }
   }

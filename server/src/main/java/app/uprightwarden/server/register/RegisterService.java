@@ -9,6 +9,7 @@ import app.uprightwarden.core.passcode.PasscodeJudge;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.problem.ProblemException;
+import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.util.HashMap;
 import java.util.List;
@@ -29,6 +30,7 @@ public class RegisterService {
 
   private final MeetingRepository meetings;
   private final MeetingReader reader;
+  private final EntityManager entities;
   private final ControlSets controlSets;
   private final PasscodeVault vault;
   private final JdbcClient jdbc;
@@ -38,6 +40,7 @@ public class RegisterService {
   RegisterService(
       MeetingRepository meetings,
       MeetingReader reader,
+      EntityManager entities,
       ControlSets controlSets,
       PasscodeVault vault,
       JdbcClient jdbc,
@@ -45,6 +48,7 @@ public class RegisterService {
       Clock clock) {
     this.meetings = meetings;
     this.reader = reader;
+    this.entities = entities;
     this.controlSets = controlSets;
     this.vault = vault;
     this.jdbc = jdbc;
@@ -134,7 +138,8 @@ public class RegisterService {
         controlSets::idOf,
         json::writeValueAsString);
     entity.changed(by, clock.instant());
-    meetings.save(entity);
+    // an import puts thousands in one transaction: what stays attached is looked at again each time
+    entities.detach(meetings.saveAndFlush(entity));
   }
 
   /**

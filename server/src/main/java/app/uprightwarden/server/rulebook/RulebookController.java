@@ -46,13 +46,19 @@ class RulebookController {
     }
   }
 
-  /** An edition with its rules in their one order, and the one that is to come after it. */
+  /**
+   * An edition with its rules in their one order.
+   *
+   * @param next the number that the next edition will have
+   * @param toCome the edition that is to come into force after this one
+   */
   record EditionView(
       int number,
       Instant publishedAt,
       Instant effectiveAt,
       String publishedBy,
       String reason,
+      int next,
       Map<String, Object> document,
       @Nullable EditionLine toCome) {}
 
@@ -88,6 +94,7 @@ class RulebookController {
         e.effectiveAt(),
         e.publishedBy(),
         e.reason(),
+        rulebook.nextNumber(),
         RulebookWriter.plain(rulebook.rulebook(e)),
         toCome);
   }

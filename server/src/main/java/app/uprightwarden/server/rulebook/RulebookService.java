@@ -198,6 +198,12 @@ public class RulebookService {
     return store(document, reason, by, null, at, at);
   }
 
+  /** The number of the next edition; those of withdrawn ones stay used. */
+  @Transactional(readOnly = true)
+  public int nextNumber() {
+    return editions.findFirstByOrderByNumberDesc().map(EditionEntity::number).orElse(0) + 1;
+  }
+
   private Edition store(
       JsonNode document,
       String reason,
@@ -205,7 +211,7 @@ public class RulebookService {
       @Nullable String consentBy,
       Instant published,
       Instant effective) {
-    int number = editions.findFirstByOrderByNumberDesc().map(EditionEntity::number).orElse(0) + 1;
+    int number = nextNumber();
     EditionEntity edition =
         new EditionEntity(
             number, published, effective, by, consentBy, reason, json.writeValueAsString(document));
