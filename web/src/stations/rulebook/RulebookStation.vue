@@ -75,7 +75,7 @@ const view = useRulebookView({
   impact,
   remarks,
 })
-const { answer: appraisal, problem: appraisalProblem } = useAppraisal(draft.book, whom)
+const { answer: appraisal, problem: appraisalProblem } = useAppraisal(draft.book, whom, asking)
 
 const by = computed(() => (view.query('by') === 'occurrences' ? 'occurrences' : 'series'))
 const { data: distribution } = useQuery({
@@ -300,7 +300,11 @@ async function beginStarter() {
         :can-redo="draft.canRedo.value"
         :saving="draft.line.value ? draft.saving.value : null"
         :said="said"
-        :print="{ of: draftId ? `draft:${draftId}` : 'in-force', ...whom }"
+        :print="
+          session.isHost && !view.applied.value
+            ? { of: 'in-force', person: session.who?.email ?? '' }
+            : { of: draftId ? `draft:${draftId}` : 'in-force', ...whom }
+        "
         @publish="openPublish"
         @undo="draft.undo()"
         @redo="draft.redo()"

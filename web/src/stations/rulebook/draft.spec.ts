@@ -111,7 +111,8 @@ describe('useDraft', () => {
     let release!: () => void
     server.hold = new Promise((resolve) => (release = resolve))
     draft.change(place, polls('on'))
-    await flushPromises()
+    expect(draft.saving.value).toBe('saving')
+    await vi.waitFor(() => expect(server.edits).toHaveLength(1))
     draft.change(place, polls('off'))
     draft.change(place, polls('on'))
     draft.change(place, polls('off'))

@@ -13,6 +13,7 @@ export interface Clash extends Place {
 }
 
 const PULSE = 3000
+const SOON = 250
 const plain = (item: Edit['after']) => item as unknown as Record<string, unknown> | null
 
 /**
@@ -138,8 +139,11 @@ export function useDraft(id: Ref<number | null>, begun: (id: number) => void) {
     }
   }
 
+  /** Sends soon: a handle on its way over several rungs is one edit, and the counts come first. */
   function flush(): Promise<void> {
-    sending ??= send().finally(() => (sending = null))
+    sending ??= new Promise((resolve) => setTimeout(resolve, SOON))
+      .then(send)
+      .finally(() => (sending = null))
     return sending
   }
 
@@ -158,6 +162,7 @@ export function useDraft(id: Ref<number | null>, begun: (id: number) => void) {
     if (!book.value) return
     book.value = put(book.value, edit, edit.after)
     waiting = join([...waiting, edit])
+    saving.value = 'saving'
     if (id.value === null) await begin('in-force', `Draft of ${today()}`)
     await flush()
   }

@@ -1,3 +1,4 @@
+import { until } from '@vueuse/core'
 import { ref, watch, type Ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { AppraisalView, ImpactView } from '@/api/schema'
@@ -7,7 +8,7 @@ const wire = (book: Rulebook) => book as unknown as Record<string, unknown>
 
 /**
  * Asks anew whenever something changes, one question at a time: what changes while an answer is on
- * its way is asked after it, and only its last state.
+ * its way is asked after it, and only its last state. What was answered last is not asked again.
  */
 export function latest<A, T>(
   wanted: () => A | null,
@@ -17,6 +18,7 @@ export function latest<A, T>(
   const problem = ref<Error | null>(null)
   const asking = ref(false)
   let again = false
+  let answered = ''
   async function go() {
     again = true
     if (asking.value) return
@@ -26,11 +28,15 @@ export function latest<A, T>(
       const about = wanted()
       if (about === null) {
         answer.value = null
+        answered = ''
         continue
       }
+      const question = JSON.stringify(about)
+      if (question === answered) continue
       try {
         answer.value = await ask(about)
         problem.value = null
+        answered = question
       } catch (e) {
         problem.value = e as Error
       }
@@ -46,14 +52,19 @@ export function useImpact(
   book: Ref<Rulebook | null>,
   subject: Ref<string | null>,
   size: Ref<number>,
+  /** The edition that it is held against; undefined while it is not known. */
+  edition: Ref<number | undefined>,
   allowed: () => boolean,
 ) {
   return latest(
     () =>
       book.value && allowed()
-        ? { document: wire(book.value), subject: subject.value, from: 0, size: size.value }
+        ? {
+            edition: edition.value,
+            body: { document: wire(book.value), subject: subject.value, from: 0, size: size.value },
+          }
         : null,
-    (body): Promise<ImpactView> => take(api.POST('/api/rulebook/impact', { body })),
+    ({ body }): Promise<ImpactView> => take(api.POST('/api/rulebook/impact', { body })),
   )
 }
 
@@ -64,8 +75,15 @@ export interface Whom {
   person?: string | undefined
 }
 
-/** The rulebook as it applies to somebody, and what is to be said about it. */
-export function useAppraisal(book: Ref<Rulebook | null>, whom: Ref<Whom>) {
+/**
+ * The rulebook as it applies to somebody, and what is to be said about it; asked when what is more
+ * urgent has been answered.
+ */
+export function useAppraisal(
+  book: Ref<Rulebook | null>,
+  whom: Ref<Whom>,
+  busy: Ref<boolean> = ref(false),
+) {
   return latest(
     () =>
       book.value
@@ -76,6 +94,9 @@ export function useAppraisal(book: Ref<Rulebook | null>, whom: Ref<Whom>) {
             person: whom.value.person ?? null,
           }
         : null,
-    (body): Promise<AppraisalView> => take(api.POST('/api/rulebook/appraisal', { body })),
+    async (body): Promise<AppraisalView> => {
+      await until(busy).toBe(false)
+      return take(api.POST('/api/rulebook/appraisal', { body }))
+    },
   )
 }

@@ -12,6 +12,7 @@ import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
@@ -158,7 +159,7 @@ public final class Foresight {
         && b != null
         && !(a.mode() == b.mode()
             && a.importance() == b.importance()
-            && java.util.Objects.equals(a.limit(), b.limit()));
+            && Objects.equals(a.limit(), b.limit()));
   }
 
   private static boolean judgesOtherwise(

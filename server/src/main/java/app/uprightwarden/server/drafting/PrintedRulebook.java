@@ -15,6 +15,7 @@ import app.uprightwarden.core.rulebook.Scope;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.rulebook.RulebookService;
+import com.openhtmltopdf.outputdevice.helper.BaseRendererBuilder.FontStyle;
 import com.openhtmltopdf.pdfboxout.PdfRendererBuilder;
 import com.samskivert.mustache.Mustache;
 import com.samskivert.mustache.Template;
@@ -84,9 +85,7 @@ class PrintedRulebook {
           () -> open("/static/print/atkinson-" + face + ".ttf"),
           "Atkinson",
           face.equals("bold") ? 700 : 400,
-          face.equals("italic")
-              ? com.openhtmltopdf.outputdevice.helper.BaseRendererBuilder.FontStyle.ITALIC
-              : com.openhtmltopdf.outputdevice.helper.BaseRendererBuilder.FontStyle.NORMAL,
+          face.equals("italic") ? FontStyle.ITALIC : FontStyle.NORMAL,
           true);
     }
     builder.withHtmlContent(page(source, whom, style), null);

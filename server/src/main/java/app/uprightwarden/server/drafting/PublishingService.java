@@ -14,6 +14,7 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
+import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -23,7 +24,7 @@ import tools.jackson.databind.json.JsonMapper;
 @Service
 class PublishingService {
   private static final DateTimeFormatter WHEN =
-      DateTimeFormatter.ofPattern("d MMMM yyyy 'at' HH:mm 'UTC'", java.util.Locale.ENGLISH)
+      DateTimeFormatter.ofPattern("d MMMM yyyy 'at' HH:mm 'UTC'", Locale.ENGLISH)
           .withZone(ZoneOffset.UTC);
 
   private final DraftRepository drafts;

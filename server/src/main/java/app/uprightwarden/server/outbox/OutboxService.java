@@ -11,6 +11,8 @@ import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
 import java.util.Date;
 import java.util.List;
 import java.util.Optional;
@@ -69,7 +71,7 @@ public class OutboxService {
               letter.body(),
               raw(letter, now),
               by,
-              java.time.LocalDateTime.ofInstant(now, java.time.ZoneOffset.UTC))
+              LocalDateTime.ofInstant(now, ZoneOffset.UTC))
           .update();
     }
     return letters.size();
@@ -111,8 +113,7 @@ public class OutboxService {
                     r.getString(4),
                     r.getString(5),
                     r.getString(6),
-                    r.getObject(7, java.time.LocalDateTime.class)
-                        .toInstant(java.time.ZoneOffset.UTC)))
+                    r.getObject(7, LocalDateTime.class).toInstant(ZoneOffset.UTC)))
         .list();
   }
 

@@ -18,6 +18,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
 import org.springframework.jdbc.core.RowCallbackHandler;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
@@ -28,6 +32,7 @@ import org.springframework.stereotype.Component;
  */
 @Component
 public class RegisterSnapshot {
+  private static final Logger LOG = LoggerFactory.getLogger(RegisterSnapshot.class);
   private static final Duration STALE = Duration.ofHours(1);
   private static final int PAGE = 1000;
 
@@ -63,6 +68,23 @@ public class RegisterSnapshot {
    * @param directoryRevision equal numbers mean equal directories
    */
   public record View(RegisterIndex index, Directory directory, long directoryRevision) {}
+
+  /** Reads the register in the background, so that the first question need not wait for it. */
+  @EventListener(ApplicationReadyEvent.class)
+  void warmUp() {
+    Thread thread =
+        new Thread(
+            () -> {
+              try {
+                current();
+              } catch (RuntimeException e) {
+                LOG.info("the register could not be read ahead: {}", e.getMessage());
+              }
+            },
+            "register-snapshot");
+    thread.setDaemon(true);
+    thread.start();
+  }
 
   /** The register as it is in the database now. */
   public View current() {

@@ -13,6 +13,7 @@ import app.uprightwarden.core.rulebook.Scope;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Function;
 
 /**
  * Writes the bundle's rulebook part in one order, so that equal rulebooks are equal texts and a
@@ -85,8 +86,7 @@ public final class RulebookWriter {
     return map;
   }
 
-  private static <T> List<String> ids(
-      List<T> inOrder, List<T> some, java.util.function.Function<T, String> id) {
+  private static <T> List<String> ids(List<T> inOrder, List<T> some, Function<T, String> id) {
     return inOrder.stream().filter(some::contains).map(id).toList();
   }
 }
