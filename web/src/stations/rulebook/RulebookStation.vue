@@ -61,7 +61,13 @@ const {
   answer: impact,
   problem: impactProblem,
   asking,
-} = useImpact(draft.book, ref(null), listed, () => !session.isHost)
+} = useImpact(
+  draft.book,
+  ref(null),
+  listed,
+  computed(() => draft.inForce.data.value?.number),
+  () => !session.isHost,
+)
 const whom = computed<Whom>(() => {
   if (view.applied.value) return view.whom.value
   const scope = scopeOf(view.layer.value)

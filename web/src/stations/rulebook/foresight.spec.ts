@@ -49,6 +49,24 @@ describe('latest', () => {
     expect(problem.value?.message).toBe('away')
   })
 
+  it('does not ask again what was answered last', async () => {
+    const { open, ask } = byHand()
+    const about = ref({ book: 1 })
+    latest(
+      () => about.value,
+      ({ book }) => ask(book),
+    )
+    await tick()
+    open[0]?.answer('one')
+    await tick()
+    about.value = { book: 1 }
+    await tick()
+    expect(open).toHaveLength(1)
+    about.value = { book: 2 }
+    await tick()
+    expect(open).toHaveLength(2)
+  })
+
   it('asks nothing where there is nothing to ask', async () => {
     const { open, ask } = byHand()
     const about = ref<number | null>(null)
