@@ -36,7 +36,7 @@ public class ScreenshotsTest {
       browser.keys("Hearings are let in one by one.");
       take("rulebook-publish");
       browser.keys(Keys.ESCAPE);
-      browser.go("/rulebook/compare?from=edition:2&to=draft:1");
+      browser.go("/rulebook/compare?from=starter&to=edition:3");
       browser.sees("differences");
       take("rulebook-compare");
       browser.go("/rulebook/editions");

@@ -258,7 +258,8 @@ public class ForesightTest extends ServerTest {
     String page =
         get(HOST, "/api/rulebook/print?of=edition:3&kind=inquiry&person=" + HOST).is(200).body();
     assertTrue(page.contains("Fixed</span>: blocked"), page);
-    assertTrue(page.contains("no looser than <b>on</b>"), page);
+    assertTrue(page.contains("Stays at <b>on</b>"), page);
+    assertTrue(page.contains("no looser than <b>by name</b>"), page);
     assertTrue(page.contains("An inquiry is for those called."));
     assertTrue(page.contains("Nobody who "));
     HttpRequest request =

@@ -153,23 +153,26 @@ class PrintedRulebook {
     row.put("control", control.title());
     row.put("fixed", rule.mode() == Mode.FIX ? start : null);
     row.put("suggested", rule.mode() == Mode.SUGGEST ? start : null);
-    row.put("limit", rule.mode() == Mode.BOUND && limit != null ? control.label(limit) : null);
+    List<String> choices = limit == null ? List.of() : choices(control, limit);
+    if (rule.mode() == Mode.BOUND && limit != null) {
+      boolean only = choices.size() == 1;
+      row.put(only ? "only" : "limit", control.label(limit));
+    }
     row.put("start", start);
-    row.put("choices", limit == null ? null : choices(control, limit));
+    row.put("choices", choices.isEmpty() ? null : String.join(", ", choices));
     row.put("why", rule.reason().isEmpty() ? control.risk() : rule.reason());
     row.put("from", names.of(rule.source()) + (rule.sealed() ? ", sealed" : ""));
     return row;
   }
 
-  /** The words a host may choose among, where there are few. */
-  private static @Nullable String choices(Control control, Value limit) {
-    if (!(control.scale() instanceof Scale.Words words)) {
-      return null;
-    }
-    return words.values().stream()
-        .filter(value -> control.within(value, limit))
-        .map(control::label)
-        .collect(Collectors.joining(", "));
+  /** The words a host may choose among; none where the control is not one of words. */
+  private static List<String> choices(Control control, Value limit) {
+    return control.scale() instanceof Scale.Words words
+        ? words.values().stream()
+            .filter(value -> control.within(value, limit))
+            .map(control::label)
+            .toList()
+        : List.of();
   }
 
   private static List<Map<String, Object>> guarantees(ResolvedRulebook rules) {
