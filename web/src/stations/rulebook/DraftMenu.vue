@@ -6,6 +6,7 @@ import { api, take } from '@/api/client'
 import type { DraftLine, Present } from '@/api/schema'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
+import { bringIn } from './files'
 
 /** Which draft is worked on: choose, begin, rename, bring in from a file, discard. */
 const props = defineProps<{ draft: DraftLine | null; present: Present[]; editable: boolean }>()
@@ -54,26 +55,16 @@ async function answer() {
       await take(api.DELETE('/api/rulebook/drafts/{id}', { params: { path } }))
       emit('choose', null)
     } else if (file.value) {
-      emit('choose', await bringIn(file.value))
+      const chosen = file.value
+      const called = name.value || chosen.name.replace(/\.\w+$/, '')
+      const format = /\.ya?ml$/i.test(chosen.name) ? 'yaml' : 'json'
+      emit('choose', await bringIn(called, format, await chosen.text()))
     }
     asking.value = null
     await cache.invalidateQueries({ key: ['drafts'] })
   } catch (e) {
     problem.value = e as Error
   }
-}
-
-async function bringIn(chosen: File): Promise<number> {
-  const format = /\.ya?ml$/i.test(chosen.name) ? 'yaml' : 'json'
-  const begun = await take(
-    api.POST('/api/rulebook/file', {
-      params: { query: { name: name.value || chosen.name.replace(/\.\w+$/, ''), format } },
-      body: (await chosen.text()) as never,
-      bodySerializer: (text: unknown) => text as string,
-      headers: { 'Content-Type': format === 'yaml' ? 'application/yaml' : 'application/json' },
-    }),
-  )
-  return begun.id
 }
 </script>
 

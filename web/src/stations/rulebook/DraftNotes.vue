@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useCatalogue } from '@/api/catalogue'
-import { api, take } from '@/api/client'
+import { api, Problem, take } from '@/api/client'
 import { useSession } from '@/api/session'
 import type { DraftLine } from '@/api/schema'
 import ProblemNote from '@/shell/ProblemNote.vue'
@@ -23,6 +23,7 @@ const emit = defineEmits<{
   changed: []
   published: [edition: number]
   retry: []
+  keep: []
 }>()
 
 const session = useSession()
@@ -30,6 +31,8 @@ const { catalogue, controls } = useCatalogue()
 const why = ref('')
 const declining = ref(false)
 const failed = ref<Error | null>(null)
+/** Somebody published or discarded the draft while it was open here. */
+const gone = computed(() => props.problem instanceof Problem && props.problem.status === 404)
 
 const words = (clash: Clash, item: Clash['mine']) =>
   clash.control
@@ -109,7 +112,8 @@ async function act(what: 'consent' | 'decline' | 'withdraw') {
     </div>
     <div v-if="problem" class="note">
       <ProblemNote class="flex-1" :problem="problem" />
-      <button class="button" @click="emit('retry')">Try again</button>
+      <button v-if="gone" class="button" @click="emit('keep')">Keep it as a new draft</button>
+      <button v-else class="button" @click="emit('retry')">Try again</button>
     </div>
     <ProblemNote v-if="failed" class="mx-5 my-2" :problem="failed" />
   </div>

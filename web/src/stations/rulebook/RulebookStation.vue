@@ -13,6 +13,7 @@ import { useActs } from './acts'
 import { layerOf, ruleOf, same, scopeOf, type Guarantee } from './book'
 import ControlRow from './ControlRow.vue'
 import { useDraft } from './draft'
+import { bringIn } from './files'
 import DraftFooter from './DraftFooter.vue'
 import DraftMenu from './DraftMenu.vue'
 import DraftNotes from './DraftNotes.vue'
@@ -162,6 +163,13 @@ async function bringUp() {
   if (collisions?.length)
     said.value = `${collisions.length} rules were changed in both; the draft’s stand.`
 }
+async function keepAsNew() {
+  if (!draft.book.value) return
+  const name = draft.line.value?.name ?? 'Kept'
+  const begun = await bringIn(name, 'json', JSON.stringify(draft.book.value))
+  await cache.invalidateQueries({ key: ['drafts'] })
+  choose(begun)
+}
 async function beginStarter() {
   await draft.begin('starter', 'First edition')
   await view.setQuery({ walk: '1', draft: String(draftId.value), family: undefined })
@@ -243,6 +251,7 @@ async function beginStarter() {
         @changed="draft.reload()"
         @published="afterPublishing({ edition: $event, letters: 0 })"
         @retry="draft.retry()"
+        @keep="keepAsNew"
       />
       <EmptyRulebook
         v-if="draft.inForce.data.value?.number === 0 && draftId === null"

@@ -2,6 +2,7 @@
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import type { ComparisonView, DraftLine, ImpactView, Overview } from '@/api/schema'
+import { Problem } from '@/api/client'
 import { useSession } from '@/api/session'
 import { catalogue, control, mounted } from '@/testing/mounting'
 import type { Guarantee, Rule } from './book'
@@ -290,6 +291,16 @@ describe('the notes over a draft', () => {
     useSession().who = { email: 'a@x.example', name: 'A', role: 'warden' } as never
     await flushPromises()
     expect(wrapper.findAll('button').map((b) => b.text())).toEqual(['Withdraw'])
+  })
+
+  it('offer to keep what is here where the draft is gone', async () => {
+    const problem = new Problem(404, 'not-found', 'There is no draft 2.', [])
+    const props = { draft: draft({}), clashes: [], problem, layerTitle }
+    const wrapper = mounted(DraftNotes, props)
+    await wrapper.find('button').trigger('click')
+    expect(wrapper.emitted('keep')).toHaveLength(1)
+    await wrapper.setProps({ problem: new Problem(500, 'fault', 'No.', []) })
+    expect(wrapper.find('button').text()).toBe('Try again')
   })
 
   it('say that a newer edition was published, and why one was refused', () => {
