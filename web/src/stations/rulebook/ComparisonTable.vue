@@ -24,6 +24,8 @@ const tight = ['tighter', 'new', 'binds now', 'fixed now', 'sealed now']
 const tone = (word: string) =>
   loose.includes(word) ? 'text-rust' : tight.includes(word) ? 'text-kelp' : 'text-soft'
 const rule = (item: unknown) => item as Rule | null
+const reasoned = (words: string[]) => words.includes('another reason')
+const reason = (item: unknown) => rule(item)?.reason || 'no reason given'
 const guarantee = (item: unknown) => item as Guarantee | null
 </script>
 
@@ -51,10 +53,14 @@ const guarantee = (item: unknown) => item as Guarantee | null
             >{{ i ? ', ' : '' }}{{ word }}</span
           >
         </td>
-        <td class="value text-soft">
-          {{ ruleWords(controls.get(line.control), rule(line.before)) }}
+        <td class="text-soft">
+          <span class="value">{{ ruleWords(controls.get(line.control), rule(line.before)) }}</span>
+          <div v-if="reasoned(line.words)" class="text-[12.5px]">{{ reason(line.before) }}</div>
         </td>
-        <td class="value">{{ ruleWords(controls.get(line.control), rule(line.after)) }}</td>
+        <td>
+          <span class="value">{{ ruleWords(controls.get(line.control), rule(line.after)) }}</span>
+          <div v-if="reasoned(line.words)" class="text-[12.5px]">{{ reason(line.after) }}</div>
+        </td>
       </tr>
       <tr v-for="line in group.guarantees" :key="line.id">
         <td>Guarantee</td>

@@ -248,8 +248,8 @@ describe('a comparison', () => {
           layer: 'organisation',
           control: 'chat',
           before: { control: 'chat', mode: 'fix', value: 'always' },
-          after: { control: 'chat', mode: 'fix', value: 'off', sealed: true },
-          words: ['tighter', 'sealed now'],
+          after: { control: 'chat', mode: 'fix', value: 'off', sealed: true, reason: 'storm' },
+          words: ['tighter', 'sealed now', 'another reason'],
         },
       ],
       guarantees: [
@@ -267,7 +267,8 @@ describe('a comparison', () => {
     const rows = table.findAll('tbody tr').map((r) => r.text().replace(/\s+/g, ' '))
     expect(rows[0]).toBe('ORGANISATION')
     expect(rows[1]).toContain('tighter, sealed now')
-    expect(rows[1]).toContain('fix: off, sealed')
+    expect(rows[1]).toContain('fix: alwaysno reason given')
+    expect(rows[1]).toContain('fix: off, sealedstorm')
     expect(rows[3]).toContain('Nobody who has been removed before may listen in.')
   })
 })
