@@ -66,7 +66,7 @@ describe('the layers', () => {
       'Organisation',
       'Root',
       'Leaf',
-      'Drill 1'.replace(' 1', ''),
+      'Drill',
     ])
     expect(options[2]?.attributes('style')).toContain('28px')
   })

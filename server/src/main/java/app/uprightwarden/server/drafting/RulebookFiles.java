@@ -1,7 +1,6 @@
 package app.uprightwarden.server.drafting;
 
 import app.uprightwarden.core.rulebook.Rulebook;
-import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.rulebook.RulebookWriter;
 import app.uprightwarden.server.schema.StrictJson;
@@ -72,22 +71,13 @@ class RulebookFiles {
       }
       return rulebookPart(node);
     } catch (JacksonException e) {
-      String where =
-          e.getLocation() == null
-              ? ""
-              : "line %d, column %d: "
-                  .formatted(e.getLocation().getLineNr(), e.getLocation().getColumnNr());
       throw ProblemException.unreadable(
           "The document is not YAML that can be read here. Nothing was stored.",
-          List.of(new Fault("", where + firstLine(e.getOriginalMessage()))));
+          List.of(StrictJson.fault(e)));
     } catch (IOException e) {
       throw ProblemException.unreadable(
           "The document did not arrive whole. Send it again.", List.of());
     }
-  }
-
-  private static String firstLine(String message) {
-    return message.lines().findFirst().orElse("it cannot be read");
   }
 
   private static JsonNode rulebookPart(JsonNode node) {

@@ -64,15 +64,19 @@ public class StrictJson {
       }
       return node;
     } catch (JacksonException e) {
-      String where =
-          e.getLocation() == null
-              ? ""
-              : "line %d, column %d: "
-                  .formatted(e.getLocation().getLineNr(), e.getLocation().getColumnNr());
       throw ProblemException.unreadable(
-          "The document is not JSON that can be read here. Nothing was stored.",
-          List.of(new Fault("", where + firstLine(e.getOriginalMessage()))));
+          "The document is not JSON that can be read here. Nothing was stored.", List.of(fault(e)));
     }
+  }
+
+  /** Where a document could not be read, and why, in one line. */
+  public static Fault fault(JacksonException e) {
+    String where =
+        e.getLocation() == null
+            ? ""
+            : "line %d, column %d: "
+                .formatted(e.getLocation().getLineNr(), e.getLocation().getColumnNr());
+    return new Fault("", where + firstLine(e.getOriginalMessage()));
   }
 
   private static String firstLine(String message) {
