@@ -24,6 +24,7 @@ public class CoreArchitectureTest {
           "remedy",
           "passcode",
           "calendar",
+          "session",
           "drafting");
 
   private final JavaClasses core =

@@ -102,9 +102,9 @@ public final class Auditor {
   }
 
   /** Everything that is wrong between meetings. */
-  public void auditTogether(Register register, Sink sink) {
+  public void auditTogether(Register register, Register.Sink sink) {
     for (RegisterCheck check : registerChecks) {
-      check.check(register, (meeting, detail) -> sink.found(meeting, null, detail));
+      check.check(register, sink);
     }
   }
 }

@@ -1,46 +1,99 @@
 package app.uprightwarden.core.audit;
 
-import java.util.ArrayList;
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.Value;
 import java.util.Arrays;
-import java.util.Collections;
-import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
- * Meetings with their occurrences in a window, held as flat arrays so that a year of 100,000 series
- * fits. Times are minutes since 1970-01-01T00:00Z.
+ * What checks between meetings need, of each meeting and its occurrences in a window: flat arrays
+ * of numbers, so that a million series fit beside everything else. Times are minutes since
+ * 1970-01-01T00:00Z.
+ *
+ * <p>Hosts, numbers and passcodes are kept as 64-bit keys of their text. Two different texts have
+ * the same key with a chance of one in 30 million over a million meetings.
  */
 public final class Register {
-  private final List<MeetingFacts> meetings = new ArrayList<>();
+  private static final int NO_GROUP = -1;
+
+  private long[] host = new long[256];
+  private long[] number = new long[256];
+  private long[] passcode = new long[256];
+  private boolean[] unwatched = new boolean[256];
+  private int meetings;
   private int[] meeting = new int[1024];
   private int[] start = new int[1024];
   private int[] end = new int[1024];
   private int size;
 
+  /** Takes what is found, by the place of the meeting among those added. */
+  @FunctionalInterface
+  public interface Sink {
+    void found(int meeting, Detail detail);
+  }
+
   /**
    * Adds a meeting with the starts and ends of its occurrences.
    *
    * @param starts minutes since the epoch, as many as ends
+   * @return its place: 0, 1, 2, …
    */
-  public void add(MeetingFacts facts, int[] starts, int[] ends) {
-    int index = meetings.size();
-    meetings.add(facts);
+  public int add(MeetingFacts facts, int[] starts, int[] ends) {
+    int index = meetings++;
+    if (meetings > host.length) {
+      int capacity = grown(host.length, meetings);
+      host = Arrays.copyOf(host, capacity);
+      number = Arrays.copyOf(number, capacity);
+      passcode = Arrays.copyOf(passcode, capacity);
+      unwatched = Arrays.copyOf(unwatched, capacity);
+    }
+    // numbers whose reuse is not evidenced count as reusable, the loosest
+    boolean reusable = facts.values().is(Control.MEETING_NUMBER, "reusable");
+    host[index] = key(facts.host());
+    number[index] = reusable ? key(facts.number()) : 0;
+    passcode[index] = facts.passcode() == null ? 0 : key(facts.passcode().fingerprint());
+    unwatched[index] =
+        facts.coHosts() == 0
+            && !facts.values().effective(Control.EARLY_ENTRY).equals(new Value.Amount(0));
+    addOccurrences(index, starts, ends);
+    return index;
+  }
+
+  private void addOccurrences(int index, int[] starts, int[] ends) {
     int needed = size + starts.length;
     if (needed > start.length) {
-      int capacity = Math.max(needed, start.length * 2);
+      int capacity = grown(start.length, needed);
       meeting = Arrays.copyOf(meeting, capacity);
       start = Arrays.copyOf(start, capacity);
       end = Arrays.copyOf(end, capacity);
     }
-    for (int i = 0; i < starts.length; i++) {
-      meeting[size] = index;
-      start[size] = starts[i];
-      end[size] = ends[i];
-      size++;
-    }
+    Arrays.fill(meeting, size, needed, index);
+    System.arraycopy(starts, 0, start, size, starts.length);
+    System.arraycopy(ends, 0, end, size, starts.length);
+    size = needed;
   }
 
-  public List<MeetingFacts> meetings() {
-    return Collections.unmodifiableList(meetings);
+  private static int grown(int capacity, int needed) {
+    return Math.max(needed, capacity + capacity / 2);
+  }
+
+  /** A text's key, never 0 for one that is there: FNV-1a (64 bit), then mixed once more. */
+  static long key(@Nullable String text) {
+    if (text == null) {
+      return 0;
+    }
+    long hash = 0xcbf29ce484222325L;
+    for (int i = 0; i < text.length(); i++) {
+      hash = (hash ^ text.charAt(i)) * 0x100000001b3L;
+    }
+    hash = (hash ^ hash >>> 30) * 0xbf58476d1ce4e5b9L;
+    hash ^= hash >>> 27;
+    return hash == 0 ? 1 : hash;
+  }
+
+  /** How many meetings there are. */
+  public int meetings() {
+    return meetings;
   }
 
   /** How many occurrences there are. */
@@ -60,6 +113,42 @@ public final class Register {
     return end[occurrence];
   }
 
+  /** Whether people can be in it while its host is elsewhere: no co-host, and they may be early. */
+  public boolean isUnwatched(int meeting) {
+    return unwatched[meeting];
+  }
+
+  /** The group of each meeting: those with the same host. */
+  public int[] byHost() {
+    return groups(host);
+  }
+
+  /** The group of each meeting with a reusable number: those with the same; others have none. */
+  public int[] byReusableNumber() {
+    return groups(number);
+  }
+
+  /** The group of each meeting with a passcode: those with the same; others have none. */
+  public int[] byPasscode() {
+    return groups(passcode);
+  }
+
+  private int[] groups(long[] keys) {
+    long[] distinct = Arrays.copyOf(keys, meetings);
+    Arrays.sort(distinct);
+    int count = 0;
+    for (int i = 0; i < distinct.length; i++) {
+      if (distinct[i] != 0 && (count == 0 || distinct[i] != distinct[count - 1])) {
+        distinct[count++] = distinct[i];
+      }
+    }
+    int[] groups = new int[meetings];
+    for (int i = 0; i < meetings; i++) {
+      groups[i] = keys[i] == 0 ? NO_GROUP : Arrays.binarySearch(distinct, 0, count, keys[i]);
+    }
+    return groups;
+  }
+
   /**
    * The occurrences of the meetings that belong to a group, by group and then by start.
    *
@@ -67,55 +156,40 @@ public final class Register {
    * @return occurrence numbers
    */
   public int[] sortedByGroupAndStart(int[] groupOfMeeting) {
-    long[] keys = new long[size];
-    int count = 0;
+    int most = Arrays.stream(groupOfMeeting).max().orElse(NO_GROUP);
+    int[] ends = new int[most + 2];
     for (int i = 0; i < size; i++) {
-      if (groupOfMeeting[meeting[i]] >= 0) {
-        keys[count++] = i;
+      ends[groupOfMeeting[meeting[i]] + 1]++;
+    }
+    ends[0] = 0; // those without a group
+    for (int group = 1; group < ends.length; group++) {
+      ends[group] += ends[group - 1];
+    }
+    int[] order = new int[ends[most + 1]];
+    int[] next = Arrays.copyOf(ends, ends.length);
+    for (int i = 0; i < size; i++) {
+      int group = groupOfMeeting[meeting[i]];
+      if (group >= 0) {
+        order[next[group]++] = i;
       }
     }
-    // group and start decide the order; the occurrence's own number rides along in a second pass
-    int[] order = new int[count];
-    long[] sortable = new long[count];
-    for (int i = 0; i < count; i++) {
-      int occurrence = (int) keys[i];
-      sortable[i] =
-          ((long) groupOfMeeting[meeting[occurrence]] << 32) | (start[occurrence] & 0xFFFFFFFFL);
-      order[i] = occurrence;
+    for (int group = 0; group <= most; group++) {
+      sortByStart(order, ends[group], ends[group + 1]);
     }
-    sort(sortable, order);
     return order;
   }
 
-  /** Merge sort of keys, carrying the companions: stable, n log n. */
-  private static void sort(long[] keys, int[] companions) {
-    int n = keys.length;
-    long[] fromKeys = keys;
-    int[] from = companions;
-    long[] toKeys = new long[n];
-    int[] to = new int[n];
-    for (int width = 1; width < n; width *= 2) {
-      for (int low = 0; low < n; low += 2 * width) {
-        int middle = Math.min(low + width, n);
-        int high = Math.min(low + 2 * width, n);
-        int a = low;
-        int b = middle;
-        for (int k = low; k < high; k++) {
-          boolean takeA = a < middle && (b >= high || fromKeys[a] <= fromKeys[b]);
-          int source = takeA ? a++ : b++;
-          toKeys[k] = fromKeys[source];
-          to[k] = from[source];
-        }
-      }
-      long[] spareKeys = fromKeys;
-      int[] spare = from;
-      fromKeys = toKeys;
-      from = to;
-      toKeys = spareKeys;
-      to = spare;
+  private void sortByStart(int[] order, int from, int to) {
+    if (to - from < 2) {
+      return;
     }
-    if (from != companions) {
-      System.arraycopy(from, 0, companions, 0, n);
+    long[] sortable = new long[to - from];
+    for (int i = from; i < to; i++) {
+      sortable[i - from] = (long) start[order[i]] << 32 | order[i];
+    }
+    Arrays.sort(sortable);
+    for (int i = from; i < to; i++) {
+      order[i] = (int) sortable[i - from];
     }
   }
 }

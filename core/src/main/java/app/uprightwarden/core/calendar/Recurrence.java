@@ -1,6 +1,7 @@
 package app.uprightwarden.core.calendar;
 
 import java.time.DateTimeException;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
@@ -17,6 +18,9 @@ import org.dmfs.rfc5545.recur.RecurrenceRuleIterator;
  * clock first.
  */
 public final class Recurrence {
+  /** The stretch in which the occurrences of one meeting are counted. */
+  public static final Duration PACE = Duration.ofDays(1200);
+
   private final RecurrenceRule rule;
 
   private Recurrence(RecurrenceRule rule) {
@@ -47,6 +51,32 @@ public final class Recurrence {
       return new Recurrence(rule);
     } catch (InvalidRecurrenceRuleException | DateTimeException | IllegalArgumentException e) {
       throw new IllegalArgumentException("not a recurrence rule: " + e.getMessage(), e);
+    }
+  }
+
+  /**
+   * Refuses a rule that no register could hold: more than {@link Occurrences#MOST} occurrences by
+   * its count, or in the {@link #PACE} from its start.
+   *
+   * @throws IllegalArgumentException with what is too much
+   */
+  public void checkPace(LocalDateTime start) {
+    Integer count = rule.getCount();
+    if (count != null && count > Occurrences.MOST) {
+      throw new IllegalArgumentException(
+          "recurs " + count + " times; " + Occurrences.MOST + " are the most. End it by a date");
+    }
+    LocalDateTime horizon = start.plus(PACE);
+    Starts each = from(start);
+    for (int i = 0; each.hasNext() && !each.next().isAfter(horizon); i++) {
+      if (i >= Occurrences.MOST) {
+        throw new IllegalArgumentException(
+            "recurs more than "
+                + Occurrences.MOST
+                + " times in "
+                + PACE.toDays()
+                + " days; make it less frequent");
+      }
     }
   }
 

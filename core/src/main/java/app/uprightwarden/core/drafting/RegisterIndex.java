@@ -1,19 +1,23 @@
 package app.uprightwarden.core.drafting;
 
+import java.util.AbstractList;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.RandomAccess;
 import java.util.Set;
 
 /**
  * A register in short: each meeting as a few numbers and the cohort it belongs to. Immutable; a
- * changed register is a new index that shares what stayed.
+ * changed register is a new index that shares what stayed. In columns, 32 bytes a meeting, so that
+ * a million fit beside everything else.
  */
 public final class RegisterIndex {
-  public static final RegisterIndex EMPTY = new RegisterIndex(List.of(), List.of());
+  public static final RegisterIndex EMPTY = new Builder().build();
 
   /**
    * A meeting.
@@ -31,17 +35,31 @@ public final class RegisterIndex {
       long row, long version, Cohort cohort, String host, int next, int occurrences) {}
 
   private final List<Cohort> cohorts;
-  private final List<Entry> entries;
+  private final List<String> hosts;
+  private final long[] rows;
+  private final long[] versions;
+  private final int[] cohort;
+  private final int[] host;
+  private final int[] next;
+  private final int[] occurrences;
+  private final List<Entry> entries = new Entries();
 
-  private RegisterIndex(List<Cohort> cohorts, List<Entry> entries) {
-    this.cohorts = cohorts;
-    this.entries = entries;
+  private RegisterIndex(Builder made) {
+    cohorts = List.copyOf(made.cohorts.all);
+    hosts = List.copyOf(made.hosts.all);
+    rows = Arrays.copyOf(made.rows, made.size);
+    versions = Arrays.copyOf(made.versions, made.size);
+    cohort = Arrays.copyOf(made.cohort, made.size);
+    host = Arrays.copyOf(made.host, made.size);
+    next = Arrays.copyOf(made.next, made.size);
+    occurrences = Arrays.copyOf(made.occurrences, made.size);
   }
 
   public List<Cohort> cohorts() {
     return cohorts;
   }
 
+  /** All meetings in the order of their rows; each entry is made when it is asked for. */
   public List<Entry> entries() {
     return entries;
   }
@@ -52,32 +70,124 @@ public final class RegisterIndex {
 
   /** The index with some meetings put in place and some taken out, by row. */
   public RegisterIndex with(Collection<Fresh> put, Set<Long> removed) {
-    Set<Long> replaced = new HashSet<>(removed);
-    put.forEach(fresh -> replaced.add(fresh.row()));
-    List<Entry> kept = new ArrayList<>(entries.size() + put.size());
-    for (Entry entry : entries) {
-      if (!replaced.contains(entry.row())) {
-        kept.add(entry);
+    List<Fresh> coming = put.stream().sorted(Comparator.comparingLong(Fresh::row)).toList();
+    Builder made = new Builder();
+    made.cohorts.addAll(cohorts);
+    made.hosts.addAll(hosts);
+    int at = 0;
+    for (Fresh fresh : coming) {
+      at = made.copy(this, at, fresh.row(), removed);
+      made.add(fresh);
+      if (at < rows.length && rows[at] == fresh.row()) {
+        at++;
       }
     }
-    List<Cohort> all = new ArrayList<>(cohorts);
-    Map<Cohort, Integer> numbers = new HashMap<>();
-    for (int i = 0; i < all.size(); i++) {
-      numbers.put(all.get(i), i);
+    made.copy(this, at, Long.MAX_VALUE, removed);
+    return made.build();
+  }
+
+  private final class Entries extends AbstractList<Entry> implements RandomAccess {
+    @Override
+    public Entry get(int i) {
+      return new Entry(
+          rows[i], versions[i], cohort[i], hosts.get(host[i]), next[i], occurrences[i]);
     }
-    Map<String, String> hosts = new HashMap<>(); // one text for each host
-    kept.forEach(entry -> hosts.put(entry.host(), entry.host()));
-    for (Fresh fresh : put) {
-      Integer number = numbers.get(fresh.cohort());
-      if (number == null) {
-        number = all.size();
-        all.add(fresh.cohort());
-        numbers.put(fresh.cohort(), number);
+
+    @Override
+    public int size() {
+      return rows.length;
+    }
+  }
+
+  /** Things by number, each once. */
+  private static final class Numbered<T> {
+    final List<T> all = new ArrayList<>();
+    private final Map<T, Integer> numbers = new HashMap<>();
+
+    int of(T one) {
+      Integer known = numbers.putIfAbsent(one, all.size());
+      if (known == null) {
+        all.add(one);
+        return all.size() - 1;
       }
-      String host = hosts.computeIfAbsent(fresh.host(), h -> h);
-      kept.add(
-          new Entry(fresh.row(), fresh.version(), number, host, fresh.next(), fresh.occurrences()));
+      return known;
     }
-    return new RegisterIndex(List.copyOf(all), List.copyOf(kept));
+
+    void addAll(List<T> some) {
+      some.forEach(this::of);
+    }
+  }
+
+  /** Gathers an index meeting by meeting, in the order of their rows. */
+  public static final class Builder {
+    private final Numbered<Cohort> cohorts = new Numbered<>();
+    private final Numbered<String> hosts = new Numbered<>();
+    private long[] rows = new long[1024];
+    private long[] versions = new long[1024];
+    private int[] cohort = new int[1024];
+    private int[] host = new int[1024];
+    private int[] next = new int[1024];
+    private int[] occurrences = new int[1024];
+    private int size;
+
+    /**
+     * Puts a meeting behind those added before.
+     *
+     * @throws IllegalArgumentException where its row does not come after theirs
+     */
+    public Builder add(Fresh fresh) {
+      if (size > 0 && rows[size - 1] >= fresh.row()) {
+        throw new IllegalArgumentException(
+            "row " + fresh.row() + " does not come after " + rows[size - 1]);
+      }
+      put(
+          fresh.row(),
+          fresh.version(),
+          cohorts.of(fresh.cohort()),
+          hosts.of(fresh.host()),
+          fresh.next(),
+          fresh.occurrences());
+      return this;
+    }
+
+    public RegisterIndex build() {
+      return new RegisterIndex(this);
+    }
+
+    /** Takes over an index's meetings before a row, whose cohorts and hosts are here already. */
+    private int copy(RegisterIndex from, int start, long before, Set<Long> removed) {
+      int i = start;
+      while (i < from.rows.length && from.rows[i] < before) {
+        if (!removed.contains(from.rows[i])) {
+          put(
+              from.rows[i],
+              from.versions[i],
+              from.cohort[i],
+              from.host[i],
+              from.next[i],
+              from.occurrences[i]);
+        }
+        i++;
+      }
+      return i;
+    }
+
+    private void put(long row, long version, int itsCohort, int itsHost, int start, int coming) {
+      if (size == rows.length) {
+        int more = size + size / 2;
+        rows = Arrays.copyOf(rows, more);
+        versions = Arrays.copyOf(versions, more);
+        cohort = Arrays.copyOf(cohort, more);
+        host = Arrays.copyOf(host, more);
+        next = Arrays.copyOf(next, more);
+        occurrences = Arrays.copyOf(occurrences, more);
+      }
+      rows[size] = row;
+      versions[size] = version;
+      cohort[size] = itsCohort;
+      host[size] = itsHost;
+      next[size] = start;
+      occurrences[size++] = coming;
+    }
   }
 }

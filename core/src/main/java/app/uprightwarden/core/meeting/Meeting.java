@@ -59,4 +59,129 @@ public record Meeting(
         controls,
         changes);
   }
+
+  /** This meeting with other controls. */
+  public Meeting withControls(ControlValues controls) {
+    return new Meeting(
+        id,
+        title,
+        description,
+        kind,
+        host,
+        coHosts,
+        presenters,
+        invitees,
+        lists,
+        space,
+        start,
+        zone,
+        minutes,
+        recurrence,
+        exDates,
+        rDates,
+        number,
+        passcode,
+        controls,
+        changes);
+  }
+
+  /** This meeting with another number. */
+  public Meeting withNumber(@Nullable String number) {
+    return new Meeting(
+        id,
+        title,
+        description,
+        kind,
+        host,
+        coHosts,
+        presenters,
+        invitees,
+        lists,
+        space,
+        start,
+        zone,
+        minutes,
+        recurrence,
+        exDates,
+        rDates,
+        number,
+        passcode,
+        controls,
+        changes);
+  }
+
+  /** This meeting with another description. */
+  public Meeting withDescription(String description) {
+    return new Meeting(
+        id,
+        title,
+        description,
+        kind,
+        host,
+        coHosts,
+        presenters,
+        invitees,
+        lists,
+        space,
+        start,
+        zone,
+        minutes,
+        recurrence,
+        exDates,
+        rDates,
+        number,
+        passcode,
+        controls,
+        changes);
+  }
+
+  /** This meeting with other exceptions to its series. */
+  public Meeting withExceptions(List<LocalDateTime> exDates, List<OccurrenceChange> changes) {
+    return new Meeting(
+        id,
+        title,
+        description,
+        kind,
+        host,
+        coHosts,
+        presenters,
+        invitees,
+        lists,
+        space,
+        start,
+        zone,
+        minutes,
+        recurrence,
+        exDates,
+        rDates,
+        number,
+        passcode,
+        controls,
+        changes);
+  }
+
+  /** This meeting with another host, and these co-hosts. */
+  public Meeting withHost(String host, List<String> coHosts) {
+    return new Meeting(
+        id,
+        title,
+        description,
+        kind,
+        host,
+        coHosts,
+        presenters,
+        invitees,
+        lists,
+        space,
+        start,
+        zone,
+        minutes,
+        recurrence,
+        exDates,
+        rDates,
+        number,
+        passcode,
+        controls,
+        changes);
+  }
 }

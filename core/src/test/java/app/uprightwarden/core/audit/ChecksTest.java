@@ -334,17 +334,19 @@ public class ChecksTest {
 
   private static Map<String, Integer> together(Collection<Draft> drafts, int[]... times) {
     Register register = new Register();
+    List<String> ids = new ArrayList<>();
     int i = 0;
     for (Draft draft : drafts) {
       int[] at = times[i++];
+      ids.add(draft.id);
       register.add(draft.facts(Rulebook.EMPTY), new int[] {at[0]}, new int[] {at[1]});
     }
     Map<String, Integer> found = new HashMap<>();
     new Auditor()
         .auditTogether(
             register,
-            (meeting, occurrence, detail) ->
-                found.merge(detail.check().id() + " " + meeting.id(), 1, Integer::sum));
+            (meeting, detail) ->
+                found.merge(detail.check().id() + " " + ids.get(meeting), 1, Integer::sum));
     return found;
   }
 

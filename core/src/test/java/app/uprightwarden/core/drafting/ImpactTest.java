@@ -1,6 +1,7 @@
 package app.uprightwarden.core.drafting;
 
 import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertThrows;
 import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.core.RandomMeetings;
@@ -27,6 +28,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.Set;
+import java.util.TreeMap;
 import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
 
@@ -254,5 +256,49 @@ public class ImpactTest {
     assertEquals(changed.cohort(third), other);
     assertEquals(third.version(), 1);
     assertEquals(whole.entries().size(), 20, "the one before stays as it was");
+  }
+
+  @Test
+  public void anIndexChangedInAnyOrderIsTheOneMadeAtOnce() {
+    Random random = new Random(80);
+    RandomMeetings any = new RandomMeetings(random);
+    List<Cohort> cohorts =
+        meetings(any, random, 12).stream().map(m -> Cohort.of(m, directory)).toList();
+    RegisterIndex index = RegisterIndex.EMPTY;
+    TreeMap<Long, RegisterIndex.Fresh> model = new TreeMap<>();
+    for (int round = 0; round < 90; round++) {
+      Map<Long, RegisterIndex.Fresh> put = new HashMap<>();
+      Set<Long> removed = new HashSet<>();
+      for (int i = 0; i < 60; i++) {
+        long row = 1L + random.nextInt(3000);
+        if (random.nextInt(4) == 0) {
+          removed.add(row);
+        } else {
+          Cohort cohort = cohorts.get(random.nextInt(cohorts.size()));
+          put.put(
+              row,
+              new RegisterIndex.Fresh(row, round, cohort, "h" + row % 7, i, random.nextInt(9)));
+        }
+      }
+      index = index.with(put.values(), removed);
+      model.keySet().removeAll(removed);
+      model.putAll(put);
+    }
+    RegisterIndex.Builder builder = new RegisterIndex.Builder();
+    model.values().forEach(builder::add);
+    assertEquals(told(index), told(builder.build()));
+    assertTrue(index.entries().size() > 1550, "enough to grow more than once");
+    assertThrows(
+        IllegalArgumentException.class,
+        () -> builder.add(new RegisterIndex.Fresh(1, 0, cohorts.get(0), "h", 0, 0)));
+  }
+
+  private static List<String> told(RegisterIndex index) {
+    return index.entries().stream()
+        .map(
+            e ->
+                List.of(e.row(), e.version(), e.host(), e.next(), e.occurrences()).toString()
+                    + index.cohort(e))
+        .toList();
   }
 }

@@ -2,15 +2,9 @@ package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
-import app.uprightwarden.core.audit.MeetingFacts;
 import app.uprightwarden.core.audit.Register;
 import app.uprightwarden.core.audit.RegisterCheck;
-import app.uprightwarden.core.control.Control;
 import com.google.auto.service.AutoService;
-import java.util.LinkedHashMap;
-import java.util.List;
-import java.util.Map;
-import java.util.function.BiConsumer;
 
 /** Two occurrences on one reusable number are less than 15 minutes apart. */
 @AutoService(Check.class)
@@ -44,28 +38,25 @@ public final class NumberSpillover implements RegisterCheck {
   private static final int APART = 15;
 
   @Override
-  public void check(Register register, BiConsumer<MeetingFacts, Detail> found) {
-    List<MeetingFacts> meetings = register.meetings();
-    int[] groups = Groups.of(meetings, m -> reusable(m) ? m.number() : null);
-    int[] order = register.sortedByGroupAndStart(groups);
-    Map<MeetingFacts, Integer> close = new LinkedHashMap<>();
+  public void check(Register register, Register.Sink found) {
+    int[] groups = register.byReusableNumber();
+    int[] close = new int[register.meetings()];
     int lastEnd = Integer.MIN_VALUE;
     int group = -1;
-    for (int occurrence : order) {
-      MeetingFacts meeting = meetings.get(register.meetingOf(occurrence));
-      boolean sameNumber = groups[register.meetingOf(occurrence)] == group;
+    for (int occurrence : register.sortedByGroupAndStart(groups)) {
+      int meeting = register.meetingOf(occurrence);
+      boolean sameNumber = groups[meeting] == group;
       if (sameNumber && register.start(occurrence) - lastEnd < APART) {
-        close.merge(meeting, 1, Integer::sum);
+        close[meeting]++;
       }
       lastEnd = sameNumber ? Math.max(lastEnd, register.end(occurrence)) : register.end(occurrence);
-      group = groups[register.meetingOf(occurrence)];
+      group = groups[meeting];
     }
-    close.forEach((meeting, times) -> found.accept(meeting, Detail.of(this, times, APART)));
-  }
-
-  /** Numbers whose reuse is not evidenced count as reusable, the loosest. */
-  private static boolean reusable(MeetingFacts meeting) {
-    return meeting.values().is(Control.MEETING_NUMBER, "reusable");
+    for (int meeting = 0; meeting < close.length; meeting++) {
+      if (close[meeting] > 0) {
+        found.found(meeting, Detail.of(this, close[meeting], APART));
+      }
+    }
   }
 
   @Override

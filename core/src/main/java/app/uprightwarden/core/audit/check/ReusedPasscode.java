@@ -2,15 +2,9 @@ package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
-import app.uprightwarden.core.audit.MeetingFacts;
 import app.uprightwarden.core.audit.Register;
 import app.uprightwarden.core.audit.RegisterCheck;
 import com.google.auto.service.AutoService;
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
-import java.util.List;
-import java.util.Map;
-import java.util.function.BiConsumer;
 
 /** Two or more meetings share a passcode. */
 @AutoService(Check.class)
@@ -41,18 +35,17 @@ public final class ReusedPasscode implements RegisterCheck {
   }
 
   @Override
-  public void check(Register register, BiConsumer<MeetingFacts, Detail> found) {
-    Map<String, List<MeetingFacts>> sharing = new LinkedHashMap<>();
-    for (MeetingFacts meeting : register.meetings()) {
-      if (meeting.passcode() != null) {
-        sharing
-            .computeIfAbsent(meeting.passcode().fingerprint(), key -> new ArrayList<>())
-            .add(meeting);
+  public void check(Register register, Register.Sink found) {
+    int[] groups = register.byPasscode();
+    int[] sharing = new int[groups.length];
+    for (int group : groups) {
+      if (group >= 0) {
+        sharing[group]++;
       }
     }
-    for (List<MeetingFacts> group : sharing.values()) {
-      if (group.size() > 1) {
-        group.forEach(meeting -> found.accept(meeting, Detail.of(this, group.size(), 1)));
+    for (int meeting = 0; meeting < groups.length; meeting++) {
+      if (groups[meeting] >= 0 && sharing[groups[meeting]] > 1) {
+        found.found(meeting, Detail.of(this, sharing[groups[meeting]], 1));
       }
     }
   }
