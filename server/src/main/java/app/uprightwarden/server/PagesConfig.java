@@ -10,7 +10,18 @@ import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
 @Configuration
 class PagesConfig implements WebMvcConfigurer {
   private static final String[] STATIONS = {
-    "rulebook", "register", "audit", "help", "outbox", "sign-in"
+    "lookout",
+    "rulebook",
+    "register",
+    "audit",
+    "door",
+    "people",
+    "floor",
+    "ledger",
+    "corner",
+    "help",
+    "outbox",
+    "sign-in"
   };
 
   @Override

@@ -57,7 +57,7 @@ public class AccessTest extends ServerTest {
       {"GET", "/api/rulebook/print?of=in-force&person=" + WARDEN, 401, 403, 200},
       {"GET", "/api/rulebook/print?of=in-force&person=" + HOST, 401, 200, 200},
       {"GET", "/api/outbox", 401, 403, 200},
-      {"GET", "/api/outbox/1/mail", 401, 403, 404},
+      {"GET", "/api/outbox/999999/mail", 401, 403, 404},
       {"GET", "/api/meetings/m-0001/explain?persona=link-finder&right=listen", 401, 200, 200},
       {"GET", "/api/meetings/m-0002/explain?persona=link-finder&right=listen", 401, 404, 200},
       {"GET", "/api/meetings", 401, 200, 200},
@@ -67,11 +67,110 @@ public class AccessTest extends ServerTest {
       {"GET", "/api/meetings/m-0001/passcode", 401, 200, 403},
       {"GET", "/api/meetings/m-0002/passcode", 401, 404, 403},
       {"PATCH", "/api/meetings/m-0002/controls", 401, 404, 403},
+      {
+        "GET", "/api/meetings/week?from=2027-01-01T00:00:00Z&to=2027-01-02T00:00:00Z", 401, 200, 200
+      },
+      {"GET", "/api/meetings/cancelled", 401, 200, 200},
+      {"GET", "/api/meetings/m-0001/history", 401, 200, 200},
+      {"GET", "/api/meetings/m-0002/history", 401, 404, 200},
+      {"GET", "/api/meetings/m-0001/answers", 401, 200, 200},
+      {"GET", "/api/meetings/m-0002/answers", 401, 404, 200},
+      {"GET", "/api/meetings/m-0001/form", 401, 200, 403},
+      {"GET", "/api/meetings/m-0002/form", 401, 404, 403},
+      {"GET", "/api/meetings/m-0002/waiver-requests", 401, 404, 200},
+      {"POST", "/api/meetings/m-0002/waiver-requests", 401, 404, 403},
+      {"POST", "/api/meetings/m-0002/restore?version=1", 401, 404, 403},
+      {"PUT", "/api/meetings/m-0002", 401, 404, 403},
+      {"DELETE", "/api/meetings/m-0002?version=0", 401, 404, 403},
+      {"POST", "/api/meetings", 401, 422, 403},
+      {"POST", "/api/meetings/many", 401, 403, 403},
+      {"POST", "/api/scheduling/foretaste", 401, 200, 403},
+      {"POST", "/api/scheduling/letter", 401, 422, 403},
+      {"POST", "/api/scheduling/availability", 401, 200, 403},
+      {"GET", "/api/scheduling/passcode", 401, 200, 403},
+      {"GET", "/api/scheduling/number", 401, 200, 403},
+      {"GET", "/api/feeds", 401, 200, 200},
+      {"POST", "/api/feeds", 401, 403, 200},
+      {"DELETE", "/api/feeds/999999", 401, 404, 404},
+      {"GET", "/api/people", 401, 200, 200},
+      {"PUT", "/api/people/x@saltmarsh.example", 401, 403, 403},
+      {"GET", "/api/people/" + HOST + "/page", 401, 403, 200},
+      {"POST", "/api/people/" + HOST + "/hand-over", 401, 403, 403},
+      {"PUT", "/api/people/groups/lists/x", 401, 403, 403},
+      {"PUT", "/api/people/groups/rooms/x", 401, 403, 403},
+      {"DELETE", "/api/people/groups/lists/x", 401, 403, 403},
+      {"PUT", "/api/people/house", 401, 403, 403},
+      {"GET", "/api/exchange/imports", 401, 403, 200},
+      {"POST", "/api/exchange/imports/1/take-back", 401, 403, 403},
+      {"GET", "/api/exchange/progress/x", 401, 403, 403},
+      {"GET", "/api/exchange/calendar?id=m-0001", 401, 403, 200},
+      {"GET", "/api/exchange/table?of=lists", 401, 403, 200},
       {"GET", "/api/audits", 401, 403, 200},
       {"POST", "/api/audits", 401, 403, 403},
       {"GET", "/api/audits/1", 401, 403, 200},
       {"GET", "/api/audits/1/findings", 401, 403, 200},
       {"GET", "/api/audits/1/wall", 401, 403, 200},
+      {"POST", "/api/audits/1/cancel", 401, 403, 403},
+      {"POST", "/api/audits/1/resume", 401, 403, 403},
+      {"PUT", "/api/audits/1/baseline", 401, 403, 403},
+      {"DELETE", "/api/audits/1/baseline", 401, 403, 403},
+      {"GET", "/api/audits/1/checks", 401, 403, 200},
+      {"GET", "/api/audits/1/report?as=csv", 401, 403, 200},
+      {"GET", "/api/audit-history/compare?earlier=1&later=2", 401, 403, 200},
+      {"GET", "/api/audit-history/compare/still?earlier=1&later=2", 401, 403, 200},
+      {"GET", "/api/audit-history/trends", 401, 403, 200},
+      {"GET", "/api/audit-history/schedules", 401, 403, 200},
+      {"POST", "/api/audit-history/schedules", 401, 403, 403},
+      {"PUT", "/api/audit-history/schedules/1", 401, 403, 403},
+      {"DELETE", "/api/audit-history/schedules/999", 401, 403, 403},
+      {"GET", "/api/waivers", 401, 403, 200},
+      {"GET", "/api/waivers/asked", 401, 403, 200},
+      {"GET", "/api/waivers/of/m-0001", 401, 200, 200},
+      {"GET", "/api/waivers/of/m-0002", 401, 404, 200},
+      {"POST", "/api/waivers", 401, 403, 403},
+      {"POST", "/api/waivers/1/second", 401, 403, 403},
+      {"POST", "/api/waivers/1/end", 401, 403, 403},
+      {"GET", "/api/waivers/settings", 401, 403, 200},
+      {"PUT", "/api/waivers/settings", 401, 403, 403},
+      {"POST", "/api/remedies/sketch", 401, 404, 200},
+      {"POST", "/api/remedies/preview", 401, 403, 403},
+      {"POST", "/api/remedies", 401, 403, 403},
+      {"GET", "/api/remedies", 401, 403, 200},
+      {"GET", "/api/remedies/999999", 401, 403, 404},
+      {"POST", "/api/remedies/1/undo", 401, 403, 403},
+      {"POST", "/api/remedies/1/retry", 401, 403, 403},
+      {"GET", "/api/bridge", 401, 403, 200},
+      {"PUT", "/api/bridge", 401, 403, 403},
+      {"POST", "/api/bridge/events", 401, 401, 401},
+      {"GET", "/api/floor/sessions", 401, 200, 200},
+      // another host's meeting
+      {"POST", "/api/floor/sessions", 401, 404, 403},
+      {"GET", "/api/floor/sessions/s-none", 401, 404, 404},
+      {"POST", "/api/floor/sessions/s-none/orders", 401, 404, 403},
+      {"POST", "/api/floor/alerts/999999", 401, 404, 403},
+      {"GET", "/api/floor/sessions/s-none/after", 401, 404, 404},
+      {"GET", "/api/floor/sessions/s-none/attendance?as=csv", 401, 404, 404},
+      {"POST", "/api/floor/sessions/s-none/incidents", 401, 404, 403},
+      {"GET", "/api/floor/incidents/999999/text", 401, 404, 404},
+      {"POST", "/api/floor/sessions/s-none/draft", 401, 403, 403},
+      {"POST", "/api/host-requests", 401, 403, 403},
+      {"GET", "/api/host-requests", 401, 403, 200},
+      {"GET", "/api/host-requests/mine", 401, 200, 200},
+      {"POST", "/api/host-requests/items/1/answer", 401, 404, 403},
+      {"POST", "/api/host-requests/items/1/accept", 401, 403, 403},
+      {"POST", "/api/host-requests/items/1/close", 401, 403, 403},
+      {"POST", "/api/host-requests/waivers/1/answer", 401, 403, 403},
+      {"GET", "/api/host-requests/settings", 401, 403, 200},
+      {"PUT", "/api/host-requests/settings", 401, 403, 403},
+      {"GET", "/api/lookout", 401, 403, 200},
+      {"GET", "/api/lookout/mine", 401, 200, 200},
+      {"GET", "/api/ledger", 401, 403, 200},
+      {"GET", "/api/ledger/known", 401, 403, 200},
+      {"POST", "/api/ledger/verification", 401, 403, 200},
+      {"GET", "/api/ledger/file?as=csv", 401, 403, 200},
+      // the rehearsal of another host's meeting; one's own is tried elsewhere
+      {"POST", "/api/door/rehearsal", 401, 404, 200},
+      {"POST", "/api/door/admission", 401, 404, 200},
       {"GET", "/api/exchange/bundle", 401, 403, 200},
       {"POST", "/api/exchange/bundle", 401, 403, 403},
       {"GET", "/api/exchange/bundle/schema", 401, 200, 200},
@@ -84,6 +183,22 @@ public class AccessTest extends ServerTest {
     if (path.endsWith("/controls")) {
       return Map.of("version", 0, "controls", Map.of("reactions", "off"));
     }
+    Map<String, Object> rehearsal =
+        Map.of(
+            "meeting",
+            "m-0002",
+            "moment",
+            Map.of("minutesFromStart", 1, "hostIn", true, "locked", false),
+            "pencil",
+            Map.of(),
+            "people",
+            List.of());
+    if (path.endsWith("/rehearsal")) {
+      return rehearsal;
+    }
+    if (path.endsWith("/admission")) {
+      return Map.of("rehearsal", rehearsal, "who", "link-finder", "goal", "in");
+    }
     if (path.endsWith("/tokens")) {
       return Map.of("purpose", "x", "role", "warden", "minutes", 5);
     }
@@ -95,6 +210,14 @@ public class AccessTest extends ServerTest {
     }
     if (path.endsWith("/publish")) {
       return Map.of("version", 0, "reason", "x", "tellHosts", false);
+    }
+    Map<String, Object> audit = auditBody(path);
+    if (audit != null) {
+      return audit;
+    }
+    Map<String, Object> scheduling = schedulingBody(path);
+    if (scheduling != null) {
+      return scheduling;
     }
     Map<String, Object> document = Map.of("layers", List.of());
     if (path.endsWith("/impact")) {
@@ -113,6 +236,143 @@ public class AccessTest extends ServerTest {
       return Map.of("name", "x", "from", "in-force");
     }
     return Map.of();
+  }
+
+  private static Map<String, Object> auditBody(String path) {
+    Map<String, Object> target = Map.of("meeting", "m-0002");
+    if (path.contains("/schedules")) {
+      return Map.of(
+          "name",
+          "x",
+          "days",
+          List.of("MO"),
+          "time",
+          "06:00",
+          "zone",
+          "UTC",
+          "windowDays",
+          90,
+          "recipients",
+          List.of(),
+          "active",
+          true);
+    }
+    if (path.endsWith("/waivers/settings")) {
+      return Map.of("byTwo", false);
+    }
+    if (path.endsWith("/second")) {
+      return Map.of("consent", true);
+    }
+    if (path.endsWith("/api/waivers")) {
+      return Map.of("scope", "meeting", "reason", "x", "until", "2040-01-01T00:00:00Z");
+    }
+    if (path.endsWith("/sketch")) {
+      return Map.of("target", target);
+    }
+    if (path.endsWith("/remedies") || path.endsWith("/preview")) {
+      return Map.of("targets", List.of(target), "evenIfAsked", false);
+    }
+    if (path.endsWith("/bridge")) {
+      return Map.of("awaySeconds", 0, "refuses", "");
+    }
+    if (path.contains("/host-requests/waivers/")) {
+      return Map.of("granted", false, "answer", "x");
+    }
+    if (path.endsWith("/answer")) {
+      return Map.of("answer", "agree");
+    }
+    if (path.endsWith("/host-requests/settings")) {
+      return Map.of("remindDays", 2, "applyAfterDays", 5);
+    }
+    return path.endsWith("/host-requests") ? Map.of("targets", List.of(target)) : null;
+  }
+
+  private static Map<String, Object> floorBody(String path) {
+    if (path.endsWith("/floor/sessions")) {
+      return Map.of("meeting", "m-0002", "script", "usual", "speed", 1, "strangers", 0);
+    }
+    if (path.endsWith("/orders")) {
+      return Map.of("key", "x", "act", "lock", "people", List.of());
+    }
+    if (path.contains("/floor/alerts")) {
+      return Map.of("state", "acknowledged");
+    }
+    if (path.endsWith("/incidents")) {
+      return Map.of("title", "x", "note", "");
+    }
+    return Map.of("control", "waiting-room", "value", "on");
+  }
+
+  private static Map<String, Object> schedulingBody(String path) {
+    if (path.contains("/api/floor/")) {
+      return floorBody(path);
+    }
+    if (path.endsWith("/waiver-requests")) {
+      return Map.of("control", "chat", "wanted", "off", "reason", "x");
+    }
+    if (path.endsWith("/many")) {
+      return Map.of("ids", List.of("m-0001"), "act", "cancel", "send", false);
+    }
+    if (path.endsWith("/foretaste") || path.endsWith("/letter")) {
+      return Map.of("meeting", Map.of());
+    }
+    if (path.endsWith("/availability")) {
+      return Map.of(
+          "required",
+          List.of(),
+          "optional",
+          List.of(),
+          "lists",
+          List.of(),
+          "rooms",
+          List.of(),
+          "from",
+          "2027-01-11",
+          "days",
+          1,
+          "minutes",
+          30,
+          "zone",
+          "UTC",
+          "opens",
+          "09:00",
+          "closes",
+          "17:00");
+    }
+    if (path.endsWith("/feeds")) {
+      return Map.of("name", "x", "kind", "hearing");
+    }
+    if (path.endsWith("/hand-over")) {
+      return Map.of("to", "x");
+    }
+    if (path.contains("/people/groups/rooms")) {
+      return Map.of("name", "x", "email", "x@x.example", "seats", 1);
+    }
+    if (path.contains("/people/groups/lists")) {
+      return Map.of("name", "x", "members", List.of());
+    }
+    if (path.endsWith("/house")) {
+      return Map.of(
+          "name",
+          "x",
+          "domains",
+          List.of(),
+          "partners",
+          List.of(),
+          "maxParticipants",
+          1,
+          "maxMinutes",
+          1,
+          "units",
+          List.of(),
+          "kinds",
+          List.of());
+    }
+    if (path.startsWith("/api/people/")) {
+      return Map.of("name", "x", "standing", "member", "active", true);
+    }
+    boolean saves = path.equals("/api/meetings") || path.equals("/api/meetings/m-0002");
+    return saves ? Map.of("version", 0, "meeting", Map.of(), "send", false) : null;
   }
 
   @Test(dataProvider = "denials")

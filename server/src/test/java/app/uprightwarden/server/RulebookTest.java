@@ -137,11 +137,13 @@ public class RulebookTest extends ServerTest {
         send(WARDEN, "PUT", draft(draft) + "/presence?version=" + version, null).is(200).json();
     assertEquals(pulse.get("present").size(), 2);
     assertTrue(pulse.get("changed").isNull());
+    assertFalse(pulse.get("gone").booleanValue());
     edited(SECOND, draft, List.of(edit("polls", null, suggest("polls", "on"))));
     pulse = send(WARDEN, "PUT", draft(draft) + "/presence?version=" + version, null).json();
     assertTrue(rule(pulse.at("/changed/document"), "polls") != null);
     send(WARDEN, "DELETE", draft(draft), null).is(204);
-    send(WARDEN, "PUT", draft(draft) + "/presence?version=" + version, null).is(404);
+    pulse = send(WARDEN, "PUT", draft(draft) + "/presence?version=" + version, null).is(200).json();
+    assertTrue(pulse.get("gone").booleanValue(), "discarded meanwhile");
   }
 
   @Test

@@ -44,6 +44,7 @@ public abstract class ServerTest extends AbstractTestNGSpringContextTests {
     registry.add("spring.datasource.password", () -> environment("WARDEN_TEST_DB_PASSWORD"));
     registry.add("warden.secret-file", () -> environment("WARDEN_TEST_DIR") + "/server.key");
     registry.add("warden.demo", () -> "true");
+    registry.add("warden.audit.page", () -> "25"); // several pages of the demo's meetings
   }
 
   private static String environment(String name) {
@@ -56,7 +57,7 @@ public abstract class ServerTest extends AbstractTestNGSpringContextTests {
 
   /** An answer's status and body. */
   protected record Answer(int status, String body, JsonNode json) {
-    Answer is(int expected) {
+    public Answer is(int expected) {
       assertEquals(status, expected, body);
       return this;
     }
@@ -77,12 +78,26 @@ public abstract class ServerTest extends AbstractTestNGSpringContextTests {
             .timeout(Duration.ofSeconds(60))
             .header("Content-Type", "application/json");
     if (who != null) {
-      String token = tokens.computeIfAbsent(who, tokensForTests::tokenFor);
-      request.header("Authorization", "Bearer " + token);
+      request.header("Authorization", "Bearer " + tokenOf(who));
     }
     String text = body == null ? "" : body instanceof String s ? s : json.writeValueAsString(body);
     request.method(method, HttpRequest.BodyPublishers.ofString(text));
     return exchange(request.build());
+  }
+
+  protected String tokenOf(String who) {
+    return tokens.computeIfAbsent(who, tokensForTests::tokenFor);
+  }
+
+  /** Posts a file as it is. */
+  protected Answer sendRaw(String who, String path, String text) {
+    return exchange(
+        HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
+            .timeout(Duration.ofMinutes(2))
+            .header("Content-Type", "application/octet-stream")
+            .header("Authorization", "Bearer " + tokenOf(who))
+            .POST(HttpRequest.BodyPublishers.ofString(text))
+            .build());
   }
 
   protected byte[] bytes(HttpRequest request) {

@@ -72,6 +72,14 @@ public class AccessService {
     accounts.save(new AccountEntity(Directory.fold(email), name, role, hash, clock.instant()));
   }
 
+  /** The addresses of all administrators who can sign in. */
+  @Transactional(readOnly = true)
+  public List<String> wardens() {
+    return accounts.findByRoleAndActiveTrueOrderByEmail(Role.WARDEN.id()).stream()
+        .map(AccountEntity::email)
+        .toList();
+  }
+
   @Transactional(readOnly = true)
   public boolean hasAccounts() {
     return accounts.count() > 0;

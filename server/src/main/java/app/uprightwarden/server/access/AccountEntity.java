@@ -43,6 +43,10 @@ class AccountEntity {
     this.createdAt = createdAt;
   }
 
+  String email() {
+    return email;
+  }
+
   String passwordHash() {
     return passwordHash;
   }

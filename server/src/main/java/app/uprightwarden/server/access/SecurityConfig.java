@@ -1,6 +1,7 @@
 package app.uprightwarden.server.access;
 
 import app.uprightwarden.server.problem.Problems;
+import jakarta.servlet.DispatcherType;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import org.springframework.context.annotation.Bean;
@@ -30,6 +31,8 @@ class SecurityConfig {
           + " font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none';"
           + " frame-ancestors 'none'";
 
+  private static final String BRIDGE_EVENTS = "/api/bridge/events";
+
   @Bean
   PasswordEncoder passwordEncoder() {
     return Argon2PasswordEncoder.defaultsForSpringSecurity_v5_8();
@@ -54,11 +57,21 @@ class SecurityConfig {
       throws Exception {
     return http.securityContext(c -> c.securityContextRepository(contexts))
         .addFilterBefore(new BearerFilter(access), AnonymousAuthenticationFilter.class)
-        .csrf(csrf -> csrf.spa().ignoringRequestMatchers(BearerFilter::isBearer))
+        .csrf(
+            csrf ->
+                csrf.spa()
+                    .ignoringRequestMatchers(BearerFilter::isBearer)
+                    .ignoringRequestMatchers(BRIDGE_EVENTS))
         .authorizeHttpRequests(
             requests ->
                 requests
+                    // the second half of an answer that was authorised when it began
+                    .dispatcherTypeMatchers(DispatcherType.ASYNC)
+                    .permitAll()
                     .requestMatchers(HttpMethod.POST, "/api/session")
+                    .permitAll()
+                    // whoever tells events signs them
+                    .requestMatchers(HttpMethod.POST, BRIDGE_EVENTS)
                     .permitAll()
                     .requestMatchers(HttpMethod.GET, "/api/session", "/api/health")
                     .permitAll()

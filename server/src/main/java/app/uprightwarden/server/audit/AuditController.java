@@ -3,6 +3,7 @@ package app.uprightwarden.server.audit;
 import app.uprightwarden.server.access.SignedIn;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.Pattern;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -14,89 +15,177 @@ import org.springframework.http.ResponseEntity;
 import org.springframework.security.access.prepost.PreAuthorize;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.validation.annotation.Validated;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Audits: run by wardens, read by wardens and auditors. */
+/**
+ * Audits: run by wardens, read by wardens and auditors. The id 0 is the standing audit, which is
+ * always current.
+ */
 @RestController
 @RequestMapping("/api/audits")
 @Validated
 class AuditController {
   private static final Duration DEFAULT_WINDOW = Duration.ofDays(90);
+  private static final String READERS = "hasAnyRole('WARDEN', 'AUDITOR')";
 
   private final AuditService audits;
-  private final AuditStore store;
+  private final AuditRuns runs;
+  private final AuditReading reading;
+  private final Wall wall;
   private final Clock clock;
 
-  AuditController(AuditService audits, AuditStore store, Clock clock) {
+  AuditController(
+      AuditService audits, AuditRuns runs, AuditReading reading, Wall wall, Clock clock) {
     this.audits = audits;
-    this.store = store;
+    this.runs = runs;
+    this.reading = reading;
+    this.wall = wall;
     this.clock = clock;
   }
 
-  /** The window to look at; from now for 90 days where left out. */
-  record Window(@Nullable Instant from, @Nullable Instant to) {}
+  /**
+   * What to look at: the window, from now for 90 days where left out; and the scope, everything
+   * where left out.
+   */
+  record NewAudit(@Nullable Instant from, @Nullable Instant to, @Nullable AuditScope scope) {}
 
-  /** A run with its findings counted by severity, 5 first. */
-  record RunView(AuditRun run, Map<Integer, Integer> bySeverity) {}
+  /** A run with its open findings counted by severity, 5 first, and how many are waived. */
+  record RunView(AuditRun run, Map<Integer, Integer> bySeverity, int waived) {}
 
   @PostMapping
   @PreAuthorize("hasRole('WARDEN')")
   ResponseEntity<AuditRun> start(
-      @RequestBody(required = false) @Nullable Window window,
+      @RequestBody(required = false) @Nullable NewAudit wanted,
       @AuthenticationPrincipal SignedIn who) {
-    Instant from = window == null || window.from() == null ? clock.instant() : window.from();
-    Instant to = window == null || window.to() == null ? from.plus(DEFAULT_WINDOW) : window.to();
-    AuditRun run = audits.start(from, to, who);
+    Instant from = wanted == null || wanted.from() == null ? clock.instant() : wanted.from();
+    Instant to = wanted == null || wanted.to() == null ? from.plus(DEFAULT_WINDOW) : wanted.to();
+    AuditScope scope = wanted == null || wanted.scope() == null ? AuditScope.ALL : wanted.scope();
+    AuditRun run = audits.start(from, to, scope, who);
     return ResponseEntity.status(HttpStatus.ACCEPTED)
         .header("Location", "/api/audits/" + run.id())
         .body(run);
   }
 
   @GetMapping
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
+  @PreAuthorize(READERS)
   List<AuditRun> newest(@RequestParam(defaultValue = "20") @Min(1) @Max(200) int most) {
-    return store.newest(most);
+    return runs.newest(most);
   }
 
   @GetMapping("/{id}")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
+  @PreAuthorize(READERS)
   RunView get(@PathVariable long id) {
-    return new RunView(store.get(id), store.bySeverity(id));
+    AuditRun run = run(id);
+    return new RunView(run, reading.bySeverity(run.id()), reading.waived(run.id()));
+  }
+
+  private AuditRun run(long id) {
+    return id == 0
+        ? runs.standing()
+            .orElseThrow(
+                () ->
+                    app.uprightwarden.server.problem.ProblemException.notFound(
+                        "Nothing has been looked at yet. Publish the first edition."))
+        : runs.get(id);
+  }
+
+  /** Stops a run where it is; what it found stays, and it can go on. */
+  @PostMapping("/{id}/cancel")
+  @PreAuthorize("hasRole('WARDEN')")
+  AuditRun cancel(@PathVariable long id) {
+    return audits.cancel(id);
+  }
+
+  @PostMapping("/{id}/resume")
+  @PreAuthorize("hasRole('WARDEN')")
+  AuditRun resume(@PathVariable long id) {
+    return audits.resume(id);
+  }
+
+  /** Makes a run the baseline to work down from. */
+  @PutMapping("/{id}/baseline")
+  @PreAuthorize("hasRole('WARDEN')")
+  AuditRun setBaseline(@PathVariable long id) {
+    AuditRun run = runs.get(id);
+    if (!run.state().equals("done")) {
+      throw app.uprightwarden.server.problem.ProblemException.conflict(
+          "not-done", "Only an audit that came to its end can be the baseline.");
+    }
+    runs.baseline(id);
+    return runs.get(id);
+  }
+
+  @DeleteMapping("/{id}/baseline")
+  @PreAuthorize("hasRole('WARDEN')")
+  AuditRun noBaseline(@PathVariable long id) {
+    runs.get(id);
+    runs.baseline(null);
+    return runs.get(id);
   }
 
   /**
    * Findings in the order in which to fix them.
    *
    * @param severity the least severity wanted
+   * @param waived only those that a waiver covers, or only the others
    */
   @GetMapping("/{id}/findings")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
-  AuditStore.FindingPage findings(
+  @PreAuthorize(READERS)
+  AuditReading.FindingPage findings(
       @PathVariable long id,
       @RequestParam(required = false) @Nullable String meeting,
       @RequestParam(required = false) @Nullable String check,
+      @RequestParam(required = false) @Nullable String subject,
       @RequestParam(required = false) @Nullable @Min(1) @Max(5) Integer severity,
+      @RequestParam(required = false) @Nullable Boolean waived,
       @RequestParam(defaultValue = "0") @Min(0) int page,
       @RequestParam(defaultValue = "100") @Min(1) @Max(1000) int size) {
-    store.get(id);
-    return store.findings(id, meeting, check, severity, page, size);
+    return reading.findings(
+        run(id).id(),
+        new AuditReading.FindingFilter(meeting, check, subject, severity, null, waived),
+        page,
+        size);
   }
 
-  /** The wall: meetings down, families across; the worst first. */
+  /** Open findings counted by check and what it is about, the worst first. */
+  @GetMapping("/{id}/checks")
+  @PreAuthorize(READERS)
+  List<AuditReading.CheckCount> checks(@PathVariable long id) {
+    return reading.byCheck(run(id).id());
+  }
+
+  /** The wall: meetings down, families across; the worst first. See {@link Wall.WallFilter}. */
   @GetMapping("/{id}/wall")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
-  AuditStore.WallPage wall(
+  @PreAuthorize(READERS)
+  Wall.WallPage wall(
       @PathVariable long id,
-      @RequestParam(defaultValue = "true") boolean open,
+      @RequestParam(defaultValue = "open") @Pattern(regexp = "open|waived|all") String show,
+      @RequestParam(required = false) @Nullable @Pattern(regexp = "unit|host|kind") String group,
+      @RequestParam(required = false) @Nullable String unit,
+      @RequestParam(required = false) @Nullable String kind,
+      @RequestParam(required = false) @Nullable String host,
+      @RequestParam(required = false) @Nullable String check,
+      @RequestParam(required = false) @Nullable String subject,
+      @RequestParam(required = false) @Nullable @Pattern(regexp = "new|old") String baseline,
+      @RequestParam(required = false) @Nullable @Min(1) @Max(5) Integer severity,
+      @RequestParam(required = false) @Nullable String text,
       @RequestParam(defaultValue = "0") @Min(0) int page,
       @RequestParam(defaultValue = "200") @Min(1) @Max(1000) int size) {
-    store.get(id);
-    return store.wall(id, open, page, size);
+    Long base = runs.baseline().map(AuditRun::id).orElse(null);
+    return wall.page(
+        run(id).id(),
+        base,
+        new Wall.WallFilter(
+            show, group, unit, kind, host, check, subject, baseline, severity, text),
+        page,
+        size);
   }
 }

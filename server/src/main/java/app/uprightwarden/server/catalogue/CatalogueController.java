@@ -5,6 +5,7 @@ import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.Family;
 import app.uprightwarden.core.control.Scale;
+import app.uprightwarden.core.door.DoorStep;
 import app.uprightwarden.core.people.Persona;
 import app.uprightwarden.core.people.Right;
 import app.uprightwarden.core.rulebook.Level;
@@ -27,7 +28,8 @@ class CatalogueController {
       List<CheckView> checks,
       List<Named> personas,
       List<Named> rights,
-      List<Named> levels) {}
+      List<Named> levels,
+      List<StepView> steps) {}
 
   record FamilyView(String id, String title, String shortTitle) {}
 
@@ -67,6 +69,9 @@ class CatalogueController {
 
   record Named(String id, String phrase) {}
 
+  /** A question of the door, in its order, and the control that answers it, if one does. */
+  record StepView(String id, String title, @Nullable String control) {}
+
   private final Catalogue catalogue =
       new Catalogue(
           Arrays.stream(Family.values())
@@ -76,7 +81,8 @@ class CatalogueController {
           Auditor.catalogue().stream().map(CatalogueController::view).toList(),
           Persona.all().stream().map(p -> new Named(p.id(), p.phrase())).toList(),
           Right.all().stream().map(r -> new Named(r.id(), r.phrase())).toList(),
-          Level.all().stream().map(l -> new Named(l.id(), l.phrase())).toList());
+          Level.all().stream().map(l -> new Named(l.id(), l.phrase())).toList(),
+          Arrays.stream(DoorStep.values()).map(CatalogueController::view).toList());
 
   @GetMapping
   @PreAuthorize("isAuthenticated()")
@@ -87,6 +93,11 @@ class CatalogueController {
   private static CheckView view(Check check) {
     return new CheckView(
         check.id(), check.summary(), check.why(), check.mend(), check.baseSeverity());
+  }
+
+  private static StepView view(DoorStep step) {
+    Control control = step.control();
+    return new StepView(step.id(), step.title(), control == null ? null : control.id());
   }
 
   private static ControlView view(Control control) {

@@ -77,6 +77,11 @@ final class DemoMeetings {
             .controls(starts.of(edition, host, kind))
             .with("number", number())
             .with("passcode", passcode());
+    if (kind.equals("hearing")) {
+      meeting.with("room", "long-shed");
+    } else if (kind.equals("planning") && serial % 3 == 0) {
+      meeting.with("room", "chart-room");
+    }
     made.add(meeting);
     return meeting;
   }

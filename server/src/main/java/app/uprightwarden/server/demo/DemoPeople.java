@@ -66,12 +66,19 @@ final class DemoPeople {
     return addresses;
   }
 
+  /** Guests who work on another clock. */
+  private static final Map<String, String> ELSEWHERE =
+      Map.of("Jun Sato", "Asia/Tokyo", "Lidia Costa", "Europe/Lisbon");
+
   static List<Map<String, @Nullable Object>> people() {
     List<Map<String, @Nullable Object>> people = new ArrayList<>();
     for (String[] m : MEMBERS) {
       // one pilot has left; the meetings they hosted are still there
       boolean active = !m[1].equals("Tracey");
-      people.add(person(address(m[0], m[1]), m[0] + " " + m[1], "member", m[2], active));
+      Map<String, @Nullable Object> member =
+          person(address(m[0], m[1]), m[0] + " " + m[1], "member", m[2], active);
+      member.put("zone", "Europe/Dublin");
+      people.add(member);
     }
     String[][] guests = {
       {"r.pike@brownsand-survey.example", "Rhona Pike"},
@@ -84,7 +91,9 @@ final class DemoPeople {
       {"p.marsh@estuary-lab.example", "Perry Marsh"},
     };
     for (String[] g : guests) {
-      people.add(person(g[0], g[1], "guest", null, true));
+      Map<String, @Nullable Object> guest = person(g[0], g[1], "guest", null, true);
+      guest.put("zone", ELSEWHERE.getOrDefault(g[1], "Europe/London"));
+      people.add(guest);
     }
     return people;
   }
@@ -146,7 +155,17 @@ final class DemoPeople {
             gathering("harbour-side", "Harbour side", harbourSide),
             gathering("everybody", "Everybody", everybody),
             gathering("neighbours", "Neighbours", neighbours())));
+    map.put(
+        "rooms",
+        List.of(
+            room("chart-room", "Chart room", 12),
+            room("pilot-house", "Pilot house", 6),
+            room("long-shed", "Long shed", 80)));
     return map;
+  }
+
+  private static Map<String, Object> room(String id, String name, int seats) {
+    return Map.of("id", id, "name", name, "email", id + "@" + DOMAIN, "seats", seats);
   }
 
   private static List<String> neighbours() {

@@ -7,9 +7,11 @@ import app.uprightwarden.core.rulebook.Rulebook;
 import app.uprightwarden.server.access.AccessService;
 import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.audit.AuditScope;
 import app.uprightwarden.server.audit.AuditService;
 import app.uprightwarden.server.drafting.DraftService;
 import app.uprightwarden.server.exchange.ExchangeService;
+import app.uprightwarden.server.floor.FloorOpening;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.register.ControlsJson;
 import app.uprightwarden.server.register.SecretProperties;
@@ -58,6 +60,8 @@ class FirstStart implements ApplicationRunner {
   private final DraftService drafts;
   private final OrganisationService organisation;
   private final AuditService audits;
+  private final DemoHistory history;
+  private final FloorOpening floor;
   private final JsonMapper json;
   private final Clock clock;
   private final @Nullable Path accountFile;
@@ -70,6 +74,8 @@ class FirstStart implements ApplicationRunner {
       DraftService drafts,
       OrganisationService organisation,
       AuditService audits,
+      DemoHistory history,
+      FloorOpening floor,
       JsonMapper json,
       Clock clock,
       @Value("${WARDEN_FIRST_ACCOUNT_FILE:#{null}}") @Nullable Path accountFile) {
@@ -80,6 +86,8 @@ class FirstStart implements ApplicationRunner {
     this.drafts = drafts;
     this.organisation = organisation;
     this.audits = audits;
+    this.history = history;
+    this.floor = floor;
     this.json = json;
     this.clock = clock;
     this.accountFile = accountFile;
@@ -112,7 +120,7 @@ class FirstStart implements ApplicationRunner {
             "organisation", DemoPeople.organisation(),
             "people", DemoPeople.people());
     String warden = "m.sachs@" + DemoPeople.DOMAIN;
-    exchange.take(json.valueToTree(people), false, warden);
+    exchange.take(json.valueToTree(people), warden);
     List<Rulebook> editions = new ArrayList<>();
     for (int number = 1; number <= 3; number++) {
       JsonNode document = json.valueToTree(DemoRulebooks.edition(number));
@@ -128,20 +136,34 @@ class FirstStart implements ApplicationRunner {
         new DemoMeetings(
             today,
             (edition, host, kind) -> starts(editions.get(edition - 1), directory, host, kind));
-    exchange.take(
-        json.valueToTree(Map.of("format", "upright-warden/1", "meetings", meetings.all())),
-        false,
-        warden);
-    scaleUp(meetings.all(), warden);
     accounts();
+    history.play(
+        () ->
+            exchange.take(
+                json.valueToTree(Map.of("format", "upright-warden/1", "meetings", meetings.all())),
+                warden));
+    scaleUp(meetings.all(), warden);
     drafts.create(
         "Winter hearings",
         json.valueToTree(DemoRulebooks.draft()),
         new SignedIn("i.solheim@" + DemoPeople.DOMAIN, "Ingrid Solheim", Role.WARDEN));
     Instant now = clock.instant();
     audits.start(
-        now, now.plus(Duration.ofDays(90)), new SignedIn(warden, "Miriam Sachs", Role.WARDEN));
+        now,
+        now.plus(Duration.ofDays(90)),
+        AuditScope.ALL,
+        new SignedIn(warden, "Miriam Sachs", Role.WARDEN));
+    if (properties.scale() == 0) {
+      sessions(new SignedIn(warden, "Miriam Sachs", Role.WARDEN));
+    }
     LOG.info("the demo organisation has been loaded");
+  }
+
+  /** Something to see on the floor: one that is over soon, one with strangers, a quiet one. */
+  private void sessions(SignedIn warden) {
+    floor.practice(new FloorOpening.PracticeAsked("m-0001", "strangers", 120, 5), warden);
+    floor.practice(new FloorOpening.PracticeAsked("m-0002", "strangers", 1, 6), warden);
+    floor.practice(new FloorOpening.PracticeAsked("m-0003", "usual", 1, 0), warden);
   }
 
   /** The same meetings again under other ids, passcodes and numbers, until there are enough. */
@@ -159,9 +181,7 @@ class FirstStart implements ApplicationRunner {
       }
       if (block % 20 == 0 || block == blocks) {
         exchange.take(
-            json.valueToTree(Map.of("format", "upright-warden/1", "meetings", waiting)),
-            false,
-            warden);
+            json.valueToTree(Map.of("format", "upright-warden/1", "meetings", waiting)), warden);
         waiting.clear();
         LOG.info("{} of about {} meetings", (block + 1) * mixture.size(), properties.scale());
       }

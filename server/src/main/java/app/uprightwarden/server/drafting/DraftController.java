@@ -14,6 +14,7 @@ import jakarta.validation.constraints.Size;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.access.prepost.PreAuthorize;
@@ -141,7 +142,8 @@ class DraftController {
   }
 
   /**
-   * Says that somebody has the draft open, and gives it back if it has changed since.
+   * Says that somebody has the draft open, and gives it back if it has changed since. That it was
+   * published or discarded meanwhile is an answer too, not an error: pages ask until they know.
    *
    * @param version the one they have
    */
@@ -149,13 +151,21 @@ class DraftController {
   @PreAuthorize("hasRole('WARDEN')")
   Pulse presence(
       @PathVariable long id, @RequestParam long version, @AuthenticationPrincipal SignedIn who) {
-    Draft draft = drafts.get(id);
-    presence.seen(id, who);
-    return new Pulse(presence.at(id), draft.version() == version ? null : view(draft));
+    Optional<Draft> draft = drafts.find(id);
+    if (draft.isEmpty() || !presence.seen(id, who)) {
+      return new Pulse(true, List.of(), null);
+    }
+    return new Pulse(
+        false, presence.at(id), draft.get().version() == version ? null : view(draft.get()));
   }
 
-  /** Who has a draft open, and the draft where it is another version than the one asked with. */
-  record Pulse(List<DraftPresence.Present> present, @Nullable DraftView changed) {}
+  /**
+   * Who has a draft open.
+   *
+   * @param gone whether there is no such draft any more
+   * @param changed the draft, where it is another version than the one asked with
+   */
+  record Pulse(boolean gone, List<DraftPresence.Present> present, @Nullable DraftView changed) {}
 
   @PatchMapping("/{id}")
   @PreAuthorize("hasRole('WARDEN')")

@@ -7,6 +7,7 @@ import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.List;
+import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -27,13 +28,19 @@ class DraftPresence {
   /** Somebody with the draft open. */
   record Present(String email, String name) {}
 
+  /** Whether there still was such a draft to be seen at. */
   @Transactional
-  void seen(long draft, SignedIn who) {
-    jdbc.sql(
-            "insert into draft_presence (draft, email, name, seen_at) values (?, ?, ?, ?) on"
-                + " duplicate key update seen_at = values(seen_at)")
-        .params(draft, who.email(), who.name(), utc(clock.instant()))
-        .update();
+  boolean seen(long draft, SignedIn who) {
+    try {
+      jdbc.sql(
+              "insert into draft_presence (draft, email, name, seen_at) values (?, ?, ?, ?) on"
+                  + " duplicate key update seen_at = values(seen_at)")
+          .params(draft, who.email(), who.name(), utc(clock.instant()))
+          .update();
+      return true;
+    } catch (DataIntegrityViolationException e) {
+      return false;
+    }
   }
 
   @Transactional(readOnly = true)

@@ -18,6 +18,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.stereotype.Service;
@@ -83,7 +84,12 @@ public class DraftService {
 
   @Transactional(readOnly = true)
   Draft get(long id) {
-    return drafts.findById(id).orElseThrow(() -> gone(id)).draft(json);
+    return find(id).orElseThrow(() -> gone(id));
+  }
+
+  @Transactional(readOnly = true)
+  Optional<Draft> find(long id) {
+    return drafts.findById(id).map(entity -> entity.draft(json));
   }
 
   private static ProblemException gone(long id) {

@@ -6,9 +6,12 @@ import app.uprightwarden.core.people.Standing;
 import app.uprightwarden.core.rulebook.Rulebook;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.register.MeetingReading;
 import app.uprightwarden.server.register.Scheduled;
 import app.uprightwarden.server.rulebook.RulebookReader;
 import app.uprightwarden.server.schema.BundleSchema;
+import java.time.DateTimeException;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -39,7 +42,7 @@ class BundleReader {
       JsonNode document, Organisation stored, MeetingReading.Judge judge, List<Fault> faults) {
     faults.addAll(schema.faults(document));
     if (!faults.isEmpty()) {
-      return new Bundle(null, null, null, null, List.of());
+      return new Bundle(null, null, Map.of(), null, null, List.of());
     }
     Organisation organisation =
         document.has("organisation") ? organisation(document.get("organisation"), faults) : null;
@@ -47,11 +50,13 @@ class BundleReader {
     Set<String> kinds = ids(stored.kinds(), Organisation.Kind::id);
     Set<String> spaces = ids(stored.spaces(), Organisation.Gathering::id);
     Set<String> lists = ids(stored.lists(), Organisation.Gathering::id);
+    Set<String> rooms = ids(stored.rooms(), Organisation.Room::id);
     if (organisation != null) {
       units.addAll(ids(organisation.units(), Organisation.Unit::id));
       kinds.addAll(ids(organisation.kinds(), Organisation.Kind::id));
       spaces.addAll(ids(organisation.spaces(), Organisation.Gathering::id));
       lists.addAll(ids(organisation.lists(), Organisation.Gathering::id));
+      rooms.addAll(ids(organisation.rooms(), Organisation.Room::id));
       checkParents(organisation.units(), stored.units(), faults);
     }
     List<Person> people =
@@ -65,10 +70,17 @@ class BundleReader {
     MeetingReading reading =
         new MeetingReading(
             faults,
-            new MeetingReading.Known(kinds::contains, spaces::contains, lists::contains),
+            new MeetingReading.Known(
+                kinds::contains, spaces::contains, lists::contains, rooms::contains),
             judge);
     List<Scheduled> meetings = meetings(document.path("meetings"), reading, faults);
-    return new Bundle(organisation, people, rulebookDocument, rulebook, meetings);
+    return new Bundle(
+        organisation,
+        people,
+        zones(document.path("people"), faults),
+        rulebookDocument,
+        rulebook,
+        meetings);
   }
 
   private static <T> Set<String> ids(List<T> items, java.util.function.Function<T, String> id) {
@@ -100,7 +112,7 @@ class BundleReader {
               k.path("name").stringValue(""),
               k.path("confidential").booleanValue(false)));
     }
-    for (String part : List.of("units", "kinds", "spaces", "lists")) {
+    for (String part : List.of("units", "kinds", "spaces", "lists", "rooms")) {
       checkIds(node.path(part), "/organisation/" + part, "id", faults);
     }
     JsonNode plan = node.path("plan");
@@ -113,7 +125,21 @@ class BundleReader {
         List.copyOf(units),
         List.copyOf(kinds),
         gatherings(node.path("spaces")),
-        gatherings(node.path("lists")));
+        gatherings(node.path("lists")),
+        rooms(node.path("rooms")));
+  }
+
+  private static List<Organisation.Room> rooms(JsonNode list) {
+    List<Organisation.Room> rooms = new ArrayList<>();
+    for (JsonNode r : list) {
+      rooms.add(
+          new Organisation.Room(
+              r.path("id").stringValue(""),
+              r.path("name").stringValue(""),
+              r.path("email").stringValue(""),
+              r.path("seats").intValue()));
+    }
+    return List.copyOf(rooms);
   }
 
   private static List<Organisation.Gathering> gatherings(JsonNode list) {
@@ -170,6 +196,21 @@ class BundleReader {
               p.path("active").booleanValue(true)));
     }
     return List.copyOf(people);
+  }
+
+  private static Map<String, ZoneId> zones(JsonNode people, List<Fault> faults) {
+    Map<String, ZoneId> zones = new HashMap<>();
+    for (int i = 0; i < people.size(); i++) {
+      String zone = people.get(i).path("zone").stringValue(null);
+      try {
+        if (zone != null) {
+          zones.put(Directory.fold(people.get(i).path("email").stringValue("")), ZoneId.of(zone));
+        }
+      } catch (DateTimeException e) {
+        faults.add(new Fault("/people/" + i + "/zone", "\"" + zone + "\" is no time zone"));
+      }
+    }
+    return zones;
   }
 
   private static List<Scheduled> meetings(

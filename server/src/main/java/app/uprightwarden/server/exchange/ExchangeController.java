@@ -51,7 +51,9 @@ class ExchangeController {
       @AuthenticationPrincipal SignedIn who,
       HttpServletRequest request)
       throws IOException {
-    return exchange.take(strict.read(request.getInputStream()), dryRun, who.email());
+    return exchange.take(
+        strict.read(request.getInputStream()),
+        new ImportJob(dryRun, who.email(), "bundle.json", ImportJob.UNHEARD));
   }
 
   @GetMapping("/schema")

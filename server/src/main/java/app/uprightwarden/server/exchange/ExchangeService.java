@@ -1,23 +1,21 @@
 package app.uprightwarden.server.exchange;
 
-import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.people.Directory;
-import app.uprightwarden.core.people.Person;
 import app.uprightwarden.server.people.HouseService;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.register.MeetingDocument;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
 import app.uprightwarden.server.register.Stored;
 import app.uprightwarden.server.rulebook.RulebookService;
+import java.time.ZoneId;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -31,18 +29,27 @@ public class ExchangeService {
   private final HouseService house;
   private final RulebookService rulebook;
   private final RegisterService register;
+  private final ImportRuns runs;
+  private final ImportDirectory directory;
+  private final MeetingImport meetings;
 
   ExchangeService(
       BundleReader reader,
       OrganisationService organisation,
       HouseService house,
       RulebookService rulebook,
-      RegisterService register) {
+      RegisterService register,
+      ImportRuns runs,
+      ImportDirectory directory,
+      MeetingImport meetings) {
     this.reader = reader;
     this.organisation = organisation;
     this.house = house;
     this.rulebook = rulebook;
     this.register = register;
+    this.runs = runs;
+    this.directory = directory;
+    this.meetings = meetings;
   }
 
   /** Everything there is, in one document. */
@@ -51,20 +58,32 @@ public class ExchangeService {
     Map<String, @Nullable Object> bundle = new LinkedHashMap<>();
     bundle.put("format", "upright-warden/1");
     bundle.put("organisation", BundleWriter.organisation(organisation.organisation()));
-    bundle.put("people", organisation.people().stream().map(BundleWriter::person).toList());
+    bundle.put("people", people());
     bundle.put("rulebook", rulebook.inForce().document());
     List<Map<String, @Nullable Object>> meetings = new ArrayList<>();
     register.each(
         page ->
             page.forEach(
-                stored -> meetings.add(BundleWriter.meeting(scheduled(stored, withPasscodes)))));
+                stored -> meetings.add(MeetingDocument.of(scheduled(stored, withPasscodes)))));
     bundle.put("meetings", meetings);
     return bundle;
   }
 
+  private List<Map<String, @Nullable Object>> people() {
+    Map<String, ZoneId> zones = organisation.zones();
+    return organisation.people().stream()
+        .map(
+            person -> {
+              ZoneId zone = zones.get(Directory.fold(person.email()));
+              return BundleWriter.person(person, zone == null ? null : zone.getId());
+            })
+        .toList();
+  }
+
   private Scheduled scheduled(Stored stored, boolean withPasscode) {
     boolean open = withPasscode && stored.meeting().passcode() != null;
-    return new Scheduled(stored.meeting(), open ? register.passcode(stored.meeting().id()) : null);
+    return new Scheduled(
+        stored.meeting(), stored.details(), open ? register.passcode(stored.meeting().id()) : null);
   }
 
   /**
@@ -75,7 +94,7 @@ public class ExchangeService {
    * @throws ProblemException 422 with each fault, where it has any
    */
   @Transactional
-  public ImportReport take(JsonNode document, boolean dryRun, String by) {
+  public ImportReport take(JsonNode document, ImportJob job) {
     List<Fault> faults = new ArrayList<>();
     Bundle bundle = reader.read(document, organisation.organisation(), register::judge, faults);
     if (!faults.isEmpty()) {
@@ -84,53 +103,57 @@ public class ExchangeService {
               .formatted(faults.size(), faults.size() == 1 ? "" : "s"),
           faults);
     }
-    Tally tally = new Tally();
+    ImportRun run = runs.begin("bundle", job);
     if (bundle.organisation() != null) {
-      takeOrganisation(bundle.organisation(), tally, dryRun);
+      takeOrganisation(bundle.organisation(), run);
     }
     if (bundle.people() != null) {
-      takePeople(bundle.people(), tally, dryRun);
+      directory.takePeople(bundle.people(), bundle.zones(), run);
     }
-    takeRulebook(bundle.rulebookDocument(), tally, dryRun, by);
-    takeMeetings(bundle.meetings(), tally, dryRun, by);
-    return tally.report(dryRun);
+    takeRulebook(bundle.rulebookDocument(), run.tally(), job.dryRun(), job.by());
+    meetings.take(bundle.meetings().stream().map(MeetingImport.Candidate::of).toList(), run);
+    return runs.end(run);
   }
 
-  private void takeOrganisation(Organisation given, Tally tally, boolean dryRun) {
+  /** The same without a way back, as the demo comes in. */
+  @Transactional
+  public void take(JsonNode document, String by) {
+    take(document, ImportJob.unlisted(false, by));
+  }
+
+  private void takeOrganisation(Organisation given, ImportRun run) {
     Organisation stored = organisation.organisation();
     boolean sameFacts =
         stored.name().equals(given.name())
             && stored.domains().equals(given.domains())
             && stored.partners().equals(given.partners())
             && stored.plan().equals(given.plan());
-    tally.count("organisation", given.name(), false, sameFacts);
-    compare("units", stored.units(), given.units(), Organisation.Unit::id, tally);
-    compare("kinds", stored.kinds(), given.kinds(), Organisation.Kind::id, tally);
-    compare("spaces", stored.spaces(), given.spaces(), Organisation.Gathering::id, tally);
-    compare("lists", stored.lists(), given.lists(), Organisation.Gathering::id, tally);
-    if (!dryRun) {
-      organisation.put(given);
+    run.tally().count("organisation", given.name(), false, sameFacts);
+    if (!sameFacts) {
+      run.tally().note("The organisation's own facts and units stay when this is taken back.");
     }
+    ImportDirectory.compare("units", stored.units(), given.units(), Organisation.Unit::id, run);
+    ImportDirectory.compare("kinds", stored.kinds(), given.kinds(), Organisation.Kind::id, run);
+    if (!run.job().dryRun()) {
+      organisation.put(
+          new Organisation(
+              given.name(),
+              given.domains(),
+              given.partners(),
+              given.plan(),
+              given.units(),
+              given.kinds(),
+              List.of(),
+              List.of(),
+              List.of()));
+    }
+    directory.takeGatherings("spaces", stored.spaces(), given.spaces(), run);
+    directory.takeGatherings("lists", stored.lists(), given.lists(), run);
+    directory.takeRooms(stored.rooms(), given.rooms(), run);
   }
 
-  private void takePeople(List<Person> given, Tally tally, boolean dryRun) {
-    compare("people", organisation.people(), given, p -> Directory.fold(p.email()), tally);
-    if (!dryRun) {
-      organisation.put(given);
-    }
-  }
-
-  private static <T> void compare(
-      String part, List<T> stored, List<T> given, Function<T, String> id, Tally tally) {
-    Map<String, T> known = new HashMap<>();
-    stored.forEach(item -> known.put(id.apply(item), item));
-    for (T item : given) {
-      T before = known.get(id.apply(item));
-      tally.count(part, id.apply(item), before == null, item.equals(before));
-    }
-  }
-
-  private void takeRulebook(@Nullable JsonNode given, Tally tally, boolean dryRun, String by) {
+  private void takeRulebook(
+      @Nullable JsonNode given, ImportTally tally, boolean dryRun, String by) {
     if (given == null) {
       return;
     }
@@ -140,6 +163,7 @@ public class ExchangeService {
     int next = same ? inForce.number() : rulebook.newest().number() + 1;
     if (!same) {
       mayPublish();
+      tally.note("An edition that is published stays when this is taken back; step back from it.");
     }
     tally.count("rulebook", "edition " + next, none && !same, same);
     if (!same && !dryRun) {
@@ -167,63 +191,5 @@ public class ExchangeService {
                       + " is to come into force. Bring the rulebook in as a draft, and the rest"
                       + " without it. Nothing was stored.");
             });
-  }
-
-  private void takeMeetings(List<Scheduled> given, Tally tally, boolean dryRun, String by) {
-    int chunk = 500;
-    for (int i = 0; i < given.size(); i += chunk) {
-      List<Scheduled> some = given.subList(i, Math.min(i + chunk, given.size()));
-      Map<String, Stored> known = register.among(some.stream().map(s -> s.meeting().id()).toList());
-      for (Scheduled asGiven : some) {
-        Stored before = known.get(asGiven.meeting().id());
-        Scheduled scheduled = withStoredPasscode(asGiven, before);
-        // passcodes compare by their fingerprint, which is part of the meeting
-        boolean same = before != null && before.meeting().equals(scheduled.meeting());
-        tally.count("meetings", scheduled.meeting().id(), before == null, same);
-        if (!same && !dryRun) {
-          register.put(scheduled, by);
-        }
-      }
-    }
-  }
-
-  /** A bundle given out without passcodes must not wipe them when it comes back. */
-  private Scheduled withStoredPasscode(Scheduled given, @Nullable Stored before) {
-    if (!given.passcodeLeftOut() || before == null || before.meeting().passcode() == null) {
-      return given;
-    }
-    Meeting meeting = given.meeting();
-    String passcode = register.passcode(meeting.id());
-    if (passcode == null) {
-      return given;
-    }
-    return new Scheduled(
-        meeting.withPasscode(
-            register.judge(passcode, meeting.title(), meeting.description(), meeting.host())),
-        passcode);
-  }
-
-  private static final class Tally {
-    private final List<ImportReport.Row> rows = new ArrayList<>();
-    private int added;
-    private int changed;
-    private int unchanged;
-
-    void count(String part, String id, boolean fresh, boolean same) {
-      if (same) {
-        unchanged++;
-        return;
-      }
-      if (fresh) {
-        added++;
-      } else {
-        changed++;
-      }
-      rows.add(new ImportReport.Row(part, id, fresh ? "added" : "changed"));
-    }
-
-    ImportReport report(boolean dryRun) {
-      return new ImportReport(dryRun, added, changed, unchanged, List.copyOf(rows));
-    }
   }
 }

@@ -65,7 +65,10 @@ public class AssessService {
         addOccurrences(register, built, meeting, from, to);
       }
     }
-    auditor.auditTogether(register, sink);
+    if (wantsFindings) {
+      auditor.auditTogether(
+          register, (meeting, detail) -> sink.found(facts.get(meeting), null, detail));
+    }
     findings.values().forEach(AssessService::sort);
     List<Assessment> assessments = new ArrayList<>();
     for (MeetingFacts meeting : facts) {

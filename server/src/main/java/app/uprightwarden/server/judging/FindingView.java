@@ -62,7 +62,7 @@ public record FindingView(
         detail.check().id(),
         control == null ? null : control.id(),
         given == null ? null : given.guarantee().id(),
-        control != null ? control.family().id() : given != null ? "guarantees" : "meeting",
+        familyOf(detail),
         detail.severity(),
         detail.value(),
         detail.allowed(),
@@ -78,6 +78,14 @@ public record FindingView(
         detail.text(),
         rule == null ? null : rule.trace().stream().map(TraceStep::words).toList(),
         worst == null ? null : trail(worst, values));
+  }
+
+  /** The family of the control concerned, or else {@code guarantees} or {@code meeting}. */
+  public static String familyOf(Detail detail) {
+    if (detail.control() != null) {
+      return detail.control().family().id();
+    }
+    return detail.given() != null ? "guarantees" : "meeting";
   }
 
   private static List<TrailStep> trail(Matrix.Cell worst, ControlValues values) {

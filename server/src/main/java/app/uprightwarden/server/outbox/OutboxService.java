@@ -1,39 +1,29 @@
 package app.uprightwarden.server.outbox;
 
-import jakarta.mail.Message;
-import jakarta.mail.MessagingException;
-import jakarta.mail.Session;
-import jakarta.mail.internet.InternetAddress;
-import jakarta.mail.internet.MimeMessage;
-import java.io.ByteArrayOutputStream;
-import java.io.IOException;
-import java.io.UncheckedIOException;
-import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
-import java.util.Date;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
-import java.util.Properties;
+import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
 /**
- * Writes messages to people as RFC 5322 mail and keeps them. The mail service is a stand-in: what
- * it was given can be read here, and goes no further.
+ * Writes messages to people as RFC 5322 mail and keeps them. Unless a real mail service is
+ * configured, what it was given can be read here and goes no further.
  */
 @Service
 public class OutboxService {
-  private static final String SENDER = "warden@localhost";
-
   private final JdbcClient jdbc;
   private final Clock clock;
-  private final Session session = Session.getInstance(new Properties());
+  private final MailProperties properties;
 
-  OutboxService(JdbcClient jdbc, Clock clock) {
+  OutboxService(JdbcClient jdbc, MailProperties properties, Clock clock) {
+    this.properties = properties;
     this.jdbc = jdbc;
     this.clock = clock;
   }
@@ -43,8 +33,51 @@ public class OutboxService {
    *
    * @param about what it is about, for finding it again: {@code edition:4}
    * @param body plain text
+   * @param html the same for programs that show it, or null
+   * @param calendar what calendars do with it (RFC 5546), or null
+   * @param replyTo whom an answer goes to, or null
+   * @param attachment a file that goes with it, or null
    */
-  public record Letter(String to, String subject, String about, String body) {}
+  public record Letter(
+      String to,
+      String subject,
+      String about,
+      String body,
+      @Nullable String html,
+      @Nullable CalendarPart calendar,
+      @Nullable String replyTo,
+      @Nullable Attachment attachment) {
+    public Letter(String to, String subject, String about, String body) {
+      this(to, subject, about, body, null, null, null, null);
+    }
+
+    public Letter(
+        String to,
+        String subject,
+        String about,
+        String body,
+        @Nullable String html,
+        @Nullable CalendarPart calendar,
+        @Nullable String replyTo) {
+      this(to, subject, about, body, html, calendar, replyTo, null);
+    }
+
+    /** The same with a file. */
+    public Letter with(Attachment file) {
+      return new Letter(to, subject, about, body, html, calendar, replyTo, file);
+    }
+  }
+
+  /** A file in a message. */
+  @SuppressWarnings("ArrayRecordComponent") // written once and never compared
+  public record Attachment(String name, String type, byte[] bytes) {}
+
+  /**
+   * A calendar in a message.
+   *
+   * @param method {@code REQUEST} or {@code CANCEL}
+   */
+  public record CalendarPart(String method, String text) {}
 
   /** A message as it was kept. */
   public record Kept(
@@ -53,6 +86,11 @@ public class OutboxService {
       String subject,
       String about,
       String body,
+      @Nullable String html,
+      @Nullable String calendar,
+      String state,
+      @Nullable String trouble,
+      @Nullable String attachment,
       String writtenBy,
       Instant at) {}
 
@@ -60,47 +98,37 @@ public class OutboxService {
   @Transactional
   public int write(List<Letter> letters, String by) {
     Instant now = clock.instant();
+    LocalDateTime at = LocalDateTime.ofInstant(now, ZoneOffset.UTC);
     for (Letter letter : letters) {
       jdbc.sql(
-              "insert into outbox_message (recipient, subject, about, body, raw, written_by,"
-                  + " written_at) values (?, ?, ?, ?, ?, ?, ?)")
+              "insert into outbox_message (recipient, subject, about, body, html, calendar, raw,"
+                  + " state, next_try, attachment, written_by, written_at) values (?, ?, ?, ?, ?,"
+                  + " ?, ?, ?, ?, ?, ?, ?)")
           .params(
-              letter.to(),
-              letter.subject(),
-              letter.about(),
-              letter.body(),
-              raw(letter, now),
-              by,
-              LocalDateTime.ofInstant(now, ZoneOffset.UTC))
+              Arrays.asList(
+                  letter.to(),
+                  MailText.oneLine(letter.subject()),
+                  letter.about(),
+                  letter.body(),
+                  letter.html(),
+                  letter.calendar() == null ? null : letter.calendar().text(),
+                  MailText.write(letter, properties.from(), now),
+                  properties.isReal() ? "waiting" : "kept",
+                  properties.isReal() ? at : null,
+                  letter.attachment() == null ? null : letter.attachment().name(),
+                  by,
+                  at))
           .update();
     }
     return letters.size();
-  }
-
-  private byte[] raw(Letter letter, Instant now) {
-    try {
-      MimeMessage message = new MimeMessage(session);
-      message.setFrom(new InternetAddress(SENDER));
-      message.setRecipient(Message.RecipientType.TO, new InternetAddress(letter.to()));
-      message.setSubject(letter.subject(), StandardCharsets.UTF_8.name());
-      message.setText(letter.body(), StandardCharsets.UTF_8.name());
-      message.setSentDate(Date.from(now));
-      ByteArrayOutputStream out = new ByteArrayOutputStream();
-      message.writeTo(out);
-      return out.toByteArray();
-    } catch (MessagingException e) {
-      throw new IllegalArgumentException(
-          "no mail can be written to " + letter.to() + ": " + e.getMessage(), e);
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
   }
 
   /** The newest messages first. */
   @Transactional(readOnly = true)
   public List<Kept> newest(String about, int most) {
     return jdbc.sql(
-            "select id, recipient, subject, about, body, written_by, written_at from"
+            "select id, recipient, subject, about, body, html, calendar, state, trouble,"
+                + " attachment, written_by, written_at from"
                 + " outbox_message where :about = '' or about = :about order by id desc limit :most")
         .param("about", about)
         .param("most", most)
@@ -113,7 +141,12 @@ public class OutboxService {
                     r.getString(4),
                     r.getString(5),
                     r.getString(6),
-                    r.getObject(7, LocalDateTime.class).toInstant(ZoneOffset.UTC)))
+                    r.getString(7),
+                    r.getString(8),
+                    r.getString(9),
+                    r.getString(10),
+                    r.getString(11),
+                    r.getObject(12, LocalDateTime.class).toInstant(ZoneOffset.UTC)))
         .list();
   }
 

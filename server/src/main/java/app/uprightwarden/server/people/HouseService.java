@@ -1,5 +1,6 @@
 package app.uprightwarden.server.people;
 
+import app.uprightwarden.server.ledger.Ledger;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
@@ -12,9 +13,11 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class HouseService {
   private final JdbcClient jdbc;
+  private final Ledger ledger;
 
-  HouseService(JdbcClient jdbc) {
+  HouseService(JdbcClient jdbc, Ledger ledger) {
     this.jdbc = jdbc;
+    this.ledger = ledger;
   }
 
   /**
@@ -46,7 +49,9 @@ public class HouseService {
     } else if (house.needsConsent() && !by.equals(house.consentOffBy())) {
       jdbc.sql("update house set needs_consent = false, consent_off_by = null").update();
     }
-    return house();
+    House then = house();
+    ledger.changed("house", "consent", "Consent", () -> house, () -> then, by);
+    return then;
   }
 
   /** Goes up whenever units, kinds, people, lists or spaces change. */

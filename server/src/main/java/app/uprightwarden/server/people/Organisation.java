@@ -12,7 +12,12 @@ public record Organisation(
     List<Unit> units,
     List<Kind> kinds,
     List<Gathering> spaces,
-    List<Gathering> lists) {
+    List<Gathering> lists,
+    List<Room> rooms) {
+
+  public Organisation {
+    rooms = List.copyOf(rooms);
+  }
 
   /** An organisation whose signed-in people are partners. */
   public record Partner(String name, List<String> domains) {}
@@ -27,12 +32,16 @@ public record Organisation(
   /** A distribution list or a space, with the addresses it reaches. */
   public record Gathering(String id, String name, List<String> members) {}
 
+  /** A room that meetings are held in; calendars invite it by its address. */
+  public record Room(String id, String name, String email, int seats) {}
+
   public static final Organisation EMPTY =
       new Organisation(
           "New organisation",
           List.of(),
           List.of(),
           new Plan(100, 240),
+          List.of(),
           List.of(),
           List.of(),
           List.of(),

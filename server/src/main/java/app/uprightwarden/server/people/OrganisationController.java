@@ -16,17 +16,31 @@ class OrganisationController {
     this.organisation = organisation;
   }
 
-  /** The organisation without whom its lists and spaces reach. */
+  /** The organisation without its people. */
   record Overview(
       String name,
       List<String> domains,
+      List<Organisation.Partner> partners,
+      Organisation.Plan plan,
       List<Organisation.Unit> units,
-      List<Organisation.Kind> kinds) {}
+      List<Organisation.Kind> kinds,
+      List<Organisation.Gathering> spaces,
+      List<Organisation.Gathering> lists,
+      List<Organisation.Room> rooms) {}
 
   @GetMapping
   @PreAuthorize("isAuthenticated()")
   Overview overview() {
     Organisation all = organisation.organisation();
-    return new Overview(all.name(), all.domains(), all.units(), all.kinds());
+    return new Overview(
+        all.name(),
+        all.domains(),
+        all.partners(),
+        all.plan(),
+        all.units(),
+        all.kinds(),
+        all.spaces(),
+        all.lists(),
+        all.rooms());
   }
 }

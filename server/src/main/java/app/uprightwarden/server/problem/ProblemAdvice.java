@@ -7,6 +7,7 @@ import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.dao.PessimisticLockingFailureException;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.HttpStatusCode;
@@ -41,6 +42,18 @@ class ProblemAdvice extends ResponseEntityExceptionHandler {
             HttpStatus.CONFLICT,
             "changed-meanwhile",
             "Somebody else changed this meanwhile. Load it again and repeat the change.",
+            List.of()));
+  }
+
+  /** Two changes met in the database and one gave way; nothing of it was stored. */
+  @ExceptionHandler
+  ResponseEntity<ProblemDetail> collided(PessimisticLockingFailureException e) {
+    LOG.info("a change gave way to another: {}", e.getClass().getSimpleName());
+    return answer(
+        problem(
+            HttpStatus.CONFLICT,
+            "changed-meanwhile",
+            "Somebody else changed this at the same time. Load it again and repeat the change.",
             List.of()));
   }
 

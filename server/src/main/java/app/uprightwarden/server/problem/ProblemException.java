@@ -24,6 +24,10 @@ public final class ProblemException extends RuntimeException {
     return new ProblemException(HttpStatus.CONFLICT, code, detail, List.of());
   }
 
+  public static ProblemException conflict(String code, String detail, List<Fault> faults) {
+    return new ProblemException(HttpStatus.CONFLICT, code, detail, faults);
+  }
+
   public static ProblemException forbidden(String code, String detail) {
     return new ProblemException(HttpStatus.FORBIDDEN, code, detail, List.of());
   }

@@ -5,6 +5,7 @@ import app.uprightwarden.server.access.AccessHash;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
@@ -33,14 +34,25 @@ class ControlSets {
   public long idOf(ControlValues values) {
     String document = json.writeValueAsString(ControlsJson.plain(values));
     String digest = AccessHash.sha256(document);
-    jdbc.sql(
-            "insert into control_set (digest, document) values (?, ?) on duplicate key update id = id")
-        .params(digest, document)
-        .update();
-    return jdbc.sql("select id from control_set where digest = ?")
+    // looked for first: an insert that finds its row locks it, and many at once would lock each
+    // other
+    return find(digest)
+        .orElseGet(
+            () -> {
+              jdbc.sql(
+                      "insert into control_set (digest, document) values (?, ?) on duplicate key"
+                          + " update id = id")
+                  .params(digest, document)
+                  .update();
+              return find(digest).orElseThrow();
+            });
+  }
+
+  private Optional<Long> find(String digest) {
+    return jdbc.sql("select id from control_set where digest = ? lock in share mode")
         .param(digest)
         .query(Long.class)
-        .single();
+        .optional();
   }
 
   ControlValues values(long id) {

@@ -2,9 +2,11 @@ package app.uprightwarden.server.register;
 
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
+import app.uprightwarden.core.control.Scale;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.rulebook.RulebookReader;
+import java.util.Arrays;
 import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -39,5 +41,23 @@ public final class ControlsJson {
       }
     }
     return ControlValues.of(values);
+  }
+
+  /** A value's plain form from its text, as tables and calendars have it. */
+  public static Object fromText(Control control, String text) {
+    String value = text.strip();
+    if (control.scale() instanceof Scale.Sets) {
+      return value.equals("all") || value.isEmpty()
+          ? List.of()
+          : Arrays.stream(value.split(",")).map(String::strip).toList();
+    }
+    return value.matches("\\d{1,6}") ? (Object) Integer.valueOf(value) : value;
+  }
+
+  /** The text of a plain value: a set's names apart by commas, {@code all} where it has none. */
+  public static String text(Object plain) {
+    return plain instanceof List<?> names
+        ? names.isEmpty() ? "all" : String.join(",", names.stream().map(String::valueOf).toList())
+        : String.valueOf(plain);
   }
 }

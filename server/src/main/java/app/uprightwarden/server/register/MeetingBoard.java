@@ -1,19 +1,10 @@
 package app.uprightwarden.server.register;
 
-import app.uprightwarden.core.audit.Auditor;
-import app.uprightwarden.core.audit.FactsBuilder;
-import app.uprightwarden.core.audit.MeetingFacts;
 import app.uprightwarden.core.calendar.Occurrences;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.Occurrence;
 import app.uprightwarden.core.people.Directory;
-import app.uprightwarden.core.people.Person;
 import app.uprightwarden.server.access.SignedIn;
-import app.uprightwarden.server.judging.Judging;
-import app.uprightwarden.server.people.Organisation;
-import app.uprightwarden.server.people.OrganisationService;
-import app.uprightwarden.server.rulebook.RulebookService;
-import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -25,26 +16,20 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
-/** The register as a table. */
+/** The register as a table, and as a week. */
 @Service
 class MeetingBoard {
   /** How far ahead the register looks. */
   static final Duration WINDOW = Duration.ofDays(90);
 
-  private final RegisterService register;
-  private final RulebookService rulebook;
-  private final OrganisationService organisation;
-  private final Clock clock;
+  private static final int MOST_IN_A_WEEK = 3000;
 
-  MeetingBoard(
-      RegisterService register,
-      RulebookService rulebook,
-      OrganisationService organisation,
-      Clock clock) {
+  private final BoardLines lines;
+  private final RegisterService register;
+
+  MeetingBoard(BoardLines lines, RegisterService register) {
+    this.lines = lines;
     this.register = register;
-    this.rulebook = rulebook;
-    this.organisation = organisation;
-    this.clock = clock;
   }
 
   /** A meeting's line. */
@@ -65,7 +50,10 @@ class MeetingBoard {
       String band,
       int findings,
       int worst,
-      int invited) {}
+      int invited,
+      @Nullable String room,
+      String changedBy,
+      Instant changedAt) {}
 
   /** What to show. Null or blank takes all. */
   record Filter(
@@ -73,6 +61,7 @@ class MeetingBoard {
       @Nullable String unit,
       @Nullable String kind,
       @Nullable String band,
+      @Nullable String host,
       boolean open) {
     boolean keeps(Line line) {
       return (text == null
@@ -83,85 +72,87 @@ class MeetingBoard {
           && (unit == null || unit.isBlank() || unit.equals(line.unit()))
           && (kind == null || kind.isBlank() || kind.equals(line.kind()))
           && (band == null || band.isBlank() || band.equals(line.band()))
+          && (host == null
+              || host.isBlank()
+              || Directory.fold(host).equals(Directory.fold(line.host())))
           && (!open || line.findings() > 0);
     }
   }
 
   List<Line> lines(SignedIn who, Filter filter, String sort) {
-    Organisation all = organisation.organisation();
-    List<Person> people = organisation.people();
-    Map<String, Person> byAddress = new HashMap<>();
-    people.forEach(person -> byAddress.put(Directory.fold(person.email()), person));
-    FactsBuilder builder = Judging.builder(all, people, rulebook.rulebook(rulebook.inForce()));
-    Auditor auditor = new Auditor();
-    Instant now = clock.instant();
-    List<Line> lines = new ArrayList<>();
-    register.each(
-        page -> {
-          for (Stored stored : page) {
-            if (!who.isHost() || RegisterService.hosts(stored.meeting(), who)) {
-              Line line = line(stored.meeting(), builder, auditor, byAddress, now);
-              if (filter.keeps(line)) {
-                lines.add(line);
-              }
-            }
-          }
-        });
-    lines.sort(order(sort));
-    return lines;
+    String address = Directory.fold(who.email());
+    List<Line> kept = new ArrayList<>();
+    for (BoardLines.Known known : lines.current()) {
+      if ((!who.isHost() || known.hosts().contains(address)) && filter.keeps(known.line())) {
+        kept.add(known.line());
+      }
+    }
+    kept.sort(order(sort));
+    return kept;
   }
 
+  /** By a column, the other way round with a minus before it. */
   private static Comparator<Line> order(String sort) {
+    boolean reverse = sort.startsWith("-");
     Comparator<Line> byNext =
         Comparator.comparing(Line::next, Comparator.nullsLast(Comparator.naturalOrder()));
-    return switch (sort) {
-      case "title" -> Comparator.comparing(line -> line.title().toLowerCase(Locale.ROOT));
-      case "exposure" ->
-          Comparator.comparingDouble(Line::exposure).reversed().thenComparing(byNext);
-      case "findings" ->
-          Comparator.comparingInt(Line::worst)
-              .thenComparingInt(Line::findings)
-              .reversed()
-              .thenComparing(byNext);
-      case "host" -> Comparator.comparing(Line::hostName).thenComparing(byNext);
-      default -> byNext;
-    };
+    Comparator<Line> by =
+        switch (reverse ? sort.substring(1) : sort) {
+          case "title" -> Comparator.comparing(line -> line.title().toLowerCase(Locale.ROOT));
+          case "exposure" -> Comparator.comparingDouble(Line::exposure).reversed();
+          case "findings" ->
+              Comparator.comparingInt(Line::worst).thenComparingInt(Line::findings).reversed();
+          case "host" -> Comparator.comparing(Line::hostName);
+          case "kind" -> Comparator.comparing(line -> String.valueOf(line.kind()));
+          case "unit" -> Comparator.comparing(line -> String.valueOf(line.unit()));
+          case "invited" -> Comparator.comparingInt(Line::invited).reversed();
+          case "changed" -> Comparator.comparing(Line::changedAt).reversed();
+          default -> byNext;
+        };
+    return (reverse ? by.reversed() : by).thenComparing(byNext);
   }
 
-  private static Line line(
-      Meeting meeting,
-      FactsBuilder builder,
-      Auditor auditor,
-      Map<String, Person> people,
-      Instant now) {
-    MeetingFacts facts = builder.build(meeting);
-    int[] found = new int[2];
-    auditor.audit(
-        facts,
-        (of, occurrence, detail) -> {
-          found[0]++;
-          found[1] = Math.max(found[1], detail.severity());
-        });
-    List<Occurrence> coming = Occurrences.between(meeting, now, now.plus(WINDOW));
-    Person host = people.get(Directory.fold(meeting.host()));
-    var exposure = auditor.judge(facts).basis().exposure();
-    return new Line(
-        meeting.id(),
-        meeting.title(),
-        meeting.kind(),
-        host == null ? null : host.unit(),
-        meeting.host(),
-        host == null ? meeting.host() : host.name(),
-        meeting.start().toString(),
-        meeting.zone().getId(),
-        meeting.minutes(),
-        meeting.recurrence(),
-        coming.isEmpty() ? null : coming.get(0).start(),
-        coming.size(),
-        exposure.score(),
-        exposure.band().id(),
-        found[0],
-        found[1],
-        facts.invited());
+  /**
+   * One occurrence as the week view draws it.
+   *
+   * @param at its original local start, which names it
+   */
+  record OnWeek(
+      String id, String title, String at, Instant start, Instant end, String band, int worst) {}
+
+  /** The occurrences of the lines that a filter keeps, by start; {@code more} were left out. */
+  record Week(List<OnWeek> items, int more) {}
+
+  Week week(SignedIn who, Filter filter, Instant from, Instant to) {
+    Map<String, Line> kept = new HashMap<>();
+    lines(who, filter, "next").forEach(line -> kept.put(line.id(), line));
+    List<OnWeek> items = new ArrayList<>();
+    List<String> ids = List.copyOf(kept.keySet());
+    for (int i = 0; i < ids.size(); i += 1000) {
+      register
+          .among(ids.subList(i, Math.min(i + 1000, ids.size())))
+          .forEach((id, stored) -> add(items, stored.meeting(), kept.get(id), from, to));
+    }
+    items.sort(Comparator.comparing(OnWeek::start).thenComparing(OnWeek::title));
+    int shown = Math.min(items.size(), MOST_IN_A_WEEK);
+    return new Week(List.copyOf(items.subList(0, shown)), items.size() - shown);
+  }
+
+  private static void add(
+      List<OnWeek> items, Meeting meeting, @Nullable Line line, Instant from, Instant to) {
+    if (line == null) {
+      return;
+    }
+    for (Occurrence o : Occurrences.between(meeting, from, to)) {
+      items.add(
+          new OnWeek(
+              meeting.id(),
+              meeting.title(),
+              o.at().toString(),
+              o.start(),
+              o.end(),
+              line.band(),
+              line.worst()));
+    }
   }
 }

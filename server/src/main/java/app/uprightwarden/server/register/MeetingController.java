@@ -3,15 +3,14 @@ package app.uprightwarden.server.register;
 import app.uprightwarden.core.audit.FactsBuilder;
 import app.uprightwarden.core.calendar.Occurrences;
 import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.drafting.Distribution;
 import app.uprightwarden.core.exposure.Explanation;
 import app.uprightwarden.core.meeting.Meeting;
-import app.uprightwarden.core.meeting.Reach;
 import app.uprightwarden.core.passcode.GuessEstimate;
 import app.uprightwarden.core.people.Persona;
 import app.uprightwarden.core.people.Right;
-import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
@@ -30,6 +29,7 @@ import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotEmpty;
 import jakarta.validation.constraints.Pattern;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.EnumMap;
@@ -54,6 +54,8 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/meetings")
 @Validated
 class MeetingController {
+  private static final Duration MOST_OF_A_WEEK = Duration.ofDays(45);
+
   private final RegisterService register;
   private final MeetingBoard board;
   private final RegisterSnapshot snapshot;
@@ -83,7 +85,9 @@ class MeetingController {
   record Page(List<MeetingBoard.Line> items, int page, int size, int total) {}
 
   /**
-   * @param sort {@code next}, {@code title}, {@code host}, {@code exposure} or {@code findings}
+   * @param sort {@code next}, {@code title}, {@code host}, {@code unit}, {@code kind}, {@code
+   *     invited}, {@code changed}, {@code exposure} or {@code findings}; with a minus before it the
+   *     other way round
    * @param open only meetings with findings
    */
   @GetMapping
@@ -93,15 +97,41 @@ class MeetingController {
       @RequestParam(required = false) @Nullable String unit,
       @RequestParam(required = false) @Nullable String kind,
       @RequestParam(required = false) @Nullable String band,
+      @RequestParam(required = false) @Nullable String host,
       @RequestParam(defaultValue = "false") boolean open,
       @RequestParam(defaultValue = "next") String sort,
       @RequestParam(defaultValue = "0") @Min(0) int page,
       @RequestParam(defaultValue = "100") @Min(1) @Max(500) int size,
       @AuthenticationPrincipal SignedIn who) {
     List<MeetingBoard.Line> all =
-        board.lines(who, new MeetingBoard.Filter(text, unit, kind, band, open), sort);
+        board.lines(who, new MeetingBoard.Filter(text, unit, kind, band, host, open), sort);
     int from = (int) Math.min((long) page * size, all.size());
     return new Page(all.subList(from, Math.min(from + size, all.size())), page, size, all.size());
+  }
+
+  /**
+   * The occurrences in some days.
+   *
+   * @param from the first instant; {@code to} the first after
+   */
+  @GetMapping("/week")
+  @PreAuthorize("isAuthenticated()")
+  MeetingBoard.Week week(
+      @RequestParam(required = false) @Nullable String text,
+      @RequestParam(required = false) @Nullable String unit,
+      @RequestParam(required = false) @Nullable String kind,
+      @RequestParam(required = false) @Nullable String band,
+      @RequestParam(required = false) @Nullable String host,
+      @RequestParam(defaultValue = "false") boolean open,
+      @RequestParam Instant from,
+      @RequestParam Instant to,
+      @AuthenticationPrincipal SignedIn who) {
+    if (!to.isAfter(from) || to.isAfter(from.plus(MOST_OF_A_WEEK))) {
+      throw ProblemException.invalid(
+          "A week view covers up to 45 days.",
+          List.of(new Fault("/to", "must be after from, by at most 45 days")));
+    }
+    return board.week(who, new MeetingBoard.Filter(text, unit, kind, band, host, open), from, to);
   }
 
   /**
@@ -144,6 +174,11 @@ class MeetingController {
       @Nullable String recurrence,
       List<Coming> coming,
       @Nullable String number,
+      @Nullable String room,
+      boolean wholeDay,
+      @Nullable Integer reminder,
+      List<Details.Group> groups,
+      int sequence,
       boolean hasPasscode,
       boolean mayChange,
       boolean maySeePasscode,
@@ -263,29 +298,19 @@ class MeetingController {
 
   private void checkLimits(Meeting meeting, Map<Control, @Nullable Value> changes) {
     ResolvedRulebook rules = builder().rulesFor(meeting.host(), meeting.kind());
-    Reach reach =
-        Reach.of(
-            meeting.host(),
-            meeting.coHosts(),
-            meeting.presenters(),
-            meeting.invitees(),
-            organisation.directory());
-    boolean blocked = meeting.controls().is(Control.FORWARDING, "blocked");
-    List<Fault> faults = new ArrayList<>();
-    changes.forEach(
-        (control, value) -> {
-          ResolvedRule rule = rules.rule(control);
-          Value limit = rule == null ? null : rule.limit();
-          if (limit != null && (value == null || !reach.within(control, value, limit, blocked))) {
-            faults.add(
-                new Fault(
-                    "/controls/" + control.id(),
-                    "the rulebook allows no looser than " + control.label(limit)));
-          }
-        });
+    ControlValues values = meeting.controls();
+    for (Map.Entry<Control, @Nullable Value> change : changes.entrySet()) {
+      values = values.with(change.getKey(), change.getValue());
+    }
+    List<Fault> faults =
+        Limits.beyond(meeting.withControls(values), meeting, rules, organisation.directory())
+            .stream()
+            .filter(b -> changes.containsKey(b.control()))
+            .map(Limits.Beyond::fault)
+            .toList();
     if (!faults.isEmpty()) {
       throw ProblemException.invalid(
-          "That is looser than the rulebook allows. Nothing was changed.", faults);
+          "That goes beyond what the rulebook allows. Nothing was changed.", faults);
     }
   }
 
@@ -341,6 +366,11 @@ class MeetingController {
         meeting.recurrence(),
         coming,
         meeting.number(),
+        stored.details().room(),
+        stored.details().wholeDay(),
+        stored.details().reminder(),
+        stored.details().groups(),
+        stored.details().sequence(),
         meeting.passcode() != null,
         who.role() != Role.AUDITOR,
         meeting.passcode() != null && who.role() != Role.AUDITOR,

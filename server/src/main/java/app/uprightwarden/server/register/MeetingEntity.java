@@ -72,6 +72,23 @@ class MeetingEntity {
   private @Nullable String passcodeWeakness;
   private @Nullable Boolean passcodeLeaked;
   private long controlSet;
+  private String act = "scheduled";
+  private @Nullable String remark;
+  private @Nullable String room;
+  private boolean wholeDay;
+  private @Nullable Integer reminder;
+
+  @Column(columnDefinition = "longtext")
+  @JdbcTypeCode(SqlTypes.LONG32VARCHAR)
+  private String breakout = "[]";
+
+  private @Nullable String uid;
+  private int sequence;
+
+  @Column(columnDefinition = "longtext")
+  @JdbcTypeCode(SqlTypes.LONG32VARCHAR)
+  private String foreignLines = "[]";
+
   private String changedBy = "";
   private Instant changedAt = Instant.EPOCH;
   @Version private @Nullable Long version;
@@ -104,6 +121,7 @@ class MeetingEntity {
 
   void set(
       Meeting meeting,
+      Details details,
       byte @Nullable [] cipher,
       ToLongFunction<ControlValues> controlSets,
       Lists json) {
@@ -124,6 +142,13 @@ class MeetingEntity {
     passcodeCipher = cipher;
     setFacts(meeting.passcode());
     controlSet = controlSets.applyAsLong(meeting.controls());
+    room = details.room();
+    wholeDay = details.wholeDay();
+    reminder = details.reminder();
+    breakout = json.write(details.groups());
+    uid = details.uid();
+    sequence = details.sequence();
+    foreignLines = json.write(details.foreign());
     setPeople(meeting);
     setChanges(meeting.changes(), controlSets);
   }
@@ -180,7 +205,9 @@ class MeetingEntity {
     this.controlSet = controlSet;
   }
 
-  void changed(String by, Instant at) {
+  void changed(String act, @Nullable String remark, String by, Instant at) {
+    this.remark = remark;
+    this.act = act;
     changedBy = by;
     changedAt = at;
   }

@@ -13,6 +13,7 @@ import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
@@ -31,11 +32,13 @@ import tools.jackson.databind.json.JsonMapper;
 class MeetingReader {
   private static final TypeReference<List<String>> STRINGS = new TypeReference<>() {};
   private static final TypeReference<List<LocalDateTime>> TIMES = new TypeReference<>() {};
+  private static final TypeReference<List<Details.Group>> GROUPS = new TypeReference<>() {};
   private static final String COLUMNS =
       "select id, public_id, title, description, kind, host, space, starts_at, zone, minutes,"
           + " recurrence, ex_dates, r_dates, lists, number, passcode_fingerprint, passcode_length,"
           + " passcode_makeup, passcode_weakness, passcode_leaked, control_set, changed_by,"
-          + " changed_at, version from meeting ";
+          + " changed_at, version, act, room, whole_day, reminder, breakout, uid, sequence,"
+          + " foreign_lines, remark from meeting ";
 
   private final JdbcClient jdbc;
   private final ControlSets controlSets;
@@ -91,6 +94,64 @@ class MeetingReader {
             .list());
   }
 
+  /** The meetings that calendars know by these names. */
+  List<Stored> byUid(List<String> uids) {
+    if (uids.isEmpty()) {
+      return List.of();
+    }
+    return assemble(
+        jdbc.sql(COLUMNS + "where uid in (:uids) order by id")
+            .param("uids", uids)
+            .query(this::row)
+            .list());
+  }
+
+  /** The meetings that have one of these in a column. */
+  List<Stored> sharing(String column, Collection<String> keys) {
+    if (keys.isEmpty()) {
+      return List.of();
+    }
+    return assemble(
+        jdbc.sql(COLUMNS + "where " + column + " in (:keys) order by id limit 20000")
+            .param("keys", keys)
+            .query(this::row)
+            .list());
+  }
+
+  /**
+   * The meetings that take up some people's time, or a room's.
+   *
+   * @param people folded addresses
+   * @param lists ids of lists that reach them
+   */
+  List<Stored> concerning(
+      Collection<String> people,
+      Collection<String> lists,
+      Collection<String> spaces,
+      Collection<String> rooms) {
+    List<String> marks = lists.stream().map(id -> "%\"" + id + "\"%").toList();
+    StringBuilder where = new StringBuilder("where room in (:rooms) or space in (:spaces)");
+    where.append(" or host_folded in (:people)");
+    where.append(" or id in (select meeting from meeting_person where folded in (:people))");
+    for (int i = 0; i < marks.size(); i++) {
+      where.append(" or lists like :list").append(i);
+    }
+    JdbcClient.StatementSpec query =
+        jdbc.sql(COLUMNS + where + " order by id limit 20000")
+            .param("people", orNone(people))
+            .param("spaces", orNone(spaces))
+            .param("rooms", orNone(rooms));
+    for (int i = 0; i < marks.size(); i++) {
+      query = query.param("list" + i, marks.get(i));
+    }
+    return assemble(query.query(this::row).list());
+  }
+
+  /** SQL has no empty list; no id or address is empty. */
+  private static Collection<String> orNone(Collection<String> some) {
+    return some.isEmpty() ? List.of("") : some;
+  }
+
   private record Row(
       long id,
       String publicId,
@@ -111,7 +172,10 @@ class MeetingReader {
       long controlSet,
       String changedBy,
       Instant changedAt,
-      long version) {}
+      long version,
+      String act,
+      @Nullable String remark,
+      Details details) {}
 
   private Row row(ResultSet r, int n) throws SQLException {
     return new Row(
@@ -134,7 +198,22 @@ class MeetingReader {
         r.getLong("control_set"),
         r.getString("changed_by"),
         r.getObject("changed_at", LocalDateTime.class).toInstant(ZoneOffset.UTC),
-        r.getLong("version"));
+        r.getLong("version"),
+        r.getString("act"),
+        r.getString("remark"),
+        details(r));
+  }
+
+  private Details details(ResultSet r) throws SQLException {
+    String groups = r.getString("breakout");
+    return new Details(
+        r.getString("room"),
+        r.getBoolean("whole_day"),
+        r.getObject("reminder", Integer.class),
+        groups.equals("[]") ? List.of() : json.readValue(groups, GROUPS),
+        r.getString("uid"),
+        r.getInt("sequence"),
+        strings(r.getString("foreign_lines")));
   }
 
   private List<LocalDateTime> times(String array) {
@@ -193,7 +272,16 @@ class MeetingReader {
               row.passcode(),
               controlSets.values(row.controlSet()),
               List.copyOf(of.changes));
-      stored.add(new Stored(row.id(), meeting, row.version(), row.changedBy(), row.changedAt()));
+      stored.add(
+          new Stored(
+              row.id(),
+              meeting,
+              row.details(),
+              row.version(),
+              row.changedBy(),
+              row.changedAt(),
+              row.act(),
+              row.remark()));
     }
     return List.copyOf(stored);
   }

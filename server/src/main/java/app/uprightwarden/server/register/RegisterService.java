@@ -8,18 +8,22 @@ import app.uprightwarden.core.meeting.PasscodeFacts;
 import app.uprightwarden.core.passcode.PasscodeJudge;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.ledger.Ledger;
 import app.uprightwarden.server.problem.ProblemException;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -33,6 +37,9 @@ public class RegisterService {
   private final EntityManager entities;
   private final ControlSets controlSets;
   private final PasscodeVault vault;
+  private final MeetingVersions versions;
+  private final RegisterChanges due;
+  private final Ledger ledger;
   private final JdbcClient jdbc;
   private final JsonMapper json;
   private final Clock clock;
@@ -43,6 +50,9 @@ public class RegisterService {
       EntityManager entities,
       ControlSets controlSets,
       PasscodeVault vault,
+      MeetingVersions versions,
+      RegisterChanges due,
+      Ledger ledger,
       JdbcClient jdbc,
       JsonMapper json,
       Clock clock) {
@@ -51,6 +61,9 @@ public class RegisterService {
     this.entities = entities;
     this.controlSets = controlSets;
     this.vault = vault;
+    this.versions = versions;
+    this.due = due;
+    this.ledger = ledger;
     this.jdbc = jdbc;
     this.json = json;
     this.clock = clock;
@@ -83,6 +96,61 @@ public class RegisterService {
       page.accept(next);
       next = reader.after(next.get(next.size() - 1).row(), PAGE);
     }
+  }
+
+  /** The meetings behind a row, in the order in which they were stored. */
+  @Transactional(readOnly = true)
+  public List<Stored> after(long row, int most) {
+    return reader.after(row, most);
+  }
+
+  /**
+   * The meetings that share something with others: a host, a number or a passcode.
+   *
+   * @param what of them is shared
+   */
+  @Transactional(readOnly = true)
+  public List<Stored> sharing(Shared what, Collection<String> keys) {
+    return reader.sharing(what.column, keys);
+  }
+
+  /** What meetings can have in common. */
+  public enum Shared {
+    HOST("host_folded"),
+    NUMBER("number"),
+    PASSCODE("passcode_fingerprint");
+
+    private final String column;
+
+    Shared(String column) {
+      this.column = column;
+    }
+  }
+
+  /** The public ids of rows. */
+  @Transactional(readOnly = true)
+  public Map<Long, String> publicIds(Collection<Long> rows) {
+    Map<Long, String> ids = new HashMap<>();
+    if (!rows.isEmpty()) {
+      jdbc.sql("select id, public_id from meeting where id in (:rows)")
+          .param("rows", rows)
+          .query(
+              (org.springframework.jdbc.core.RowCallbackHandler)
+                  r -> ids.put(r.getLong(1), r.getString(2)));
+    }
+    return ids;
+  }
+
+  /** The number of a set of control values, stored once and never changed. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public long setOf(ControlValues values) {
+    return controlSets.idOf(values);
+  }
+
+  /** The control values of a set. */
+  @Transactional(readOnly = true)
+  public ControlValues set(long id) {
+    return controlSets.values(id);
   }
 
   @Transactional(readOnly = true)
@@ -126,20 +194,156 @@ public class RegisterService {
     return cipher == null ? null : vault.open(id, cipher);
   }
 
-  /** Adds a meeting or puts it in place of the one with its id. */
+  /** Those of these names in calendars that are stored, by the name. */
+  @Transactional(readOnly = true)
+  public Map<String, Stored> byUid(List<String> uids) {
+    Map<String, Stored> found = new HashMap<>();
+    reader.byUid(uids).forEach(stored -> found.put(stored.details().uid(), stored));
+    return found;
+  }
+
+  /**
+   * Adds a meeting or puts it in place of the one with its id, which is kept as a version.
+   *
+   * @return its version now
+   */
   @Transactional
-  public void put(Scheduled scheduled, String by) {
+  public long put(Scheduled scheduled, String act, String by) {
+    return put(scheduled, act, null, by);
+  }
+
+  /**
+   * The same with a word on why.
+   *
+   * @param remark why it is changed, or null
+   */
+  @Transactional
+  public long put(Scheduled scheduled, String act, @Nullable String remark, String by) {
     Meeting meeting = scheduled.meeting();
     String passcode = scheduled.passcode();
-    MeetingEntity entity = meetings.findByPublicId(meeting.id()).orElseGet(MeetingEntity::new);
+    MeetingEntity entity = meetings.findByPublicId(meeting.id()).orElse(null);
+    Stored before = null;
+    if (entity == null) {
+      entity = new MeetingEntity();
+    } else {
+      before = Objects.requireNonNull(reader.find(meeting.id()).orElse(null));
+      versions.keep(before);
+    }
+    note(meeting, before, () -> document(meeting, scheduled.details()), by);
     entity.set(
         meeting,
+        scheduled.details(),
         passcode == null ? null : vault.seal(meeting.id(), passcode),
         controlSets::idOf,
         json::writeValueAsString);
-    entity.changed(by, clock.instant());
+    entity.changed(act, remark, by, clock.instant());
     // an import puts thousands in one transaction: what stays attached is looked at again each time
-    entities.detach(meetings.saveAndFlush(entity));
+    MeetingEntity saved = meetings.saveAndFlush(entity);
+    long version = saved.version();
+    entities.detach(saved);
+    remember(meeting);
+    due.touch(meeting.id());
+    return version;
+  }
+
+  /** A number that may be used again becomes its host's own, unless it is somebody's already. */
+  private void remember(Meeting meeting) {
+    if (meeting.number() != null
+        && meeting.controls().get(Control.MEETING_NUMBER) != null
+        && meeting.controls().is(Control.MEETING_NUMBER, "reusable")) {
+      jdbc.sql(
+              "insert into host_number (number, host) values (?, ?) on duplicate key update number"
+                  + " = number")
+          .params(meeting.number(), Directory.fold(meeting.host()))
+          .update();
+    }
+  }
+
+  /** The numbers that a host uses again and again. */
+  @Transactional(readOnly = true)
+  public List<String> numbersOf(String host) {
+    return jdbc.sql("select number from host_number where host = ? order by number")
+        .param(Directory.fold(host))
+        .query(String.class)
+        .list();
+  }
+
+  /** Whether some meeting or host has this number. */
+  @Transactional(readOnly = true)
+  public boolean hasNumber(String number) {
+    return jdbc.sql(
+                "select (select count(*) from meeting where number = :n) + (select count(*) from"
+                    + " host_number where number = :n)")
+            .param("n", number)
+            .query(Integer.class)
+            .single()
+        > 0;
+  }
+
+  /**
+   * The meetings that take up some people's time, or a room's.
+   *
+   * @param people folded addresses
+   * @param lists ids of lists that reach them; {@code spaces} likewise
+   */
+  @Transactional(readOnly = true)
+  public List<Stored> concerning(
+      Collection<String> people,
+      Collection<String> lists,
+      Collection<String> spaces,
+      Collection<String> rooms) {
+    return reader.concerning(people, lists, spaces, rooms);
+  }
+
+  /** Refuses a change that was made on an older version. */
+  public static void checkVersion(Stored stored, long version) {
+    if (stored.version() != version) {
+      throw ProblemException.conflict(
+          "changed-meanwhile",
+          "Somebody else changed this meeting meanwhile. Look at it again and repeat the change.");
+    }
+  }
+
+  /** Takes a meeting out of the register; its versions stay, so that it can be put back. */
+  @Transactional
+  public void cancel(String id, @Nullable String remark, String by) {
+    MeetingEntity entity = entity(id);
+    Stored stored = Objects.requireNonNull(reader.find(id).orElse(null));
+    versions.keep(stored);
+    versions.cancelled(stored, by, remark);
+    note(stored.meeting(), stored, null, by);
+    meetings.delete(entity);
+    meetings.flush();
+    due.touch(id);
+  }
+
+  /** Puts into the ledger how a meeting was and how it is, never its passcode. */
+  private void note(
+      Meeting meeting, @Nullable Stored before, @Nullable Supplier<?> after, String by) {
+    Supplier<?> was = before == null ? null : () -> document(before.meeting(), before.details());
+    ledger.changed("meeting", meeting.id(), meeting.title(), was, after, by);
+  }
+
+  private static Map<String, @Nullable Object> document(Meeting meeting, Details details) {
+    return MeetingDocument.of(new Scheduled(meeting, details, null));
+  }
+
+  /** Takes a meeting out without a word, as taking back an import does. */
+  @Transactional
+  public void forget(String id, String by) {
+    MeetingEntity entity = entity(id);
+    Stored stored = Objects.requireNonNull(reader.find(id).orElse(null));
+    note(stored.meeting(), stored, null, by);
+    meetings.delete(entity);
+    meetings.flush();
+    versions.forget(id);
+    due.touch(id);
+  }
+
+  private MeetingEntity entity(String id) {
+    return meetings
+        .findByPublicId(id)
+        .orElseThrow(() -> ProblemException.notFound("There is no meeting " + id + "."));
   }
 
   /**
@@ -152,22 +356,23 @@ public class RegisterService {
   @Transactional
   public void changeControls(
       String id, long version, Map<Control, @Nullable Value> changes, SignedIn by) {
-    MeetingEntity entity =
-        meetings
-            .findByPublicId(id)
-            .orElseThrow(() -> ProblemException.notFound("There is no meeting " + id + "."));
-    if (entity.version() != version) {
-      throw ProblemException.conflict(
-          "changed-meanwhile",
-          "Somebody else changed this meeting meanwhile. Look at it again and repeat the change.");
-    }
-    ControlValues values =
-        Objects.requireNonNull(reader.find(id).orElse(null)).meeting().controls();
+    MeetingEntity entity = entity(id);
+    Stored stored = Objects.requireNonNull(reader.find(id).orElse(null));
+    checkVersion(stored, version);
+    versions.keep(stored);
+    ControlValues values = stored.meeting().controls();
     for (Map.Entry<Control, @Nullable Value> change : changes.entrySet()) {
       values = values.with(change.getKey(), change.getValue());
     }
+    ControlValues now = values;
+    note(
+        stored.meeting(),
+        stored,
+        () -> document(stored.meeting().withControls(now), stored.details()),
+        by.email());
     entity.setControlSet(controlSets.idOf(values));
-    entity.changed(by.email(), clock.instant());
+    entity.changed("controls", null, by.email(), clock.instant());
     meetings.saveAndFlush(entity);
+    due.touch(id);
   }
 }

@@ -12,10 +12,9 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
+import java.util.Iterator;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -35,6 +34,7 @@ public class RegisterSnapshot {
   private static final Logger LOG = LoggerFactory.getLogger(RegisterSnapshot.class);
   private static final Duration STALE = Duration.ofHours(1);
   private static final int PAGE = 1000;
+  private static final int ROWS_AT_ONCE = 10_000;
 
   private final MeetingReader reader;
   private final OrganisationService organisation;
@@ -130,36 +130,46 @@ public class RegisterSnapshot {
   private State readAll(Sum sum, long revision) {
     Directory directory = organisation.directory();
     Instant from = clock.instant();
-    List<RegisterIndex.Fresh> fresh = new ArrayList<>();
+    RegisterIndex.Builder index = new RegisterIndex.Builder();
     List<Stored> page = reader.after(0, PAGE);
-    Map<Cohort, Cohort> cohorts = new HashMap<>();
     while (!page.isEmpty()) {
-      page.forEach(stored -> fresh.add(fresh(stored, directory, from, cohorts)));
+      page.forEach(stored -> index.add(fresh(stored, directory, from)));
       page = reader.after(page.get(page.size() - 1).row(), PAGE);
     }
-    return new State(RegisterIndex.EMPTY.with(fresh, Set.of()), sum, revision, directory, from);
+    return new State(index.build(), sum, revision, directory, from);
   }
 
   private State readChanged(State known, Sum sum) {
-    Map<Long, Long> versions = new HashMap<>();
-    known.index().entries().forEach(entry -> versions.put(entry.row(), entry.version()));
     List<Long> changed = new ArrayList<>();
-    Set<Long> gone = new HashSet<>(versions.keySet());
-    jdbc.sql("select id, version from meeting")
+    Set<Long> gone = new HashSet<>();
+    Iterator<RegisterIndex.Entry> before = known.index().entries().iterator();
+    RegisterIndex.Entry[] at = {next(before)};
+    // both in the order of the rows
+    jdbc.sql("select id, version from meeting order by id")
+        .withFetchSize(ROWS_AT_ONCE)
         .query(
             (RowCallbackHandler)
                 row -> {
                   long id = row.getLong(1);
-                  gone.remove(id);
-                  Long before = versions.get(id);
-                  if (before == null || before != row.getLong(2)) {
+                  while (at[0] != null && at[0].row() < id) {
+                    gone.add(at[0].row());
+                    at[0] = next(before);
+                  }
+                  boolean isKnown = at[0] != null && at[0].row() == id;
+                  if (!isKnown || at[0].version() != row.getLong(2)) {
                     changed.add(id);
                   }
+                  if (isKnown) {
+                    at[0] = next(before);
+                  }
                 });
+    for (; at[0] != null; at[0] = next(before)) {
+      gone.add(at[0].row());
+    }
     List<RegisterIndex.Fresh> fresh = new ArrayList<>();
     for (int i = 0; i < changed.size(); i += PAGE) {
       for (Stored stored : reader.rows(changed.subList(i, Math.min(i + PAGE, changed.size())))) {
-        fresh.add(fresh(stored, known.directory(), known.from(), new HashMap<>()));
+        fresh.add(fresh(stored, known.directory(), known.from()));
       }
     }
     return new State(
@@ -170,15 +180,17 @@ public class RegisterSnapshot {
         known.from());
   }
 
-  private static RegisterIndex.Fresh fresh(
-      Stored stored, Directory directory, Instant from, Map<Cohort, Cohort> cohorts) {
+  private static RegisterIndex.@Nullable Entry next(Iterator<RegisterIndex.Entry> entries) {
+    return entries.hasNext() ? entries.next() : null;
+  }
+
+  private static RegisterIndex.Fresh fresh(Stored stored, Directory directory, Instant from) {
     Meeting meeting = stored.meeting();
     List<Occurrence> coming = Occurrences.between(meeting, from, from.plus(MeetingBoard.WINDOW));
-    Cohort cohort = Cohort.of(meeting, directory);
     return new RegisterIndex.Fresh(
         stored.row(),
         stored.version(),
-        cohorts.computeIfAbsent(cohort, c -> c),
+        Cohort.of(meeting, directory),
         Directory.fold(meeting.host()),
         coming.isEmpty() ? -1 : (int) Math.floorDiv(coming.get(0).start().getEpochSecond(), 60),
         coming.size());

@@ -9,10 +9,11 @@ import org.jspecify.annotations.Nullable;
  *
  * @param passcodeLeftOut the document says nothing of a passcode, so that a stored one stays
  */
-public record Scheduled(Meeting meeting, @Nullable String passcode, boolean passcodeLeftOut) {
+public record Scheduled(
+    Meeting meeting, Details details, @Nullable String passcode, boolean passcodeLeftOut) {
 
-  public Scheduled(Meeting meeting, @Nullable String passcode) {
-    this(meeting, passcode, false);
+  public Scheduled(Meeting meeting, Details details, @Nullable String passcode) {
+    this(meeting, details, passcode, false);
   }
 
   @Override

@@ -2,6 +2,7 @@ package app.uprightwarden.server.rulebook;
 
 import app.uprightwarden.core.rulebook.Rulebook;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.ledger.Ledger;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
@@ -14,6 +15,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -29,6 +31,7 @@ public class RulebookService {
   private final EditionRepository editions;
   private final OrganisationService organisation;
   private final BundleSchema schema;
+  private final Ledger ledger;
   private final JsonMapper json;
   private final Clock clock;
 
@@ -36,11 +39,13 @@ public class RulebookService {
       EditionRepository editions,
       OrganisationService organisation,
       BundleSchema schema,
+      Ledger ledger,
       JsonMapper json,
       Clock clock) {
     this.editions = editions;
     this.organisation = organisation;
     this.schema = schema;
+    this.ledger = ledger;
     this.json = json;
     this.clock = clock;
   }
@@ -215,6 +220,13 @@ public class RulebookService {
     EditionEntity edition =
         new EditionEntity(
             number, published, effective, by, consentBy, reason, json.writeValueAsString(document));
+    ledger.changed(
+        "edition",
+        Integer.toString(number),
+        "edition " + number,
+        null,
+        () -> Map.of("reason", reason, "effectiveAt", effective.toString()),
+        by);
     try {
       return edition(editions.saveAndFlush(edition));
     } catch (DataIntegrityViolationException e) {

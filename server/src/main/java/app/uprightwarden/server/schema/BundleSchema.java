@@ -39,6 +39,7 @@ public class BundleSchema {
   private final Schema bundle;
   private final Schema rulebook;
   private final Schema controls;
+  private final Schema meeting;
 
   BundleSchema(JsonMapper json) {
     try (InputStream in =
@@ -52,6 +53,7 @@ public class BundleSchema {
     bundle = registry.getSchema(document);
     rulebook = registry.getSchema(part("rulebook"));
     controls = registry.getSchema(part("controls"));
+    meeting = registry.getSchema(part("meeting"));
   }
 
   private ObjectNode part(String name) {
@@ -118,6 +120,11 @@ public class BundleSchema {
   /** What is wrong with a map of controls by itself. */
   public List<Fault> controlsFaults(JsonNode node) {
     return faults(controls, node);
+  }
+
+  /** What is wrong with the shape of one meeting. */
+  public List<Fault> meetingFaults(JsonNode node) {
+    return faults(meeting, node);
   }
 
   private static List<Fault> faults(Schema schema, JsonNode node) {

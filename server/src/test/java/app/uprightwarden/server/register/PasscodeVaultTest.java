@@ -75,7 +75,8 @@ public class PasscodeVaultTest {
 
   @Test
   public void aMeetingOnItsWayNeverShowsItsPasscode() {
-    Scheduled scheduled = new Scheduled(MeetingsForTests.plain("m-1"), "kelp-Rudder-41");
+    Scheduled scheduled =
+        new Scheduled(MeetingsForTests.plain("m-1"), Details.NONE, "kelp-Rudder-41");
     assertFalse(scheduled.toString().contains("kelp"));
   }
 }

@@ -1,4 +1,4 @@
-package app.uprightwarden.server.exchange;
+package app.uprightwarden.server.register;
 
 import app.uprightwarden.core.calendar.Recurrence;
 import app.uprightwarden.core.control.ControlValues;
@@ -6,9 +6,8 @@ import app.uprightwarden.core.meeting.Invitee;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.OccurrenceChange;
 import app.uprightwarden.core.meeting.PasscodeFacts;
+import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.problem.Fault;
-import app.uprightwarden.server.register.ControlsJson;
-import app.uprightwarden.server.register.Scheduled;
 import java.time.DateTimeException;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
@@ -21,28 +20,47 @@ import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 
-/** Reads one meeting of a bundle whose shape the schema has checked. */
-final class MeetingReading {
+/** Reads one meeting as bundles write it, of a shape that the schema has checked. */
+public final class MeetingReading {
   /** Makes the facts of a passcode. */
   @FunctionalInterface
-  interface Judge {
+  public interface Judge {
     PasscodeFacts judge(String passcode, String title, String description, String host);
   }
 
   /** What a meeting may refer to. */
-  record Known(Predicate<String> kind, Predicate<String> space, Predicate<String> list) {}
+  public record Known(
+      Predicate<String> kind,
+      Predicate<String> space,
+      Predicate<String> list,
+      Predicate<String> room) {
+    /** What an organisation has. */
+    public static Known of(Organisation organisation) {
+      return new Known(
+          id -> organisation.kinds().stream().anyMatch(k -> k.id().equals(id)),
+          id -> organisation.spaces().stream().anyMatch(s -> s.id().equals(id)),
+          id -> organisation.lists().stream().anyMatch(l -> l.id().equals(id)),
+          id -> organisation.rooms().stream().anyMatch(r -> r.id().equals(id)));
+    }
+  }
 
   private final List<Fault> faults;
   private final Known known;
   private final Judge judge;
 
-  MeetingReading(List<Fault> faults, Known known, Judge judge) {
+  public MeetingReading(List<Fault> faults, Known known, Judge judge) {
     this.faults = faults;
     this.known = known;
     this.judge = judge;
   }
 
-  @Nullable Scheduled read(JsonNode m, String at) {
+  /**
+   * Reads a meeting.
+   *
+   * @param at the JSON Pointer that faults are given from
+   * @return null where it has faults, which are then in the list
+   */
+  public @Nullable Scheduled read(JsonNode m, String at) {
     int before = faults.size();
     String title = m.path("title").stringValue("");
     String description = m.path("description").stringValue("");
@@ -51,10 +69,11 @@ final class MeetingReading {
     LocalDateTime start = time(m.path("start"), at + "/start");
     String recurrence = m.path("recurrence").stringValue(null);
     if (recurrence != null) {
-      checkRecurrence(recurrence, zone, at + "/recurrence");
+      checkRecurrence(recurrence, zone, start, at + "/recurrence");
     }
     String kind = known(m, "kind", known.kind(), at);
     String space = known(m, "space", known.space(), at);
+    Details details = details(m, at);
     List<String> lists = strings(m.path("lists"));
     for (int i = 0; i < lists.size(); i++) {
       if (!known.list().test(lists.get(i))) {
@@ -92,7 +111,7 @@ final class MeetingReading {
             facts,
             controls,
             changes);
-    return new Scheduled(meeting, passcode, !m.has("passcode"));
+    return new Scheduled(meeting, details, passcode, !m.has("passcode"));
   }
 
   private ZoneId zone(String id, String at) {
@@ -104,9 +123,29 @@ final class MeetingReading {
     }
   }
 
-  private void checkRecurrence(String recurrence, ZoneId zone, String at) {
+  private Details details(JsonNode m, String at) {
+    List<Details.Group> groups = new ArrayList<>();
+    for (JsonNode group : m.path("groups")) {
+      groups.add(
+          new Details.Group(group.path("name").stringValue(""), strings(group.path("members"))));
+    }
+    return new Details(
+        known(m, "room", known.room(), at),
+        m.path("wholeDay").booleanValue(false),
+        m.path("reminder").isNumber() ? m.path("reminder").intValue() : null,
+        List.copyOf(groups),
+        m.path("uid").stringValue(null),
+        m.path("sequence").intValue(0),
+        strings(m.path("foreign")));
+  }
+
+  private void checkRecurrence(
+      String recurrence, ZoneId zone, @Nullable LocalDateTime start, String at) {
+    if (start == null) {
+      return;
+    }
     try {
-      Recurrence.parse(recurrence, zone);
+      Recurrence.parse(recurrence, zone).checkPace(start);
     } catch (IllegalArgumentException e) {
       fault(at, String.valueOf(e.getMessage()));
     }
@@ -168,7 +207,7 @@ final class MeetingReading {
     return List.copyOf(invitees);
   }
 
-  static List<String> strings(JsonNode list) {
+  public static List<String> strings(JsonNode list) {
     List<String> strings = new ArrayList<>();
     list.forEach(node -> strings.add(node.stringValue("")));
     return List.copyOf(strings);

@@ -1,0 +1,381 @@
+package app.uprightwarden.server.audit;
+
+import static app.uprightwarden.server.audit.AuditRuns.maybe;
+
+import app.uprightwarden.server.judging.FindingView;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.RowCallbackHandler;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Reads what audits found: in the order in which to fix it, and as the wall. */
+@Service
+public class AuditReading {
+  private final AuditRuns runs;
+  private final JdbcClient jdbc;
+  private final JdbcTemplate batches;
+  private final JsonMapper json;
+
+  AuditReading(AuditRuns runs, JdbcClient jdbc, JdbcTemplate batches, JsonMapper json) {
+    this.batches = batches;
+    this.runs = runs;
+    this.jdbc = jdbc;
+    this.json = json;
+  }
+
+  /**
+   * A finding as it is listed, with the meeting it is about.
+   *
+   * @param identity the same for the same finding in every audit
+   * @param waiver the waiver that covers it, or null
+   * @param seen since when it is known, where that is known
+   */
+  public record Listed(
+      String identity,
+      String meeting,
+      @Nullable Instant next,
+      @Nullable Long waiver,
+      @Nullable Instant seen,
+      FindingView finding) {}
+
+  /** A page of findings. */
+  public record FindingPage(List<Listed> items, int page, int size, int total) {}
+
+  /** What findings are asked for; null filters nothing. */
+  public record FindingFilter(
+      @Nullable String meeting,
+      @Nullable String check,
+      @Nullable String subject,
+      @Nullable Integer severity,
+      @Nullable String unit,
+      @Nullable Boolean waived) {
+    public static final FindingFilter OPEN = new FindingFilter(null, null, null, null, null, false);
+  }
+
+  public AuditRun run(long id) {
+    return runs.get(id);
+  }
+
+  /** Finished and other recorded runs, the newest first. */
+  public List<AuditRun> newest(int most) {
+    return runs.newest(most);
+  }
+
+  /** Findings in the order in which to fix them, filtered where a filter is not null. */
+  @Transactional(readOnly = true)
+  public FindingPage findings(long id, FindingFilter filter, int page, int size) {
+    List<Object> parameters = new ArrayList<>(List.of(id));
+    StringBuilder where = new StringBuilder("where f.audit = ?");
+    add(where, parameters, " and f.meeting = ?", filter.meeting());
+    add(where, parameters, " and f.check_id = ?", filter.check());
+    add(where, parameters, " and f.subject = ?", filter.subject());
+    add(where, parameters, " and f.severity >= ?", filter.severity());
+    add(
+        where,
+        parameters,
+        " and f.meeting in (select meeting from audited_meeting m where m.audit = f.audit and"
+            + " m.unit = ?)",
+        filter.unit());
+    if (filter.waived() != null) {
+      where.append(filter.waived() ? " and f.waiver is not null" : " and f.waiver is null");
+    }
+    int total =
+        jdbc.sql("select count(*) from finding f " + where)
+            .params(parameters)
+            .query(Integer.class)
+            .single();
+    parameters.add(size);
+    parameters.add((long) page * size);
+    List<Listed> items =
+        jdbc.sql(
+                "select f.* from finding f "
+                    + where
+                    + " order by f.severity desc, f.next_start is null, f.next_start, f.invited"
+                    + " desc, f.id limit ? offset ?")
+            .params(parameters)
+            .query(this::listed)
+            .list();
+    return new FindingPage(items, page, size, total);
+  }
+
+  private static void add(
+      StringBuilder where, List<Object> parameters, String condition, @Nullable Object value) {
+    if (value != null) {
+      where.append(condition);
+      parameters.add(value);
+    }
+  }
+
+  Listed listed(ResultSet r, int n) throws SQLException {
+    String identity =
+        String.join(
+            "|",
+            r.getString("meeting"),
+            r.getString("occurrence"),
+            r.getString("check_id"),
+            r.getString("subject"));
+    return new Listed(
+        identity,
+        r.getString("meeting"),
+        maybe(r.getObject("next_start", LocalDateTime.class)),
+        r.getObject("waiver", Long.class),
+        maybe(r.getObject("seen_at", LocalDateTime.class)),
+        json.readValue(r.getString("detail"), FindingView.class));
+  }
+
+  /** How many open findings of each severity, 5 to 1. */
+  @Transactional(readOnly = true)
+  public Map<Integer, Integer> bySeverity(long id) {
+    Map<Integer, Integer> counts = new LinkedHashMap<>();
+    for (int severity = 5; severity >= 1; severity--) {
+      counts.put(severity, 0);
+    }
+    jdbc.sql(
+            "select severity, count(*) from finding where audit = ? and waiver is null group by"
+                + " severity")
+        .param(id)
+        .query((RowCallbackHandler) row -> counts.put(row.getInt(1), row.getInt(2)));
+    return counts;
+  }
+
+  /**
+   * The meetings with a finding this grave, in the order in which to mend them.
+   *
+   * @return titles by meeting
+   */
+  @Transactional(readOnly = true)
+  public Map<String, String> worst(long id, int severity, int most) {
+    Map<String, String> titles = new LinkedHashMap<>();
+    jdbc.sql(
+            "select meeting, title from audited_meeting m where audit = ? and worst >= ? order by "
+                + Wall.FIX_ORDER
+                + " limit ?")
+        .params(id, severity, most)
+        .query((RowCallbackHandler) row -> titles.put(row.getString(1), row.getString(2)));
+    return titles;
+  }
+
+  @Transactional(readOnly = true)
+  public int waived(long id) {
+    return jdbc.sql("select count(*) from finding where audit = ? and waiver is not null")
+        .param(id)
+        .query(Integer.class)
+        .single();
+  }
+
+  /** How many open findings of each check, and how many meetings have one. */
+  public record CheckCount(String check, String subject, int worst, int findings, int meetings) {}
+
+  @Transactional(readOnly = true)
+  public List<CheckCount> byCheck(long id) {
+    return jdbc.sql(
+            "select check_id, subject, max(severity), count(*), count(distinct meeting) from"
+                + " finding where audit = ? and waiver is null group by check_id, subject order by"
+                + " 3 desc, 4 desc, 1, 2")
+        .param(id)
+        .query(
+            (r, n) ->
+                new CheckCount(
+                    r.getString(1), r.getString(2), r.getInt(3), r.getInt(4), r.getInt(5)))
+        .list();
+  }
+
+  /** Open findings by unit, severity 5 first; a host of no unit counts as "". */
+  public record UnitCount(String unit, int meetings, Map<Integer, Integer> bySeverity) {}
+
+  @Transactional(readOnly = true)
+  public List<UnitCount> byUnit(long id) {
+    Map<String, UnitCount> units = new LinkedHashMap<>();
+    jdbc.sql(
+            "select coalesce(unit, ''), count(*) from audited_meeting where audit = ? group by 1"
+                + " order by 1")
+        .param(id)
+        .query(
+            (RowCallbackHandler)
+                r ->
+                    units.put(
+                        r.getString(1),
+                        new UnitCount(r.getString(1), r.getInt(2), new LinkedHashMap<>())));
+    jdbc.sql(
+            "select coalesce(m.unit, ''), f.severity, count(*) from finding f join audited_meeting"
+                + " m on m.audit = f.audit and m.meeting = f.meeting where f.audit = ? and"
+                + " f.waiver is null group by 1, 2 order by 2 desc")
+        .param(id)
+        .query(
+            (RowCallbackHandler)
+                r -> {
+                  UnitCount of = units.get(r.getString(1));
+                  if (of != null) {
+                    of.bySeverity().put(r.getInt(2), r.getInt(3));
+                  }
+                });
+    return List.copyOf(units.values());
+  }
+
+  /**
+   * A finding with the meeting it is about, as reports have it.
+   *
+   * @param judgedSet the number of the control values judged, or null in audits of before
+   */
+  public record Reported(
+      Listed found,
+      String title,
+      String host,
+      @Nullable String unit,
+      @Nullable String kind,
+      double exposure,
+      @Nullable Long judgedSet) {}
+
+  /** Every finding in the order in which to fix them, without holding them all. */
+  @Transactional(readOnly = true)
+  public void each(long id, Consumer<Reported> consumer) {
+    JdbcTemplate streaming = new JdbcTemplate(Objects.requireNonNull(batches.getDataSource()));
+    streaming.setFetchSize(500);
+    streaming.query(
+        "select f.*, m.title, m.host, m.unit, m.kind, m.exposure, m.judged_set from finding f join"
+            + " audited_meeting m on m.audit = f.audit and m.meeting = f.meeting where f.audit = ?"
+            + " order by f.severity desc, f.next_start is null, f.next_start, f.invited desc, f.id",
+        (RowCallbackHandler)
+            r ->
+                consumer.accept(
+                    new Reported(
+                        listed(r, 0),
+                        r.getString("title"),
+                        r.getString("host"),
+                        r.getString("unit"),
+                        r.getString("kind"),
+                        r.getInt("exposure") / 10.0,
+                        r.getObject("judged_set", Long.class))),
+        id);
+  }
+
+  /** The numbers of the sets of control values that an audit judged. */
+  @Transactional(readOnly = true)
+  public List<Long> judgedSets(long id) {
+    return jdbc.sql(
+            "select distinct judged_set from audited_meeting where audit = ? and judged_set is not"
+                + " null order by 1")
+        .param(id)
+        .query(Long.class)
+        .list();
+  }
+
+  /** A meeting as an audit has it. */
+  public record Audited(
+      String meeting,
+      String title,
+      String host,
+      @Nullable String unit,
+      double exposure,
+      @Nullable Instant next,
+      int invited,
+      int findings,
+      int worst,
+      int waived,
+      @Nullable Long judgedSet) {}
+
+  /**
+   * The most exposed meetings that are held before a time.
+   *
+   * @param hosted only these meetings, or null for all
+   */
+  @Transactional(readOnly = true)
+  public List<Audited> soon(long id, Instant until, @Nullable Collection<String> hosted, int most) {
+    if (hosted != null && hosted.isEmpty()) {
+      return List.of();
+    }
+    return jdbc.sql(
+            "select * from audited_meeting where audit = :id and next_start < :until"
+                + (hosted == null ? "" : " and meeting in (:hosted)")
+                + " order by exposure desc, next_start, meeting limit :most")
+        .param("id", id)
+        .param("until", AuditRuns.utc(until))
+        .param("hosted", hosted)
+        .param("most", most)
+        .query(AuditReading::audited)
+        .list();
+  }
+
+  /** How many meetings are held before a time. */
+  @Transactional(readOnly = true)
+  public int soon(long id, Instant until) {
+    return jdbc.sql("select count(*) from audited_meeting where audit = ? and next_start < ?")
+        .params(id, AuditRuns.utc(until))
+        .query(Integer.class)
+        .single();
+  }
+
+  /** Every meeting of an audit, without holding them all. */
+  @Transactional(readOnly = true)
+  public void eachMeeting(long id, Consumer<Audited> consumer) {
+    JdbcTemplate streaming = new JdbcTemplate(Objects.requireNonNull(batches.getDataSource()));
+    streaming.setFetchSize(500);
+    streaming.query(
+        "select * from audited_meeting where audit = ? order by meeting",
+        (RowCallbackHandler) r -> consumer.accept(audited(r, 0)),
+        id);
+  }
+
+  private static Audited audited(ResultSet r, int n) throws SQLException {
+    return new Audited(
+        r.getString("meeting"),
+        r.getString("title"),
+        r.getString("host"),
+        r.getString("unit"),
+        r.getInt("exposure") / 10.0,
+        maybe(r.getObject("next_start", LocalDateTime.class)),
+        r.getInt("invited"),
+        r.getInt("findings"),
+        r.getInt("worst"),
+        r.getInt("waived"),
+        r.getObject("judged_set", Long.class));
+  }
+
+  /**
+   * The done scheduled audits whose report has not been sent; taken, in the caller's transaction.
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public List<AuditRun> takeUnreported() {
+    List<Long> ids =
+        jdbc.sql(
+                "select id from audit_run where state = 'done' and schedule is not null and not"
+                    + " reported limit 10 for update skip locked")
+            .query(Long.class)
+            .list();
+    if (!ids.isEmpty()) {
+      jdbc.sql("update audit_run set reported = true where id in (:ids)")
+          .param("ids", ids)
+          .update();
+    }
+    return ids.stream().map(runs::get).toList();
+  }
+
+  /** The titles that meetings had. */
+  @Transactional(readOnly = true)
+  public Map<String, String> titles(long id, Collection<String> meetings) {
+    Map<String, String> titles = new LinkedHashMap<>();
+    if (!meetings.isEmpty()) {
+      jdbc.sql(
+              "select meeting, title from audited_meeting where audit = :id and meeting in (:some)")
+          .param("id", id)
+          .param("some", meetings)
+          .query((RowCallbackHandler) r -> titles.put(r.getString(1), r.getString(2)));
+    }
+    return titles;
+  }
+}

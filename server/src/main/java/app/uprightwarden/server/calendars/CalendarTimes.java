@@ -1,0 +1,133 @@
+package app.uprightwarden.server.calendars;
+
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.time.format.ResolverStyle;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+
+/** Dates, times and lengths of time as calendars write them (RFC 5545 section 3.3). */
+final class CalendarTimes {
+  static final DateTimeFormatter DATE =
+      DateTimeFormatter.ofPattern("uuuuMMdd", Locale.ROOT).withResolverStyle(ResolverStyle.STRICT);
+  static final DateTimeFormatter TIME =
+      DateTimeFormatter.ofPattern("uuuuMMdd'T'HHmmss", Locale.ROOT)
+          .withResolverStyle(ResolverStyle.STRICT);
+  private static final Pattern DURATION =
+      Pattern.compile(
+          "([+-]?)P(?:(\\d{1,4})W|(?:(\\d{1,5})D)?(?:T(?:(\\d{1,6})H)?(?:(\\d{1,7})M)?(?:(\\d{1,9})S)?)?)");
+
+  private CalendarTimes() {}
+
+  /**
+   * A moment as it is written.
+   *
+   * @param zone null for one that floats
+   * @param day a date alone
+   */
+  record Moment(LocalDateTime local, @Nullable ZoneId zone, boolean day, List<String> notes) {
+    /** On the clock of another zone. */
+    LocalDateTime in(ZoneId other) {
+      return zone == null || day || zone.equals(other)
+          ? local
+          : local.atZone(zone).withZoneSameInstant(other).toLocalDateTime();
+    }
+  }
+
+  /**
+   * Reads the one moment of a line.
+   *
+   * @throws Fault where it is none
+   */
+  static Moment moment(CalendarText.Line line, Zones zones) {
+    return moment(line, line.value().strip(), zones);
+  }
+
+  /** Reads all moments of a line; of a period, its begin. */
+  static List<Moment> moments(CalendarText.Line line, Zones zones) {
+    List<Moment> moments = new ArrayList<>();
+    for (String value : line.value().strip().split(",")) {
+      if (!value.isBlank()) {
+        int slash = value.indexOf('/');
+        String begin = slash < 0 ? value : value.substring(0, slash);
+        moments.add(moment(line, begin.strip(), zones));
+      }
+    }
+    return moments;
+  }
+
+  private static Moment moment(CalendarText.Line line, String value, Zones zones) {
+    try {
+      if (value.length() == 8) {
+        return new Moment(LocalDate.parse(value, DATE).atStartOfDay(), null, true, List.of());
+      }
+      if (value.endsWith("Z")) {
+        String local = value.substring(0, value.length() - 1);
+        return new Moment(LocalDateTime.parse(local, TIME), ZoneId.of("UTC"), false, List.of());
+      }
+      LocalDateTime local = LocalDateTime.parse(value, TIME);
+      String name = line.parameter("TZID");
+      if (name == null) {
+        return new Moment(local, null, false, List.of());
+      }
+      Zones.Found found = zones.find(name);
+      if (found.zone() == null) {
+        throw new Fault(line, "the zone “" + shortened(name) + "” is not known");
+      }
+      List<String> notes = found.note() == null ? List.of() : List.of(found.note());
+      return new Moment(local, found.zone(), false, notes);
+    } catch (DateTimeException e) {
+      throw new Fault(line, "“" + shortened(value) + "” is no date or time", e);
+    }
+  }
+
+  /** A length of time; weeks and days are 7 and 1 times 24 hours here. */
+  static Duration duration(CalendarText.Line line) {
+    Matcher matcher = DURATION.matcher(line.value().strip());
+    if (!matcher.matches() || line.value().strip().endsWith("P")) {
+      throw new Fault(line, "“" + shortened(line.value()) + "” is no length of time");
+    }
+    Duration duration =
+        Duration.ofDays(7 * number(matcher.group(2)) + number(matcher.group(3)))
+            .plusHours(number(matcher.group(4)))
+            .plusMinutes(number(matcher.group(5)))
+            .plusSeconds(number(matcher.group(6)));
+    return matcher.group(1).equals("-") ? duration.negated() : duration;
+  }
+
+  private static long number(@Nullable String digits) {
+    return digits == null ? 0 : Long.parseLong(digits);
+  }
+
+  static String utc(java.time.Instant instant) {
+    return LocalDateTime.ofInstant(instant, ZoneOffset.UTC).format(TIME) + "Z";
+  }
+
+  static String shortened(String text) {
+    return text.length() > 60 ? text.substring(0, 60) + "…" : text;
+  }
+
+  /** What is wrong with an event, and in which line. */
+  static final class Fault extends RuntimeException {
+    Fault(CalendarText.Line line, String what) {
+      super("line " + line.number() + ", " + line.name() + ": " + what);
+    }
+
+    Fault(CalendarText.Line line, String what, Exception cause) {
+      super("line " + line.number() + ", " + line.name() + ": " + what, cause);
+    }
+
+    Fault(CalendarText.Component component, String what) {
+      super("line " + component.number() + ": " + what);
+    }
+  }
+}

@@ -1,0 +1,75 @@
+package app.uprightwarden.server.calendars;
+
+import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.problem.ProblemException;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.security.access.prepost.PreAuthorize;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Calendars to subscribe to. Calendar programs do not sign in: their address is the key. */
+@RestController
+class FeedController {
+  private final FeedService feeds;
+
+  FeedController(FeedService feeds) {
+    this.feeds = feeds;
+  }
+
+  /** A feed to make. */
+  record FeedWish(
+      @NotBlank @Size(max = 200) String name,
+      @Nullable @Size(max = 254) String person,
+      @Nullable @Size(max = 64) String unit,
+      @Nullable @Size(max = 64) String kind) {}
+
+  @PostMapping("/api/feeds")
+  @PreAuthorize("isAuthenticated()")
+  FeedService.MadeFeed make(
+      @RequestBody @Valid @NotNull FeedWish wish, @AuthenticationPrincipal SignedIn who) {
+    return feeds.make(
+        wish.name(), new FeedService.FeedScope(wish.person(), wish.unit(), wish.kind()), who);
+  }
+
+  @GetMapping("/api/feeds")
+  @PreAuthorize("isAuthenticated()")
+  List<FeedService.Feed> list(@AuthenticationPrincipal SignedIn who) {
+    return feeds.list(who);
+  }
+
+  @DeleteMapping("/api/feeds/{id}")
+  @PreAuthorize("isAuthenticated()")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void end(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+    feeds.end(id, who);
+  }
+
+  @GetMapping(value = "/feeds/{token:[A-Za-z0-9_-]{32}}.ics", produces = "text/calendar")
+  @PreAuthorize("permitAll()")
+  ResponseEntity<String> calendar(@PathVariable String token) {
+    String text =
+        feeds
+            .calendar(token)
+            .orElseThrow(
+                () -> ProblemException.notFound("There is no such feed, or it was ended."));
+    return ResponseEntity.ok()
+        .contentType(MediaType.parseMediaType("text/calendar;charset=UTF-8"))
+        .header(HttpHeaders.CACHE_CONTROL, "private, no-store")
+        .body(text);
+  }
+}

@@ -1,0 +1,271 @@
+package app.uprightwarden.server.exchange;
+
+import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.core.people.Person;
+import app.uprightwarden.server.access.AccessHash;
+import app.uprightwarden.server.people.Organisation;
+import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.register.MeetingRestore;
+import app.uprightwarden.server.register.RegisterService;
+import app.uprightwarden.server.register.Stored;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.jdbc.support.GeneratedKeyHolder;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Imports that were taken, and the way back out of each as a whole. */
+@Service
+class ImportBatches {
+  private static final int MOST_NAMED = 50;
+
+  private final JdbcClient jdbc;
+  private final OrganisationService organisation;
+  private final RegisterService register;
+  private final MeetingRestore restore;
+  private final JsonMapper json;
+  private final Clock clock;
+
+  ImportBatches(
+      JdbcClient jdbc,
+      OrganisationService organisation,
+      RegisterService register,
+      MeetingRestore restore,
+      JsonMapper json,
+      Clock clock) {
+    this.jdbc = jdbc;
+    this.organisation = organisation;
+    this.register = register;
+    this.restore = restore;
+    this.json = json;
+    this.clock = clock;
+  }
+
+  /** An import as it is listed. */
+  record ImportBatch(
+      long id,
+      String what,
+      String name,
+      String by,
+      Instant at,
+      int added,
+      int changed,
+      int unchanged,
+      int refused,
+      @Nullable String takenBackBy,
+      @Nullable Instant takenBackAt) {}
+
+  /** What taking back did. */
+  record TakenBack(int removed, int restored, List<String> left) {}
+
+  private record Item(
+      String part,
+      String ref,
+      @Nullable String document,
+      @Nullable Long version,
+      @Nullable String digest) {}
+
+  @Transactional(propagation = Propagation.MANDATORY)
+  long open(String what, String name, String by) {
+    GeneratedKeyHolder key = new GeneratedKeyHolder();
+    jdbc.sql(
+            "insert into import_batch (what, name, taken_by, taken_at, added, changed, unchanged,"
+                + " refused) values (?, ?, ?, ?, 0, 0, 0, 0)")
+        .params(what, name.length() > 200 ? name.substring(0, 200) : name, by, now())
+        .update(key, "id");
+    return java.util.Objects.requireNonNull(key.getKey()).longValue();
+  }
+
+  private LocalDateTime now() {
+    return LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC);
+  }
+
+  @Transactional(propagation = Propagation.MANDATORY)
+  void close(long batch, ImportReport report) {
+    jdbc.sql(
+            "update import_batch set added = ?, changed = ?, unchanged = ?, refused = ? where id"
+                + " = ?")
+        .params(report.added(), report.changed(), report.unchanged(), report.refused(), batch)
+        .update();
+  }
+
+  /** Notes what a meeting was before; called after it was put. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  void meeting(long batch, int position, String id, boolean fresh, long version) {
+    jdbc.sql(
+            "insert into import_item (batch, position, part, ref, document, version) values (?, ?,"
+                + " 'meetings', ?, ?, ?)")
+        .params(Arrays.asList(batch, position, id, fresh ? null : restore.lastKept(id), version))
+        .update();
+  }
+
+  /** Notes what something of the directory was before. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  void other(
+      long batch, int position, String part, String ref, @Nullable Object before, Object after) {
+    jdbc.sql(
+            "insert into import_item (batch, position, part, ref, document, digest) values (?, ?,"
+                + " ?, ?, ?, ?)")
+        .params(
+            Arrays.asList(
+                batch,
+                position,
+                part,
+                ref,
+                before == null ? null : json.writeValueAsString(before),
+                digest(after)))
+        .update();
+  }
+
+  private String digest(Object thing) {
+    return AccessHash.sha256(json.writeValueAsString(thing));
+  }
+
+  /** Imports, the last first. */
+  @Transactional(readOnly = true)
+  List<ImportBatch> list() {
+    return jdbc.sql(
+            "select id, what, name, taken_by, taken_at, added, changed, unchanged, refused,"
+                + " taken_back_by, taken_back_at from import_batch order by id desc limit 200")
+        .query(
+            (r, n) ->
+                new ImportBatch(
+                    r.getLong(1),
+                    r.getString(2),
+                    r.getString(3),
+                    r.getString(4),
+                    r.getObject(5, LocalDateTime.class).toInstant(ZoneOffset.UTC),
+                    r.getInt(6),
+                    r.getInt(7),
+                    r.getInt(8),
+                    r.getInt(9),
+                    r.getString(10),
+                    Optional.ofNullable(r.getObject(11, LocalDateTime.class))
+                        .map(t -> t.toInstant(ZoneOffset.UTC))
+                        .orElse(null)))
+        .list();
+  }
+
+  /**
+   * Takes an import back: what it added goes, what it changed is as it was before.
+   *
+   * @param force what was changed since is left as it is now; without it, that refuses the whole
+   * @throws ProblemException 409 where something was changed since, or it is taken back already
+   */
+  @Transactional
+  TakenBack takeBack(long id, boolean force, String by) {
+    int claimed =
+        jdbc.sql(
+                "update import_batch set taken_back_by = ?, taken_back_at = ? where id = ? and"
+                    + " taken_back_by is null")
+            .params(by, now(), id)
+            .update();
+    if (claimed == 0) {
+      boolean known = list().stream().anyMatch(batch -> batch.id() == id);
+      throw known
+          ? ProblemException.conflict("taken-back", "This import was taken back already.")
+          : ProblemException.notFound("There is no import " + id + ".");
+    }
+    List<Item> items =
+        jdbc.sql(
+                "select part, ref, document, version, digest from import_item where batch = ?"
+                    + " order by position desc")
+            .param(id)
+            .query(
+                (r, n) ->
+                    new Item(
+                        r.getString(1),
+                        r.getString(2),
+                        r.getString(3),
+                        r.getObject(4, Long.class),
+                        r.getString(5)))
+            .list();
+    List<Item> changedSince = items.stream().filter(item -> !isAsTaken(item)).toList();
+    if (!changedSince.isEmpty() && !force) {
+      throw ProblemException.conflict(
+          "changed-since",
+          "%d of what it brought was changed since. Nothing was taken back. Take back the rest, and leave these as they are?"
+              .formatted(changedSince.size()),
+          changedSince.stream()
+              .limit(MOST_NAMED)
+              .map(item -> new Fault("", item.part() + " " + item.ref()))
+              .toList());
+    }
+    List<Item> others = new ArrayList<>(items);
+    others.removeAll(changedSince);
+    int removed = 0;
+    for (Item item : others) {
+      removed += takeBack(item, by) ? 1 : 0;
+    }
+    return new TakenBack(
+        removed,
+        others.size() - removed,
+        changedSince.stream().map(item -> item.part() + " " + item.ref()).toList());
+  }
+
+  private boolean isAsTaken(Item item) {
+    if (item.part().equals("meetings")) {
+      Stored now = register.find(item.ref()).orElse(null);
+      return now != null && item.version() != null && now.version() == item.version();
+    }
+    Object now = current(item.part(), item.ref());
+    return now != null && digest(now).equals(item.digest());
+  }
+
+  private @Nullable Object current(String part, String ref) {
+    Organisation all = organisation.organisation();
+    return switch (part) {
+      case "people" ->
+          organisation.people().stream()
+              .filter(p -> Directory.fold(p.email()).equals(ref))
+              .findFirst()
+              .orElse(null);
+      case "lists" -> byId(all.lists(), ref);
+      case "spaces" -> byId(all.spaces(), ref);
+      case "rooms" -> all.rooms().stream().filter(r -> r.id().equals(ref)).findFirst().orElse(null);
+      default -> null;
+    };
+  }
+
+  private static Organisation.@Nullable Gathering byId(
+      List<Organisation.Gathering> gatherings, String id) {
+    return gatherings.stream().filter(g -> g.id().equals(id)).findFirst().orElse(null);
+  }
+
+  /** Whether it was removed, rather than put back. */
+  private boolean takeBack(Item item, String by) {
+    if (item.document() == null) {
+      if (item.part().equals("meetings")) {
+        register.forget(item.ref(), by);
+      } else {
+        organisation.remove(item.part(), item.ref());
+      }
+      return true;
+    }
+    switch (item.part()) {
+      case "meetings" ->
+          restore.restore(item.ref(), Long.parseLong(item.document()), "taken-back", by);
+      case "people" -> organisation.put(List.of(json.readValue(item.document(), Person.class)));
+      case "lists", "spaces" ->
+          organisation.putGathering(
+              item.part().equals("lists") ? "list" : "space",
+              json.readValue(item.document(), Organisation.Gathering.class));
+      case "rooms" ->
+          organisation.putRoom(json.readValue(item.document(), Organisation.Room.class));
+      default -> throw new IllegalStateException("nothing of the sort " + item.part());
+    }
+    return false;
+  }
+}

@@ -1,0 +1,130 @@
+package app.uprightwarden.server.exchange;
+
+import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.server.register.Details;
+import app.uprightwarden.server.register.RegisterService;
+import app.uprightwarden.server.register.Scheduled;
+import app.uprightwarden.server.register.Stored;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The part of an import that is about meetings, whatever they were written in. */
+@Component
+class MeetingImport {
+  private static final int CHUNK = 500;
+
+  private final RegisterService register;
+  private final ImportBatches batches;
+
+  MeetingImport(RegisterService register, ImportBatches batches) {
+    this.register = register;
+    this.batches = batches;
+  }
+
+  /** How what is stored and what the document leaves open become one. */
+  @FunctionalInterface
+  interface Merge {
+    Scheduled with(Scheduled given, @Nullable Stored before);
+  }
+
+  static final Merge AS_GIVEN = (given, before) -> given;
+
+  /**
+   * A meeting as read.
+   *
+   * @param meeting null where it was refused, as the place's remarks say
+   * @param merge for formats that cannot say everything
+   */
+  record Candidate(String id, @Nullable Scheduled meeting, ImportTally.Place place, Merge merge) {
+    static Candidate of(Scheduled scheduled) {
+      return new Candidate(
+          scheduled.meeting().id(), scheduled, ImportTally.Place.UNKNOWN, AS_GIVEN);
+    }
+
+    static Candidate refused(String id, ImportTally.Place place) {
+      return new Candidate(id, null, place, AS_GIVEN);
+    }
+  }
+
+  @Transactional(propagation = Propagation.MANDATORY)
+  void take(List<Candidate> given, ImportRun run) {
+    run.job().progress().of(given.size());
+    Set<String> seen = new HashSet<>();
+    for (int i = 0; i < given.size(); i += CHUNK) {
+      List<Candidate> some = given.subList(i, Math.min(i + CHUNK, given.size()));
+      Map<String, Stored> known = register.among(some.stream().map(Candidate::id).toList());
+      int done = i;
+      for (Candidate candidate : some) {
+        take(candidate, known.get(candidate.id()), seen, run);
+        run.job().progress().done().accept(++done);
+      }
+    }
+  }
+
+  private void take(Candidate candidate, @Nullable Stored before, Set<String> seen, ImportRun run) {
+    if (candidate.meeting() == null) {
+      run.tally().refuse("meetings", candidate.id(), candidate.place());
+      return;
+    }
+    if (!seen.add(candidate.id())) {
+      ImportTally.Place place = candidate.place();
+      run.tally()
+          .refuse(
+              "meetings",
+              candidate.id(),
+              new ImportTally.Place(
+                  place.title(),
+                  place.line(),
+                  List.of("the same meeting came before; that one is taken")));
+      return;
+    }
+    Scheduled merged = candidate.merge().with(candidate.meeting(), before);
+    Scheduled scheduled = withStoredPasscode(merged, before);
+    // passcodes compare by their fingerprint, which is part of the meeting
+    boolean same =
+        before != null
+            && before.meeting().equals(scheduled.meeting())
+            && before.details().equals(scheduled.details());
+    run.tally().count("meetings", candidate.id(), before == null, same, candidate.place());
+    if (!same && !run.job().dryRun()) {
+      long version = register.put(scheduled, "imported", run.job().by());
+      if (run.batch() != null) {
+        batches.meeting(
+            Objects.requireNonNull(run.batch()),
+            run.nextItem(),
+            candidate.id(),
+            before == null,
+            version);
+      }
+    }
+  }
+
+  /** What was given out without passcodes must not wipe them when it comes back. */
+  private Scheduled withStoredPasscode(Scheduled given, @Nullable Stored before) {
+    if (!given.passcodeLeftOut() || before == null || before.meeting().passcode() == null) {
+      return given;
+    }
+    Meeting meeting = given.meeting();
+    String passcode = register.passcode(meeting.id());
+    if (passcode == null) {
+      return given;
+    }
+    return new Scheduled(
+        meeting.withPasscode(
+            register.judge(passcode, meeting.title(), meeting.description(), meeting.host())),
+        given.details(),
+        passcode);
+  }
+
+  /** Details of a format that does not carry them. */
+  static Details detailsOf(@Nullable Stored before) {
+    return before == null ? Details.NONE : before.details();
+  }
+}

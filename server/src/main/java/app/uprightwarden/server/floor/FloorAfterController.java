@@ -1,0 +1,150 @@
+package app.uprightwarden.server.floor;
+
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.InvalidValueException;
+import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.ProblemException;
+import jakarta.servlet.http.HttpServletResponse;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Pattern;
+import jakarta.validation.constraints.Size;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.time.DateTimeException;
+import java.time.ZoneId;
+import java.util.List;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.access.prepost.PreAuthorize;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** What is kept of a session: attendance, incidents, and what it teaches. */
+@RestController
+@RequestMapping("/api/floor")
+class FloorAfterController {
+  private static final String XLSX =
+      "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
+
+  private final FloorService floor;
+  private final FloorAfter after;
+
+  FloorAfterController(FloorService floor, FloorAfter after) {
+    this.floor = floor;
+    this.after = after;
+  }
+
+  /** An incident to be written down. */
+  record ToWrite(
+      @NotBlank @Size(max = 300) String title, @NotNull @Size(max = 20_000) String note) {}
+
+  /** A control that a draft of the rulebook should bind, and how loose it may then be. */
+  record ToBind(@NotBlank @Size(max = 40) String control, @NotNull Object value) {}
+
+  record DraftBegun(long id) {}
+
+  @GetMapping("/sessions/{id}/after")
+  @PreAuthorize("isAuthenticated()")
+  FloorAfter.AfterPage after(@PathVariable String id, @AuthenticationPrincipal SignedIn who) {
+    return after.page(floor.get(id, who));
+  }
+
+  /**
+   * The attendance as a file.
+   *
+   * @param zone whose times the workbook shows
+   */
+  @GetMapping("/sessions/{id}/attendance")
+  @PreAuthorize("isAuthenticated()")
+  void attendance(
+      @PathVariable String id,
+      @RequestParam @Pattern(regexp = "csv|xlsx") String as,
+      @RequestParam(defaultValue = "UTC") @Size(max = 60) String zone,
+      @AuthenticationPrincipal SignedIn who,
+      HttpServletResponse response)
+      throws IOException {
+    FloorSession session = floor.get(id, who);
+    List<FloorAfter.AttendanceRow> rows = after.attendance(session);
+    ZoneId times = zone(zone);
+    byte[] file;
+    if (as.equals("csv")) {
+      response.setContentType("text/csv;charset=UTF-8");
+      file = FloorFiles.csv(rows).getBytes(StandardCharsets.UTF_8);
+    } else {
+      response.setContentType(XLSX);
+      ByteArrayOutputStream out = new ByteArrayOutputStream();
+      FloorFiles.xlsx(rows, session.title(), times, out);
+      file = out.toByteArray();
+    }
+    response.setHeader(
+        HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"attendance." + as + "\"");
+    response.getOutputStream().write(file);
+  }
+
+  private static ZoneId zone(String id) {
+    try {
+      return ZoneId.of(id);
+    } catch (DateTimeException e) {
+      throw ProblemException.invalid(
+          "There is no time zone " + id + ".", List.of(new Fault("/zone", "no such time zone")));
+    }
+  }
+
+  @PostMapping("/sessions/{id}/incidents")
+  @ResponseStatus(HttpStatus.CREATED)
+  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  FloorAfter.Incident write(
+      @PathVariable String id,
+      @RequestBody @Valid ToWrite wanted,
+      @AuthenticationPrincipal SignedIn who) {
+    return after.write(floor.get(id, who), wanted.title(), wanted.note(), who);
+  }
+
+  /** An incident to read and pass on, as plain text. */
+  @GetMapping(path = "/incidents/{id}/text")
+  @PreAuthorize("isAuthenticated()")
+  void incident(
+      @PathVariable long id, @AuthenticationPrincipal SignedIn who, HttpServletResponse response)
+      throws IOException {
+    FloorAfter.Incident incident = after.incident(id);
+    floor.get(incident.session(), who);
+    response.setContentType("text/plain;charset=UTF-8");
+    response.setHeader(
+        HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"incident-" + id + ".txt\"");
+    response.getOutputStream().write(FloorFiles.text(incident).getBytes(StandardCharsets.UTF_8));
+  }
+
+  /** Begins a draft of the rulebook that would have prevented something. */
+  @PostMapping("/sessions/{id}/draft")
+  @ResponseStatus(HttpStatus.CREATED)
+  @PreAuthorize("hasRole('WARDEN')")
+  DraftBegun draft(
+      @PathVariable String id,
+      @RequestBody @Valid ToBind wanted,
+      @AuthenticationPrincipal SignedIn who) {
+    Control control = Control.byId(wanted.control());
+    if (control == null) {
+      throw ProblemException.invalid(
+          "There is no such control.", List.of(new Fault("/control", "there is none")));
+    }
+    try {
+      return new DraftBegun(
+          after.draft(floor.get(id, who), control, control.parse(wanted.value()), who));
+    } catch (InvalidValueException e) {
+      throw ProblemException.invalid(
+          control.title() + " has no such value.",
+          List.of(new Fault("/value", String.valueOf(e.getMessage()))));
+    }
+  }
+}

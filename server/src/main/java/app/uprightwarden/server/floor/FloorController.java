@@ -1,0 +1,165 @@
+package app.uprightwarden.server.floor;
+
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.session.Order;
+import app.uprightwarden.core.session.SessionBook;
+import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.ProblemException;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Pattern;
+import jakarta.validation.constraints.Size;
+import java.util.Arrays;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.access.prepost.PreAuthorize;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Sessions in progress and what is done in them. */
+@RestController
+@RequestMapping("/api/floor")
+class FloorController {
+  private static final List<String> ROLES = List.of("co-host", "presenter", "attendee", "onlooker");
+
+  private final FloorService floor;
+  private final FloorOpening opening;
+
+  FloorController(FloorService floor, FloorOpening opening) {
+    this.floor = floor;
+    this.opening = opening;
+  }
+
+  /** Sessions in progress, and those that are over, the last first. */
+  record FloorLists(List<FloorView.SessionLine> running, List<FloorView.SessionLine> over) {}
+
+  /**
+   * A practice session to open.
+   *
+   * @param speed how fast its clock runs
+   */
+  record ToPractise(
+      @NotBlank @Size(max = 64) String meeting,
+      @NotNull @Pattern(regexp = "usual|strangers|storm|crowd") String script,
+      @Min(1) @Max(120) double speed,
+      @Min(0) @Max(5000) int strangers) {}
+
+  record Opened(String id) {}
+
+  /**
+   * Something to be done.
+   *
+   * @param key made by the page for one click: asked twice with it, it is done once
+   * @param people the service's names of those concerned
+   * @param value a role, or the value of {@code control}
+   */
+  record ToDo(
+      @NotBlank @Size(max = 60) @Pattern(regexp = "[A-Za-z0-9-]+") String key,
+      @NotBlank @Size(max = 20) String act,
+      @NotNull @Size(max = 5000) List<@NotBlank @Size(max = 60) String> people,
+      @Nullable @Size(max = 40) String control,
+      @Nullable @Size(max = 200) String value) {}
+
+  /** A word on an alert; {@code to} is whom it is handed on to. */
+  record Handling(
+      @NotNull @Pattern(regexp = "acknowledged|handed-on|closed") String state,
+      @Nullable @Size(max = 254) String to,
+      @Nullable @Size(max = 2000) String note) {}
+
+  @GetMapping("/sessions")
+  @PreAuthorize("isAuthenticated()")
+  FloorLists sessions(@AuthenticationPrincipal SignedIn who) {
+    return new FloorLists(floor.running(who), floor.over(who));
+  }
+
+  @PostMapping("/sessions")
+  @ResponseStatus(HttpStatus.CREATED)
+  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  Opened practise(@RequestBody @Valid ToPractise wanted, @AuthenticationPrincipal SignedIn who) {
+    return new Opened(
+        opening.practice(
+            new FloorOpening.PracticeAsked(
+                wanted.meeting(), wanted.script(), wanted.speed(), wanted.strangers()),
+            who));
+  }
+
+  @GetMapping("/sessions/{id}")
+  @PreAuthorize("isAuthenticated()")
+  FloorView.SessionPage session(
+      @PathVariable String id,
+      @RequestParam(defaultValue = "") @Size(max = 100) String text,
+      @RequestParam(defaultValue = "100") @Min(1) @Max(1000) int most,
+      @AuthenticationPrincipal SignedIn who) {
+    return floor.page(id, text, most, who);
+  }
+
+  @PostMapping("/sessions/{id}/orders")
+  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  FloorOrders.FloorOrder order(
+      @PathVariable String id,
+      @RequestBody @Valid ToDo wanted,
+      @AuthenticationPrincipal SignedIn who) {
+    return floor.order(id, wanted.key(), order(wanted), who);
+  }
+
+  private static Order order(ToDo wanted) {
+    Order.Act act =
+        Arrays.stream(Order.Act.values())
+            .filter(each -> each.id().equals(wanted.act()))
+            .findFirst()
+            .orElseThrow(() -> wrong("/act", "there is no act " + wanted.act()));
+    if (act.concernsPeople() && wanted.people().isEmpty()) {
+      throw wrong("/people", "say who");
+    }
+    Control control = Control.byId(wanted.control());
+    String value = wanted.value();
+    if (act == Order.Act.SET) {
+      if (control == null) {
+        throw wrong("/control", "there is no such control");
+      }
+      if (value == null || !SessionBook.isValue(control, value)) {
+        throw wrong("/value", control.id() + " has no such value");
+      }
+    }
+    if (act == Order.Act.ROLE && !ROLES.contains(String.valueOf(value))) {
+      throw wrong("/value", "a role is one of " + String.join(", ", ROLES));
+    }
+    return new Order(act, wanted.people(), act == Order.Act.SET ? control : null, value);
+  }
+
+  private static ProblemException wrong(String where, String what) {
+    return ProblemException.invalid(
+        "This cannot be done: " + what + ".", List.of(new Fault(where, what)));
+  }
+
+  @PostMapping("/alerts/{id}")
+  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  FloorAlerts.FloorAlert handle(
+      @PathVariable long id,
+      @RequestBody @Valid Handling wanted,
+      @AuthenticationPrincipal SignedIn who) {
+    if (wanted.state().equals("handed-on") && isBlank(wanted.to())) {
+      throw wrong("/to", "say to whom it is handed on");
+    }
+    if (wanted.state().equals("closed") && isBlank(wanted.note())) {
+      throw wrong("/note", "an alert is closed with a note");
+    }
+    return floor.handle(id, wanted.state(), wanted.to(), wanted.note(), who);
+  }
+
+  private static boolean isBlank(@Nullable String text) {
+    return text == null || text.isBlank();
+  }
+}

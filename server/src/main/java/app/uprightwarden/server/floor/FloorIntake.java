@@ -1,0 +1,110 @@
+package app.uprightwarden.server.floor;
+
+import app.uprightwarden.core.session.Alert;
+import app.uprightwarden.core.session.SessionBook;
+import app.uprightwarden.core.session.SessionEvent;
+import app.uprightwarden.server.bridge.SessionEvents;
+import app.uprightwarden.server.live.Signals;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
+
+/**
+ * Takes events in: stores each once, brings the books on as far as no event is missing, and has the
+ * guard look at every one of them, in one transaction.
+ */
+@Service
+class FloorIntake implements SessionEvents {
+  private final FloorStore store;
+  private final FloorBooks books;
+  private final FloorAlerts alerts;
+  private final Signals signals;
+
+  FloorIntake(FloorStore store, FloorBooks books, FloorAlerts alerts, Signals signals) {
+    this.store = store;
+    this.books = books;
+    this.alerts = alerts;
+    this.signals = signals;
+  }
+
+  @Override
+  @Transactional
+  public void take(List<Told> events) {
+    if (events.isEmpty()) {
+      return;
+    }
+    List<FloorSession> sessions =
+        store.forChange(events.stream().map(Told::session).distinct().toList());
+    forgetIfTakenBack(sessions);
+    Map<String, FloorSession> byId = new HashMap<>();
+    sessions.forEach(session -> byId.put(session.id(), session));
+    store.addEvents(events.stream().filter(told -> isNew(told, byId)).toList());
+    Map<String, List<SessionEvent>> waiting = store.waiting(byId.keySet());
+    List<FloorStore.Folded> folded = new ArrayList<>();
+    List<FloorAlerts.Raised> raised = new ArrayList<>();
+    for (FloorSession session : sessions) {
+      FloorStore.Folded far = fold(session, waiting.getOrDefault(session.id(), List.of()), raised);
+      if (far != null) {
+        folded.add(far);
+      }
+    }
+    store.folded(folded);
+    alerts.raise(raised);
+    if (!folded.isEmpty()) {
+      signals.send(Signals.Topic.FLOOR);
+    }
+  }
+
+  /** Of a session we know, and not in its book yet. */
+  private static boolean isNew(Told told, Map<String, FloorSession> known) {
+    FloorSession session = known.get(told.session());
+    return session != null && told.event().seq() > session.folded();
+  }
+
+  private void forgetIfTakenBack(List<FloorSession> sessions) {
+    TransactionSynchronizationManager.registerSynchronization(
+        new TransactionSynchronization() {
+          @Override
+          public void afterCompletion(int status) {
+            if (status != STATUS_COMMITTED) {
+              sessions.forEach(session -> books.forget(session.id()));
+            }
+          }
+        });
+  }
+
+  /** Goes on as far as no event is missing. */
+  private FloorStore.@Nullable Folded fold(
+      FloorSession session, List<SessionEvent> waiting, List<FloorAlerts.Raised> raised) {
+    return books.with(
+        session,
+        kept -> {
+          SessionBook book = kept.book;
+          long before = book.seq();
+          for (SessionEvent event : waiting) {
+            if (event.seq() != book.seq() + 1) {
+              break;
+            }
+            String recorded = book.recording();
+            book.take(event);
+            for (Alert alert : kept.guard.after(book, event, recorded)) {
+              raised.add(new FloorAlerts.Raised(session.id(), alert, event.happened()));
+            }
+          }
+          if (book.seq() == before) {
+            return null;
+          }
+          return new FloorStore.Folded(
+              session.id(),
+              book.seq(),
+              book.ended() ? "ended" : "open",
+              book.ended() ? book.last() : null);
+        });
+  }
+}

@@ -1,0 +1,264 @@
+package app.uprightwarden.server.floor;
+
+import app.uprightwarden.core.audit.FactsBuilder;
+import app.uprightwarden.core.calendar.Occurrences;
+import app.uprightwarden.core.door.Arrivals;
+import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.core.meeting.Occurrence;
+import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.core.people.Joiner;
+import app.uprightwarden.core.people.Person;
+import app.uprightwarden.core.people.Route;
+import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.audit.AuditReading;
+import app.uprightwarden.server.audit.AuditRun;
+import app.uprightwarden.server.audit.StandingAudit;
+import app.uprightwarden.server.bridge.ConferenceBridge;
+import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.register.ControlsJson;
+import app.uprightwarden.server.register.RegisterService;
+import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.rulebook.RulebookService;
+import java.nio.charset.StandardCharsets;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.UUID;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.dao.DuplicateKeyException;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/** Opens sessions: stores them first, then has the conference service hold them. */
+@Service
+public class FloorOpening {
+  private static final Logger LOG = LoggerFactory.getLogger(FloorOpening.class);
+  private static final Duration DOOR_OPENS = Duration.ofMinutes(5);
+  private static final Duration LOOK_AHEAD = Duration.ofDays(400);
+  private static final int MOST_EXPECTED = 300;
+  private static final int MOST_AT_ONCE = 500;
+
+  private final FloorStore store;
+  private final RegisterService register;
+  private final OrganisationService organisation;
+  private final RulebookService rulebook;
+  private final StandingAudit audit;
+  private final AuditReading audits;
+  private final ConferenceBridge bridge;
+  private final TransactionTemplate transaction;
+  private final Clock clock;
+
+  FloorOpening(
+      FloorStore store,
+      RegisterService register,
+      OrganisationService organisation,
+      RulebookService rulebook,
+      StandingAudit audit,
+      AuditReading audits,
+      ConferenceBridge bridge,
+      TransactionTemplate transaction,
+      Clock clock) {
+    this.store = store;
+    this.register = register;
+    this.organisation = organisation;
+    this.rulebook = rulebook;
+    this.audit = audit;
+    this.audits = audits;
+    this.bridge = bridge;
+    this.transaction = transaction;
+    this.clock = clock;
+  }
+
+  /**
+   * A practice session.
+   *
+   * @param meeting whose next time it is held as
+   * @param script {@code usual}, {@code strangers}, {@code storm} or {@code crowd}
+   * @param speed how fast its clock runs
+   * @param strangers how many come who were not asked; the script may have more
+   */
+  public record PracticeAsked(String meeting, String script, double speed, int strangers) {}
+
+  /**
+   * Opens a practice session.
+   *
+   * @return its id
+   */
+  public String practice(PracticeAsked asked, SignedIn by) {
+    Stored stored = register.get(asked.meeting(), by);
+    Meeting meeting = stored.meeting();
+    Instant now = clock.instant();
+    List<Occurrence> coming =
+        Occurrences.between(meeting, now.minus(Duration.ofHours(1)), now.plus(LOOK_AHEAD));
+    Occurrence next =
+        coming.isEmpty()
+            ? new Occurrence(meeting.start(), now, now.plus(Duration.ofMinutes(meeting.minutes())))
+            : coming.get(0);
+    Instant from = next.start().minus(DOOR_OPENS);
+    FloorSession session =
+        new FloorSession(
+            "s-" + UUID.randomUUID(),
+            meeting.id(),
+            next.at().toString(),
+            meeting.title(),
+            meeting.host(),
+            meeting.coHosts(),
+            next.start(),
+            next.end(),
+            from,
+            now,
+            asked.speed(),
+            true,
+            asked.script(),
+            asked.strangers(),
+            rulebook.inForce().number(),
+            meeting.kind(),
+            FactsBuilder.judged(meeting.controls(), meeting.passcode()),
+            "asked",
+            0,
+            by.email(),
+            null);
+    transaction.executeWithoutResult(status -> store.add(session));
+    try {
+      openAtTheService(session);
+    } catch (ConferenceBridge.Away e) {
+      LOG.info("a session waits for the conference service: {}", e.getMessage());
+    }
+    return session.id();
+  }
+
+  /** Opens the sessions of meetings whose door opens now, each once, whoever finds it first. */
+  void openDue() {
+    Instant now = clock.instant();
+    Long standing = audit.now().map(AuditRun::id).orElse(null);
+    if (standing == null) {
+      return;
+    }
+    for (AuditReading.Audited due :
+        audits.soon(standing, now.plus(DOOR_OPENS), null, MOST_AT_ONCE)) {
+      Stored stored = register.find(due.meeting()).orElse(null);
+      if (stored != null) {
+        occurrences(stored.meeting(), now)
+            .forEach(occurrence -> openDue(stored.meeting(), occurrence, now));
+      }
+    }
+  }
+
+  /** One meeting whose rule cannot be followed keeps no other from being opened. */
+  private static List<Occurrence> occurrences(Meeting meeting, Instant now) {
+    try {
+      return Occurrences.between(meeting, now, now.plus(DOOR_OPENS));
+    } catch (IllegalArgumentException e) {
+      LOG.debug("{} recurs as nobody can follow: {}", meeting.id(), e.getMessage());
+      return List.of();
+    }
+  }
+
+  private void openDue(Meeting meeting, Occurrence occurrence, Instant now) {
+    if (store.hasSession(meeting.id(), occurrence.at().toString())) {
+      return;
+    }
+    // named by what it is, so that two who find it at once make one of it
+    String name = meeting.id() + "/" + occurrence.at();
+    String id = "o-" + UUID.nameUUIDFromBytes(name.getBytes(StandardCharsets.UTF_8));
+    FloorSession session =
+        new FloorSession(
+            id,
+            meeting.id(),
+            occurrence.at().toString(),
+            meeting.title(),
+            meeting.host(),
+            meeting.coHosts(),
+            occurrence.start(),
+            occurrence.end(),
+            now,
+            now,
+            1,
+            false,
+            "usual",
+            0,
+            rulebook.inForce().number(),
+            meeting.kind(),
+            FactsBuilder.judged(meeting.controls(), meeting.passcode()),
+            "asked",
+            0,
+            "upright-warden",
+            null);
+    try {
+      transaction.executeWithoutResult(status -> store.add(session));
+      openAtTheService(session);
+    } catch (DuplicateKeyException e) {
+      LOG.debug("another server has opened {}", id);
+    } catch (ConferenceBridge.Away e) {
+      LOG.debug("a session waits for the conference service: {}", e.getMessage());
+    }
+  }
+
+  /**
+   * Tells the service to hold a session that is stored.
+   *
+   * @return false where its meeting was cancelled meanwhile
+   */
+  boolean openAtTheService(FloorSession session) throws ConferenceBridge.Away {
+    Stored stored = register.find(session.meeting()).orElse(null);
+    if (stored == null) {
+      return false;
+    }
+    bridge.open(
+        new ConferenceBridge.SessionPlan(
+            session.id(),
+            session.title(),
+            session.host(),
+            session.starts(),
+            session.ends(),
+            session.clockFrom(),
+            ControlsJson.plain(session.controls()),
+            roster(stored.meeting()),
+            new ConferenceBridge.Practice(
+                session.script(), session.speed(), session.strangers(), session.id().hashCode())));
+    return true;
+  }
+
+  /** Everybody who is expected: hosts first, then those named, then those reached by lists. */
+  private List<ConferenceBridge.Comer> roster(Meeting meeting) {
+    Directory directory = organisation.directory();
+    Set<String> addresses = new LinkedHashSet<>();
+    addresses.add(Directory.fold(meeting.host()));
+    meeting.coHosts().forEach(a -> addresses.add(Directory.fold(a)));
+    meeting.presenters().forEach(a -> addresses.add(Directory.fold(a)));
+    meeting.invitees().forEach(i -> addresses.add(Directory.fold(i.email())));
+    meeting
+        .lists()
+        .forEach(
+            list -> directory.membersOfList(list).forEach(a -> addresses.add(Directory.fold(a))));
+    String space = meeting.space();
+    if (space != null) {
+      directory.membersOfSpace(space).forEach(a -> addresses.add(Directory.fold(a)));
+    }
+    List<ConferenceBridge.Comer> roster = new ArrayList<>();
+    for (String address : addresses) {
+      if (roster.size() == MOST_EXPECTED) {
+        break;
+      }
+      Person person = directory.find(address);
+      Joiner joiner = Arrivals.joiner(meeting, meeting.controls(), address, directory, Route.APP);
+      roster.add(
+          new ConferenceBridge.Comer(
+              "p-" + (roster.size() + 1),
+              person == null ? address : person.name(),
+              address,
+              joiner.standing().id(),
+              joiner.tie().id(),
+              "app",
+              null,
+              joiner.holdsPasscode(),
+              joiner.listedPresenter()));
+    }
+    return roster;
+  }
+}

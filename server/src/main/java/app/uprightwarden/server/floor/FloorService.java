@@ -1,0 +1,230 @@
+package app.uprightwarden.server.floor;
+
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.core.session.Order;
+import app.uprightwarden.core.session.Seat;
+import app.uprightwarden.core.session.SessionBook;
+import app.uprightwarden.core.session.SessionEvent;
+import app.uprightwarden.server.access.Role;
+import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.register.ControlsJson;
+import java.time.Clock;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+
+/** Sessions as pages see them, and what is done in them. Hosts see their own alone. */
+@Service
+class FloorService {
+  private static final int MOST_OVER = 50;
+  private static final int MOST_MOMENTS = 40;
+
+  private final FloorStore store;
+  private final FloorBooks books;
+  private final FloorAlerts alerts;
+  private final FloorOrders orders;
+  private final Clock clock;
+
+  FloorService(
+      FloorStore store, FloorBooks books, FloorAlerts alerts, FloorOrders orders, Clock clock) {
+    this.store = store;
+    this.books = books;
+    this.alerts = alerts;
+    this.orders = orders;
+    this.clock = clock;
+  }
+
+  List<FloorView.SessionLine> running(SignedIn who) {
+    return lines(store.running(), who);
+  }
+
+  List<FloorView.SessionLine> over(SignedIn who) {
+    return lines(store.over(MOST_OVER), who);
+  }
+
+  private List<FloorView.SessionLine> lines(List<FloorSession> sessions, SignedIn who) {
+    Map<String, FloorAlerts.Pending> pending = alerts.pending();
+    return sessions.stream()
+        .filter(session -> maySee(session, who))
+        .map(session -> books.with(session, kept -> line(session, kept.book, pending, who)))
+        .toList();
+  }
+
+  private static boolean maySee(FloorSession session, SignedIn who) {
+    return !who.isHost() || hosts(session, who);
+  }
+
+  private static boolean hosts(FloorSession session, SignedIn who) {
+    String address = Directory.fold(who.email());
+    return Directory.fold(session.host()).equals(address)
+        || session.coHosts().stream().anyMatch(c -> Directory.fold(c).equals(address));
+  }
+
+  private static boolean mayAct(FloorSession session, SignedIn who) {
+    return who.role() == Role.WARDEN || hosts(session, who);
+  }
+
+  FloorSession get(String id, SignedIn who) {
+    return store
+        .find(id)
+        .filter(session -> maySee(session, who))
+        .orElseThrow(() -> ProblemException.notFound("There is no session " + id + " for you."));
+  }
+
+  private FloorView.SessionLine line(
+      FloorSession session,
+      SessionBook book,
+      Map<String, FloorAlerts.Pending> pending,
+      SignedIn who) {
+    int[] places = new int[3];
+    book.seats().forEach(seat -> places[seat.place().ordinal()]++);
+    FloorAlerts.Pending open = pending.getOrDefault(session.id(), new FloorAlerts.Pending(0, 0));
+    return new FloorView.SessionLine(
+        session.id(),
+        session.meeting(),
+        session.title(),
+        session.host(),
+        session.state(),
+        session.practice(),
+        session.starts(),
+        session.ends(),
+        session.clock(clock.instant()),
+        session.speed(),
+        book.locked(),
+        book.values().is(Control.WAITING_ROOM, "on"),
+        places[Seat.Place.AT_DOOR.ordinal()],
+        places[Seat.Place.INSIDE.ordinal()],
+        places[Seat.Place.OUT.ordinal()],
+        book.hostsIn(),
+        open.count(),
+        open.worst(),
+        mayAct(session, who) && !session.isOver());
+  }
+
+  /**
+   * A session's page.
+   *
+   * @param text names and addresses hold it; empty for all
+   * @param most of each list
+   */
+  FloorView.SessionPage page(String id, String text, int most, SignedIn who) {
+    FloorSession session = get(id, who);
+    List<FloorAlerts.FloorAlert> raised = alerts.of(id);
+    Set<String> about = new HashSet<>();
+    raised.stream()
+        .filter(alert -> !alert.state().equals("closed"))
+        .forEach(alert -> about.add(String.valueOf(alert.who())));
+    List<SessionEvent> last = store.lastEvents(id, session.folded(), MOST_MOMENTS);
+    List<FloorOrders.FloorOrder> unsettled = orders.unsettled(id);
+    Map<String, FloorAlerts.Pending> pending = alerts.pending();
+    return books.with(
+        session,
+        kept -> {
+          SessionBook book = kept.book;
+          List<FloorView.PersonLine> door =
+              people(book, Seat.Place.AT_DOOR, about, text, Comparator.comparing(Seat::since));
+          List<FloorView.PersonLine> inside =
+              people(book, Seat.Place.INSIDE, about, text, insideOrder(about));
+          List<FloorView.PersonLine> out =
+              people(
+                  book, Seat.Place.OUT, about, text, Comparator.comparing(Seat::since).reversed());
+          return new FloorView.SessionPage(
+              line(session, book, pending, who),
+              book.seq(),
+              ControlsJson.plain(book.values()),
+              first(door, most),
+              first(inside, most),
+              first(out, most),
+              door.size(),
+              inside.size(),
+              out.size(),
+              raised,
+              unsettled,
+              last.stream().map(event -> Words.moment(event, book)).toList());
+        });
+  }
+
+  private static <T> List<T> first(List<T> all, int most) {
+    return all.subList(0, Math.min(all.size(), most));
+  }
+
+  /** Those an alert is about first, then by what they are. */
+  private static Comparator<Seat> insideOrder(Set<String> about) {
+    return Comparator.<Seat, Boolean>comparing(seat -> !about.contains(seat.who()))
+        .thenComparing(seat -> Objects.requireNonNull(seat.role()))
+        .thenComparing(Seat::since);
+  }
+
+  private static List<FloorView.PersonLine> people(
+      SessionBook book, Seat.Place place, Set<String> about, String text, Comparator<Seat> order) {
+    String wanted = text.strip().toLowerCase(Locale.ROOT);
+    return book.seats().stream()
+        .filter(seat -> seat.place() == place && holds(seat, wanted))
+        .sorted(order)
+        .map(seat -> person(book, seat, about))
+        .toList();
+  }
+
+  private static boolean holds(Seat seat, String wanted) {
+    String address = seat.address();
+    return wanted.isEmpty()
+        || seat.name().toLowerCase(Locale.ROOT).contains(wanted)
+        || address != null && address.contains(wanted);
+  }
+
+  private static FloorView.PersonLine person(SessionBook book, Seat seat, Set<String> about) {
+    app.uprightwarden.core.people.Role role = seat.role();
+    boolean wasIn = !seat.stays().isEmpty();
+    String by = seat.letInBy();
+    Seat keeper = by == null ? null : book.seat(by);
+    return new FloorView.PersonLine(
+        seat.who(),
+        seat.name(),
+        seat.address(),
+        seat.joiner().standing().id(),
+        seat.joiner().tie().id(),
+        seat.joiner().route().id(),
+        seat.isExpected(),
+        seat.since(),
+        seat.step(),
+        role == null ? null : role.id(),
+        wasIn ? FloorAfter.way(seat.way()) : null,
+        wasIn ? keeper == null ? by : keeper.name() : null,
+        seat.whyOut(),
+        seat.silenced(),
+        seat.removals(),
+        seat.barred(),
+        seat.who().equals(book.sharing()),
+        seat.who().equals(book.recording()),
+        about.contains(seat.who()));
+  }
+
+  /** Has something done in a session; what comes of it is told by its events. */
+  FloorOrders.FloorOrder order(String id, String key, Order order, SignedIn who) {
+    FloorSession session = get(id, who);
+    if (!mayAct(session, who)) {
+      throw ProblemException.forbidden(
+          "not-allowed", "Administrators and the hosts of a session may act in it.");
+    }
+    return orders.order(session.id(), key, order, who);
+  }
+
+  /** An alert of a session one may act in. */
+  FloorAlerts.FloorAlert handle(
+      long alert, String state, @Nullable String to, @Nullable String note, SignedIn who) {
+    FloorSession session = get(alerts.get(alert).session(), who);
+    if (!mayAct(session, who)) {
+      throw ProblemException.forbidden(
+          "not-allowed", "Administrators and the hosts of a session handle its alerts.");
+    }
+    return alerts.handle(alert, state, to, note, who);
+  }
+}

@@ -1,0 +1,96 @@
+package app.uprightwarden.server.live;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * What happened, for pages that are open. A signal is a row written with what it tells of, so that
+ * every server hears of it, and only of what was committed.
+ */
+@Service
+public class Signals {
+  private static final Duration OVERLAP = Duration.ofSeconds(10);
+  private static final Duration KEPT = Duration.ofMinutes(5);
+
+  private final JdbcClient jdbc;
+  private final Clock clock;
+
+  Signals(JdbcClient jdbc, Clock clock) {
+    this.jdbc = jdbc;
+    this.clock = clock;
+  }
+
+  /** What a signal is about. */
+  public enum Topic {
+    STANDING,
+    RUNS,
+    WAIVERS,
+    REQUESTS,
+    REMEDIES,
+    FLOOR;
+
+    /** As it is written. */
+    public String id() {
+      return name().toLowerCase(java.util.Locale.ROOT);
+    }
+  }
+
+  @Transactional
+  public void send(Topic topic) {
+    jdbc.sql("insert into signal_sent (topic, at) values (?, ?)")
+        .params(topic.id(), now())
+        .update();
+  }
+
+  private LocalDateTime now() {
+    return LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC);
+  }
+
+  private record Sent(long id, String topic) {}
+
+  /**
+   * Reads what is new. Rows are committed out of the order of their numbers, so that the last
+   * seconds are read again each time and known ones left out. The first time, the last seconds are
+   * all new: rather once too often than something unheard.
+   */
+  final class Reader {
+    private Set<Long> known = new HashSet<>();
+
+    Set<String> next() {
+      List<Sent> recent =
+          jdbc.sql("select id, topic from signal_sent where at > ?")
+              .param(now().minus(OVERLAP))
+              .query((r, n) -> new Sent(r.getLong(1), r.getString(2)))
+              .list();
+      Set<String> topics = new LinkedHashSet<>();
+      Set<Long> seen = new HashSet<>();
+      for (Sent sent : recent) {
+        seen.add(sent.id());
+        if (!known.contains(sent.id())) {
+          topics.add(sent.topic());
+        }
+      }
+      known = seen;
+      return topics;
+    }
+  }
+
+  Reader reader() {
+    return new Reader();
+  }
+
+  @Scheduled(fixedDelay = 60_000)
+  void forgetOld() {
+    jdbc.sql("delete from signal_sent where at < ?").param(now().minus(KEPT)).update();
+  }
+}

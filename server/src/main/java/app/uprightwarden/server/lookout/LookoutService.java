@@ -1,0 +1,323 @@
+package app.uprightwarden.server.lookout;
+
+import app.uprightwarden.core.calendar.Occurrences;
+import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.core.meeting.Occurrence;
+import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.audit.AuditReading;
+import app.uprightwarden.server.audit.AuditRun;
+import app.uprightwarden.server.audit.Comparison;
+import app.uprightwarden.server.audit.StandingAudit;
+import app.uprightwarden.server.audit.Trends;
+import app.uprightwarden.server.register.RegisterService;
+import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.remedies.HostRequests;
+import app.uprightwarden.server.remedies.RequestRows;
+import app.uprightwarden.server.waivers.WaiverRequests;
+import app.uprightwarden.server.waivers.WaiverService;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+
+/** Gathers what needs eyes now: an administrator's, or one host's. */
+@Service
+class LookoutService {
+  private static final int DAYS = 14;
+  private static final int MOST_SERIES = 400;
+  private static final int MOST_MARKS = 900;
+  private static final int MOST_STORMS = 7;
+  private static final int MOST_GRAVE = 100;
+  private static final int MOST_LINES = 8;
+  private static final int GRAVE = 5;
+  private static final Duration LAPSE_SOON = Duration.ofDays(7);
+
+  private final StandingAudit standing;
+  private final AuditReading reading;
+  private final Trends trends;
+  private final Comparison comparison;
+  private final RegisterService register;
+  private final WaiverService waivers;
+  private final WaiverRequests waiverRequests;
+  private final HostRequests requests;
+  private final Clock clock;
+  private @Nullable Fresh fresh;
+
+  LookoutService(
+      StandingAudit standing,
+      AuditReading reading,
+      Trends trends,
+      Comparison comparison,
+      RegisterService register,
+      WaiverService waivers,
+      WaiverRequests waiverRequests,
+      HostRequests requests,
+      Clock clock) {
+    this.standing = standing;
+    this.reading = reading;
+    this.trends = trends;
+    this.comparison = comparison;
+    this.register = register;
+    this.waivers = waivers;
+    this.waiverRequests = waiverRequests;
+    this.requests = requests;
+    this.clock = clock;
+  }
+
+  /** An occurrence on the strip; exposure 0 to 100. */
+  record Mark(
+      String meeting,
+      String title,
+      String host,
+      Instant start,
+      int minutes,
+      double exposure,
+      int worst) {}
+
+  /**
+   * The next fourteen days.
+   *
+   * @param marks by start
+   * @param series how many series are held in them
+   * @param shown of how many of them, the most exposed, the marks are
+   */
+  record Tide(Instant from, Instant to, List<Mark> marks, int series, int shown) {}
+
+  /**
+   * A meeting with grave findings, by name.
+   *
+   * @param text of the first of them
+   * @param more how many more it has
+   */
+  record Storm(
+      String meeting,
+      String title,
+      @Nullable Instant next,
+      String check,
+      String family,
+      int severity,
+      String text,
+      int more) {}
+
+  /** How many findings were open in an audit, by severity. */
+  record SeverityPoint(long audit, Instant at, Map<Integer, Integer> bySeverity) {}
+
+  /**
+   * Everything on an administrator's first page.
+   *
+   * @param now the standing audit; null before there is any edition
+   * @param renewing how far it has come where it is going through everything, else null
+   * @param grave how many findings of the gravest severity there are
+   */
+  record Lookout(
+      @Nullable AuditRun now,
+      @Nullable Renewing renewing,
+      @Nullable AuditRun lastRun,
+      Map<Integer, Integer> bySeverity,
+      int waived,
+      List<SeverityPoint> moved,
+      Tide tide,
+      List<Storm> storms,
+      int grave,
+      List<WaiverService.GrantedWaiver> lapsing,
+      int waitingForSecond,
+      List<WaiverRequests.WaiverRequest> waiversAsked,
+      List<RequestRows.HostRequest> requests,
+      int unanswered,
+      List<Comparison.Drift> drifted) {}
+
+  record Renewing(int scanned, int meetings) {}
+
+  private record Fresh(Instant until, String who, Lookout lookout) {}
+
+  /**
+   * The same for everybody who asks within a moment: pages ask together whenever something changes,
+   * and over a large register it takes a second to gather.
+   */
+  synchronized Lookout all(SignedIn who) {
+    Instant time = clock.instant();
+    if (fresh == null || !fresh.until().isAfter(time) || !fresh.who().equals(who.email())) {
+      Lookout lookout = gathered(who);
+      Instant done = clock.instant();
+      Duration took = Duration.between(time, done);
+      fresh = new Fresh(done.plus(took.multipliedBy(2)), who.email(), lookout);
+    }
+    return fresh.lookout();
+  }
+
+  private Lookout gathered(SignedIn who) {
+    AuditRun now = standing.now().orElse(null);
+    Instant time = clock.instant();
+    if (now == null) {
+      return new Lookout(
+          null,
+          null,
+          null,
+          Map.of(),
+          0,
+          List.of(),
+          new Tide(time, time.plus(Duration.ofDays(DAYS)), List.of(), 0, 0),
+          List.of(),
+          0,
+          List.of(),
+          0,
+          List.of(),
+          List.of(),
+          0,
+          List.of());
+    }
+    Map<Integer, Integer> bySeverity = reading.bySeverity(now.id());
+    List<AuditRun> runs = reading.newest(1);
+    List<RequestRows.HostRequest> asked = requests.openOf(null);
+    return new Lookout(
+        now,
+        now.scanned() < now.meetings() ? new Renewing(now.scanned(), now.meetings()) : null,
+        runs.isEmpty() ? null : runs.get(0),
+        bySeverity,
+        reading.waived(now.id()),
+        trends.trend(null, MOST_LINES).points().stream()
+            .map(p -> new SeverityPoint(p.audit(), p.at(), p.bySeverity()))
+            .toList(),
+        tide(now, null),
+        storms(now),
+        bySeverity.getOrDefault(GRAVE, 0),
+        waivers.endingBefore(time.plus(LAPSE_SOON)),
+        waivers.waitingFor(who.email()),
+        waiverRequests.open(MOST_LINES),
+        asked.stream().limit(MOST_LINES).toList(),
+        requests.unanswered(),
+        comparison.drifted(now, MOST_LINES));
+  }
+
+  /** What is for a host: their own meetings, what is found in them, and what is asked of them. */
+  record HostLookout(
+      Tide tide,
+      List<AuditReading.Listed> findings,
+      Map<String, String> titles,
+      List<RequestRows.HostRequest> requests,
+      List<WaiverRequests.WaiverRequest> waiversAsked) {}
+
+  HostLookout mine(SignedIn who) {
+    Set<String> hosted =
+        register
+            .concerning(List.of(Directory.fold(who.email())), List.of(), List.of(), List.of())
+            .stream()
+            .filter(stored -> RegisterService.hosts(stored.meeting(), who))
+            .map(stored -> stored.meeting().id())
+            .collect(Collectors.toSet());
+    AuditRun now = standing.now().orElse(null);
+    Instant time = clock.instant();
+    Tide tide =
+        now == null
+            ? new Tide(time, time.plus(Duration.ofDays(DAYS)), List.of(), 0, 0)
+            : tide(now, hosted);
+    List<AuditReading.Listed> findings = new ArrayList<>();
+    if (now != null) {
+      for (String meeting : hosted) {
+        findings.addAll(
+            reading
+                .findings(
+                    now.id(),
+                    new AuditReading.FindingFilter(meeting, null, null, null, null, false),
+                    0,
+                    50)
+                .items());
+      }
+      findings.sort(
+          Comparator.comparing((AuditReading.Listed l) -> -l.finding().severity())
+              .thenComparing(l -> l.next() == null ? Instant.MAX : l.next()));
+    }
+    return new HostLookout(
+        tide,
+        List.copyOf(findings),
+        now == null
+            ? Map.of()
+            : reading.titles(
+                now.id(), findings.stream().map(AuditReading.Listed::meeting).distinct().toList()),
+        requests.openOf(Directory.fold(who.email())),
+        waiverRequests.by(who.email(), MOST_LINES));
+  }
+
+  private List<Storm> storms(AuditRun now) {
+    List<Storm> storms = new ArrayList<>();
+    reading
+        .worst(now.id(), GRAVE, MOST_STORMS)
+        .forEach(
+            (meeting, title) -> {
+              List<AuditReading.Listed> grave =
+                  reading
+                      .findings(
+                          now.id(),
+                          new AuditReading.FindingFilter(meeting, null, null, GRAVE, null, false),
+                          0,
+                          MOST_GRAVE)
+                      .items();
+              if (!grave.isEmpty()) {
+                AuditReading.Listed first = grave.get(0);
+                storms.add(
+                    new Storm(
+                        meeting,
+                        title,
+                        first.next(),
+                        first.finding().check(),
+                        first.finding().family(),
+                        first.finding().severity(),
+                        first.finding().text(),
+                        grave.size() - 1));
+              }
+            });
+    return List.copyOf(storms);
+  }
+
+  private Tide tide(AuditRun now, @Nullable Set<String> hosted) {
+    Instant time = clock.instant();
+    Instant from =
+        LocalDate.ofInstant(time, ZoneOffset.UTC).atStartOfDay().toInstant(ZoneOffset.UTC);
+    Instant to = from.plus(Duration.ofDays(DAYS));
+    List<AuditReading.Audited> soon = reading.soon(now.id(), to, hosted, MOST_SERIES);
+    Map<String, Stored> stored =
+        register.among(soon.stream().map(AuditReading.Audited::meeting).toList());
+    List<Mark> marks = new ArrayList<>();
+    int shown = 0;
+    for (AuditReading.Audited audited : soon) {
+      Stored of = stored.get(audited.meeting());
+      if (of == null || marks.size() > MOST_MARKS) {
+        continue;
+      }
+      shown++;
+      for (Occurrence occurrence : between(of.meeting(), from, to)) {
+        marks.add(
+            new Mark(
+                audited.meeting(),
+                audited.title(),
+                audited.host(),
+                occurrence.start(),
+                (int) Duration.between(occurrence.start(), occurrence.end()).toMinutes(),
+                audited.exposure(),
+                audited.worst()));
+      }
+    }
+    marks.sort(Comparator.comparing(Mark::start));
+    int series = hosted == null ? reading.soon(now.id(), to) : soon.size();
+    return new Tide(from, to, List.copyOf(marks), series, shown);
+  }
+
+  /** One rule that cannot be expanded must not take the page away. */
+  private static List<Occurrence> between(Meeting meeting, Instant from, Instant to) {
+    try {
+      return Occurrences.between(meeting, from, to);
+    } catch (IllegalArgumentException e) {
+      return List.of();
+    }
+  }
+}

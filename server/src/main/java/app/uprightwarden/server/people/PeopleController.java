@@ -1,0 +1,276 @@
+package app.uprightwarden.server.people;
+
+import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.core.people.Person;
+import app.uprightwarden.core.people.Standing;
+import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.ProblemException;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Pattern;
+import jakarta.validation.constraints.Size;
+import java.time.DateTimeException;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.access.prepost.PreAuthorize;
+import org.springframework.validation.annotation.Validated;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** The directory: people, lists, spaces, rooms, units, kinds, partners. */
+@RestController
+@RequestMapping("/api/people")
+@Validated
+class PeopleController {
+  private static final String EMAIL = "[^@\\s<>\"]{1,64}@[^@\\s<>\"]{1,189}";
+  private static final String ID = "[A-Za-z0-9][A-Za-z0-9._:-]{0,63}";
+
+  private final OrganisationService organisation;
+
+  PeopleController(OrganisationService organisation) {
+    this.organisation = organisation;
+  }
+
+  /** Somebody in the directory. */
+  record PersonView(
+      String email,
+      String name,
+      String standing,
+      @Nullable String unit,
+      boolean active,
+      @Nullable String zone) {
+    static PersonView of(Person person, Map<String, ZoneId> zones) {
+      ZoneId zone = zones.get(Directory.fold(person.email()));
+      return new PersonView(
+          person.email(),
+          person.name(),
+          person.standing().id(),
+          person.unit(),
+          person.active(),
+          zone == null ? null : zone.getId());
+    }
+  }
+
+  /** A page of people; {@code total} counts all that the filter keeps. */
+  record PeoplePage(List<PersonView> items, int total) {}
+
+  /**
+   * @param text part of a name or address
+   * @param standing {@code member} or {@code guest}
+   * @param gone only those who are no longer active
+   */
+  @GetMapping
+  @PreAuthorize("isAuthenticated()")
+  PeoplePage people(
+      @RequestParam(defaultValue = "") String text,
+      @RequestParam(defaultValue = "") String unit,
+      @RequestParam(defaultValue = "") String standing,
+      @RequestParam(defaultValue = "false") boolean gone,
+      @RequestParam(defaultValue = "0") @Min(0) int page,
+      @RequestParam(defaultValue = "200") @Min(1) @Max(1000) int size) {
+    Map<String, ZoneId> zones = organisation.zones();
+    String wanted = text.strip().toLowerCase(Locale.ROOT);
+    List<PersonView> found = new ArrayList<>();
+    for (Person person : organisation.people()) {
+      boolean kept =
+          (person.name() + " " + person.email()).toLowerCase(Locale.ROOT).contains(wanted)
+              && (unit.isBlank() || unit.equals(person.unit()))
+              && (standing.isBlank() || standing.equals(person.standing().id()))
+              && (!gone || !person.active());
+      if (kept) {
+        found.add(PersonView.of(person, zones));
+      }
+    }
+    found.sort(
+        java.util.Comparator.comparing((PersonView p) -> p.name().toLowerCase(Locale.ROOT))
+            .thenComparing(PersonView::email));
+    int from = (int) Math.min((long) page * size, found.size());
+    return new PeoplePage(
+        List.copyOf(found.subList(from, Math.min(from + size, found.size()))), found.size());
+  }
+
+  /** Somebody to put in place. */
+  record PersonToPut(
+      @NotBlank @Size(max = 200) String name,
+      @NotNull @Pattern(regexp = "member|guest") String standing,
+      @Nullable String unit,
+      boolean active,
+      @Nullable String zone) {}
+
+  @PutMapping("/{email}")
+  @PreAuthorize("hasRole('WARDEN')")
+  PersonView put(
+      @PathVariable @Pattern(regexp = EMAIL) String email, @RequestBody @Valid PersonToPut given) {
+    Organisation all = organisation.organisation();
+    List<Fault> faults = new ArrayList<>();
+    if (given.unit() != null && all.units().stream().noneMatch(u -> u.id().equals(given.unit()))) {
+      faults.add(new Fault("/unit", "there is no such unit"));
+    }
+    ZoneId zone = null;
+    try {
+      zone = given.zone() == null || given.zone().isBlank() ? null : ZoneId.of(given.zone());
+    } catch (DateTimeException e) {
+      faults.add(new Fault("/zone", "is no time zone; use a name such as Europe/Dublin"));
+    }
+    if (!faults.isEmpty()) {
+      throw ProblemException.invalid("Some values are wrong. Nothing was changed.", faults);
+    }
+    Person person =
+        new Person(
+            email,
+            given.name().strip(),
+            Standing.valueOf(given.standing().toUpperCase(Locale.ROOT)),
+            given.unit(),
+            given.active());
+    organisation.put(List.of(person));
+    organisation.setZone(Directory.fold(email), zone);
+    return PersonView.of(
+        organisation.people().stream()
+            .filter(p -> Directory.fold(p.email()).equals(Directory.fold(email)))
+            .findFirst()
+            .orElse(person),
+        organisation.zones());
+  }
+
+  /** A list or a space to put in place. */
+  record GatheringToPut(
+      @NotBlank @Size(max = 200) String name,
+      @NotNull @Size(max = 20_000) List<@Pattern(regexp = EMAIL) String> members) {}
+
+  /**
+   * @param sort {@code lists} or {@code spaces}
+   */
+  @PutMapping("/groups/{sort}/{id}")
+  @PreAuthorize("hasRole('WARDEN')")
+  Organisation.Gathering putGathering(
+      @PathVariable @Pattern(regexp = "lists|spaces") String sort,
+      @PathVariable @Pattern(regexp = ID) String id,
+      @RequestBody @Valid GatheringToPut given) {
+    Organisation.Gathering gathering =
+        new Organisation.Gathering(
+            id, given.name().strip(), given.members().stream().distinct().toList());
+    organisation.putGathering(sort.equals("lists") ? "list" : "space", gathering);
+    return gathering;
+  }
+
+  /** A room to put in place. */
+  record RoomToPut(
+      @NotBlank @Size(max = 200) String name,
+      @NotNull @Pattern(regexp = EMAIL) String email,
+      @Min(1) @Max(1_000_000) int seats) {}
+
+  @PutMapping("/groups/rooms/{id}")
+  @PreAuthorize("hasRole('WARDEN')")
+  Organisation.Room putRoom(
+      @PathVariable @Pattern(regexp = ID) String id, @RequestBody @Valid RoomToPut given) {
+    Organisation.Room room =
+        new Organisation.Room(id, given.name().strip(), given.email(), given.seats());
+    organisation.putRoom(room);
+    return room;
+  }
+
+  /** Takes a list, space or room away; one that meetings still refer to stays. */
+  @DeleteMapping("/groups/{sort}/{id}")
+  @PreAuthorize("hasRole('WARDEN')")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void remove(
+      @PathVariable @Pattern(regexp = "lists|spaces|rooms") String sort, @PathVariable String id) {
+    int used = organisation.uses(sort, id);
+    if (used > 0) {
+      throw ProblemException.conflict(
+          "in-use",
+          used
+              + (used == 1 ? " meeting refers" : " meetings refer")
+              + " to it. Take it out of those first. Nothing was changed.");
+    }
+    organisation.remove(sort, id);
+  }
+
+  /** The organisation's own facts, units and kinds to put in place; nothing is removed. */
+  record HouseToPut(
+      @NotBlank @Size(max = 200) String name,
+      @NotNull @Size(max = 100) List<@NotBlank @Size(max = 189) String> domains,
+      @NotNull @Size(max = 1000) List<@Valid PartnerToPut> partners,
+      @Min(1) @Max(1_000_000) int maxParticipants,
+      @Min(1) @Max(100_000) int maxMinutes,
+      @NotNull @Size(max = 5000) List<@Valid UnitToPut> units,
+      @NotNull @Size(max = 1000) List<@Valid KindToPut> kinds) {}
+
+  record PartnerToPut(
+      @NotBlank @Size(max = 200) String name,
+      @NotNull @Size(max = 100) List<@NotBlank @Size(max = 189) String> domains) {}
+
+  record UnitToPut(
+      @NotNull @Pattern(regexp = ID) String id,
+      @NotBlank @Size(max = 200) String name,
+      @Nullable String parent) {}
+
+  record KindToPut(
+      @NotNull @Pattern(regexp = ID) String id,
+      @NotBlank @Size(max = 200) String name,
+      boolean confidential) {}
+
+  @PutMapping("/house")
+  @PreAuthorize("hasRole('WARDEN')")
+  Organisation putHouse(@RequestBody @Valid HouseToPut given) {
+    List<Organisation.Unit> units =
+        given.units().stream()
+            .map(u -> new Organisation.Unit(u.id(), u.name(), u.parent()))
+            .toList();
+    checkTree(units);
+    organisation.put(
+        new Organisation(
+            given.name().strip(),
+            given.domains(),
+            given.partners().stream()
+                .map(p -> new Organisation.Partner(p.name(), p.domains()))
+                .toList(),
+            new Organisation.Plan(given.maxParticipants(), given.maxMinutes()),
+            units,
+            given.kinds().stream()
+                .map(k -> new Organisation.Kind(k.id(), k.name(), k.confidential()))
+                .toList(),
+            List.of(),
+            List.of(),
+            List.of()));
+    return organisation.organisation();
+  }
+
+  /** Every parent is a unit, and nobody is their own ancestor. */
+  private static void checkTree(List<Organisation.Unit> units) {
+    Map<String, @Nullable String> parents = new java.util.HashMap<>();
+    units.forEach(u -> parents.put(u.id(), u.parent()));
+    List<Fault> faults = new ArrayList<>();
+    for (int i = 0; i < units.size(); i++) {
+      String at = units.get(i).parent();
+      for (int steps = 0; at != null; steps++) {
+        if (!parents.containsKey(at) || steps > units.size()) {
+          faults.add(
+              new Fault(
+                  "/units/" + i + "/parent",
+                  parents.containsKey(at) ? "the units form a circle" : "there is no such unit"));
+          break;
+        }
+        at = parents.get(at);
+      }
+    }
+    if (!faults.isEmpty()) {
+      throw ProblemException.invalid("The units are no tree. Nothing was changed.", faults);
+    }
+  }
+}

@@ -1,0 +1,43 @@
+package app.uprightwarden.server.register;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What belongs to a meeting besides what is judged.
+ *
+ * @param room the id of a room, or null
+ * @param wholeDay shown as days, not hours
+ * @param reminder minutes before the start at which invitees are reminded, or null
+ * @param groups breakout groups set up beforehand
+ * @param uid the name by which calendars know it (RFC 5545 section 3.8.4.7), or null for our own
+ * @param sequence how often what was sent has been changed since (RFC 5546 section 2.1.4)
+ * @param foreign content lines of a calendar that mean nothing here, kept for the way out
+ */
+public record Details(
+    @Nullable String room,
+    boolean wholeDay,
+    @Nullable Integer reminder,
+    List<Group> groups,
+    @Nullable String uid,
+    int sequence,
+    List<String> foreign) {
+
+  public static final Details NONE = new Details(null, false, null, List.of(), null, 0, List.of());
+
+  /** A breakout group and who is in it, by address. */
+  public record Group(String name, List<String> members) {}
+
+  public Details withSequence(int sequence) {
+    return new Details(room, wholeDay, reminder, groups, uid, sequence, foreign);
+  }
+
+  public Details withRoom(@Nullable String room) {
+    return new Details(room, wholeDay, reminder, groups, uid, sequence, foreign);
+  }
+
+  /** The name calendars know a meeting by. */
+  public static String uid(String meeting, Details details) {
+    return details.uid() == null ? meeting + "@upright-warden" : details.uid();
+  }
+}

@@ -1,0 +1,96 @@
+package app.uprightwarden.server.reports;
+
+import app.uprightwarden.server.audit.AuditReading;
+import app.uprightwarden.server.exchange.Tables;
+import app.uprightwarden.server.judging.FindingView;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.OutputStreamWriter;
+import java.io.UncheckedIOException;
+import java.io.Writer;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVPrinter;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** Findings as a table (RFC 4180), a row each, in the order in which to fix them. */
+@Component
+class FindingTable {
+  private static final List<String> COLUMNS =
+      List.of(
+          "severity",
+          "check",
+          "meeting",
+          "title",
+          "unit",
+          "host",
+          "kind",
+          "next",
+          "occurrence",
+          "control",
+          "guarantee",
+          "value",
+          "allowed",
+          "layer",
+          "text",
+          "waiver",
+          "exposure");
+
+  private final AuditReading reading;
+
+  FindingTable(AuditReading reading) {
+    this.reading = reading;
+  }
+
+  void write(long audit, OutputStream out) {
+    try {
+      Writer writer = new OutputStreamWriter(out, StandardCharsets.UTF_8);
+      CSVPrinter printer = new CSVPrinter(writer, CSVFormat.RFC4180);
+      printer.printRecord(COLUMNS);
+      reading.each(audit, row -> print(printer, row));
+      printer.flush();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  private static void print(CSVPrinter printer, AuditReading.Reported row) {
+    FindingView finding = row.found().finding();
+    List<@Nullable Object> cells = new ArrayList<>();
+    cells.add(finding.severity());
+    cells.addAll(
+        Arrays.asList(
+            finding.check(),
+            row.found().meeting(),
+            row.title(),
+            row.unit(),
+            row.host(),
+            row.kind(),
+            row.found().next(),
+            finding.occurrence(),
+            finding.control(),
+            finding.guarantee(),
+            finding.value(),
+            finding.allowed(),
+            finding.layer(),
+            finding.text(),
+            row.found().waiver(),
+            row.exposure()));
+    try {
+      printer.printRecord(
+          cells.stream().map(cell -> cell == null ? "" : Tables.safe(text(cell))).toList());
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  private static String text(Object cell) {
+    return cell instanceof List<?> list
+        ? String.join(" ", list.stream().map(String::valueOf).toList())
+        : String.valueOf(cell);
+  }
+}

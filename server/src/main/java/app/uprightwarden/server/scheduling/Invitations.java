@@ -1,0 +1,275 @@
+package app.uprightwarden.server.scheduling;
+
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.ControlValues;
+import app.uprightwarden.core.control.Value;
+import app.uprightwarden.core.door.Door;
+import app.uprightwarden.core.door.Moment;
+import app.uprightwarden.core.door.Passage;
+import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.core.people.Joiner;
+import app.uprightwarden.core.people.Person;
+import app.uprightwarden.core.people.Route;
+import app.uprightwarden.core.people.Tie;
+import app.uprightwarden.server.calendars.CalendarWriter;
+import app.uprightwarden.server.outbox.OutboxService;
+import app.uprightwarden.server.people.Organisation;
+import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.register.Scheduled;
+import com.samskivert.mustache.Mustache;
+import com.samskivert.mustache.Template;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.time.Clock;
+import java.time.ZoneId;
+import java.time.ZonedDateTime;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** Writes what invitees read: an invitation, a change, a cancellation. */
+@Component
+class Invitations {
+  private static final DateTimeFormatter DAY_AND_TIME =
+      DateTimeFormatter.ofPattern("EEEE d MMMM uuuu, HH:mm", Locale.UK);
+  private static final DateTimeFormatter DAY =
+      DateTimeFormatter.ofPattern("EEEE d MMMM uuuu", Locale.UK);
+  private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("HH:mm", Locale.UK);
+
+  private final OrganisationService organisation;
+  private final ConferenceAddresses addresses;
+  private final Clock clock;
+  private final Template html;
+
+  Invitations(OrganisationService organisation, ConferenceAddresses addresses, Clock clock) {
+    this.organisation = organisation;
+    this.addresses = addresses;
+    this.clock = clock;
+    try (InputStream in =
+        Objects.requireNonNull(Invitations.class.getResourceAsStream("/invitation.html"))) {
+      html =
+          Mustache.compiler()
+              .escapeHTML(true)
+              .compile(new String(in.readAllBytes(), StandardCharsets.UTF_8));
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  /** What is written about. */
+  enum Sort {
+    NEW("Invitation"),
+    CHANGED("Changed"),
+    CANCELLED("Cancelled");
+
+    private final String word;
+
+    Sort(String word) {
+      this.word = word;
+    }
+  }
+
+  /** What everybody's message is made from; read once for all. */
+  record Ground(Organisation organisation, Directory directory, Map<String, ZoneId> zones) {}
+
+  Ground ground() {
+    return new Ground(organisation.organisation(), organisation.directory(), organisation.zones());
+  }
+
+  /** One label and what stands beside it. */
+  record Row(String label, String value) {}
+
+  /** The message to one recipient. */
+  OutboxService.Letter letter(
+      Scheduled scheduled, Recipients.Recipient to, Sort sort, @Nullable String word, Ground on) {
+    Meeting meeting = scheduled.meeting();
+    List<Row> rows =
+        sort == Sort.CANCELLED
+            ? List.of(new Row("Was", when(scheduled, meeting.zone())))
+            : rows(scheduled, to, on);
+    String host = name(meeting.host(), on);
+    String opening =
+        switch (sort) {
+          case NEW -> host + " invites you.";
+          case CHANGED -> host + " changed this meeting.";
+          case CANCELLED -> host + " cancelled this meeting.";
+        };
+    String subject = sort.word + ": " + meeting.title();
+    StringBuilder text = new StringBuilder();
+    text.append(meeting.title()).append("\n\n").append(opening).append('\n');
+    if (word != null && !word.isBlank()) {
+      text.append(word.strip()).append('\n');
+    }
+    text.append('\n');
+    rows.forEach(row -> text.append(row.label()).append(":  ").append(row.value()).append('\n'));
+    boolean agenda = sort != Sort.CANCELLED && !meeting.description().isBlank();
+    if (agenda) {
+      text.append("\nAgenda\n").append(meeting.description().strip()).append('\n');
+    }
+    Map<String, Object> model = new HashMap<>();
+    model.put("title", meeting.title());
+    model.put("opening", opening);
+    model.put("word", word == null ? "" : word.strip());
+    model.put("rows", rows);
+    model.put("agenda", agenda ? meeting.description().strip() : "");
+    return new OutboxService.Letter(
+        to.email(),
+        subject,
+        "meeting:" + meeting.id(),
+        text.toString(),
+        html.execute(model),
+        calendar(scheduled, to, sort, on),
+        meeting.host());
+  }
+
+  private List<Row> rows(Scheduled scheduled, Recipients.Recipient to, Ground on) {
+    Meeting meeting = scheduled.meeting();
+    ControlValues controls = meeting.controls();
+    List<Row> rows = new ArrayList<>();
+    rows.add(new Row("When", when(scheduled, meeting.zone())));
+    ZoneId theirs = on.zones().get(Directory.fold(to.email()));
+    if (theirs != null && !theirs.equals(meeting.zone()) && !scheduled.details().wholeDay()) {
+      rows.add(new Row("Your time", when(scheduled, theirs)));
+    }
+    if (meeting.recurrence() != null) {
+      rows.add(new Row("Recurs", RecurrenceWords.of(meeting.recurrence(), meeting.zone())));
+    }
+    on.organisation().rooms().stream()
+        .filter(room -> room.id().equals(scheduled.details().room()))
+        .forEach(room -> rows.add(new Row("Room", room.name())));
+    String passcode = scheduled.passcode();
+    boolean required = passcode != null && controls.is(Control.PASSCODE, "required");
+    if (meeting.number() != null) {
+      boolean embedded = required && controls.is(Control.PASSCODE_IN_LINK, "embedded");
+      rows.add(new Row("Join at", addresses.link(meeting.number(), embedded ? passcode : null)));
+      rows.add(new Row("Number", meeting.number()));
+    }
+    if (required) {
+      rows.add(
+          new Row(
+              "Passcode",
+              controls.is(Control.PASSCODE_IN_MAIL, "shown")
+                  ? Objects.requireNonNull(passcode)
+                  : "is not in this message; the host gives it to you another way"));
+    }
+    Value routes = controls.effective(Control.AUDIO_ROUTES);
+    if (((Value.Names) routes).members().contains("phone") && meeting.number() != null) {
+      Value countries = controls.effective(Control.DIAL_IN_COUNTRIES);
+      List<String> dial = addresses.dialIn(List.copyOf(((Value.Names) countries).members()));
+      if (!dial.isEmpty()) {
+        rows.add(new Row("By phone", String.join(", ", dial)));
+      }
+    }
+    rows.add(new Row("When you come", arrival(scheduled, to, on)));
+    group(scheduled, to).ifPresent(name -> rows.add(new Row("Your group", name)));
+    return rows;
+  }
+
+  private static java.util.Optional<String> group(Scheduled of, Recipients.Recipient to) {
+    return of.details().groups().stream()
+        .filter(
+            g ->
+                g.members().stream()
+                    .anyMatch(m -> Directory.fold(m).equals(Directory.fold(to.email()))))
+        .map(app.uprightwarden.server.register.Details.Group::name)
+        .findFirst();
+  }
+
+  /** What the door will answer them, in words. */
+  String arrival(Scheduled scheduled, Recipients.Recipient to, Ground on) {
+    Meeting meeting = scheduled.meeting();
+    if (to.tie() == Tie.CO_HOST) {
+      return "you are a co-host: you come in at any time, and may let others in";
+    }
+    boolean presenter =
+        meeting.presenters().stream()
+            .anyMatch(p -> Directory.fold(p).equals(Directory.fold(to.email())));
+    Passage passage =
+        Door.pass(
+            meeting.controls(),
+            new Joiner(
+                on.directory().standingOf(to.email()),
+                to.tie(),
+                Route.APP,
+                true,
+                false,
+                null,
+                presenter),
+            Moment.IN_SESSION);
+    return switch (passage.outcome().id()) {
+      case "in" -> "you come straight in once the meeting is on";
+      case "held" -> "you wait until you are let in";
+      default -> "you would be turned away; ask the host before the day";
+    };
+  }
+
+  private static String when(Scheduled scheduled, ZoneId zone) {
+    Meeting meeting = scheduled.meeting();
+    ZonedDateTime start = meeting.start().atZone(meeting.zone()).withZoneSameInstant(zone);
+    if (scheduled.details().wholeDay()) {
+      int days = Math.max(1, meeting.minutes() / 1440);
+      return DAY.format(meeting.start())
+          + (days == 1 ? ", the whole day" : " and " + (days - 1) + " more days, whole days");
+    }
+    ZonedDateTime end = start.plusMinutes(meeting.minutes());
+    boolean sameDay = start.toLocalDate().equals(end.toLocalDate());
+    return DAY_AND_TIME.format(start)
+        + " to "
+        + (sameDay ? TIME : DAY_AND_TIME).format(end)
+        + " ("
+        + zone.getId()
+        + ")";
+  }
+
+  private static String name(String email, Ground on) {
+    Person person = on.directory().find(email);
+    return person == null ? email : person.name();
+  }
+
+  private OutboxService.CalendarPart calendar(
+      Scheduled scheduled, Recipients.Recipient to, Sort sort, Ground on) {
+    Map<String, String> names = new HashMap<>();
+    for (String email : List.of(scheduled.meeting().host(), to.email())) {
+      Person person = on.directory().find(email);
+      if (person != null) {
+        names.put(Directory.fold(email), person.name());
+      }
+    }
+    boolean cancelled = sort == Sort.CANCELLED;
+    CalendarWriter.Style style =
+        cancelled ? CalendarWriter.Style.CANCELLATION : CalendarWriter.Style.INVITATION;
+    String text =
+        new CalendarWriter(on.organisation(), names, clock.instant(), style)
+            .forRecipient(to.email())
+            .write(List.of(withJoinText(scheduled, to, on)), null);
+    return new OutboxService.CalendarPart(cancelled ? "CANCEL" : "REQUEST", text);
+  }
+
+  /** The calendar's description has what the message says; foreign lines stay at home. */
+  private Scheduled withJoinText(Scheduled of, Recipients.Recipient to, Ground on) {
+    Meeting m = of.meeting();
+    StringBuilder text = new StringBuilder();
+    rows(of, to, on).stream()
+        .filter(row -> !row.label().equals("When") && !row.label().equals("Your time"))
+        .forEach(row -> text.append(row.label()).append(": ").append(row.value()).append('\n'));
+    if (!m.description().isBlank()) {
+      text.append('\n').append(m.description().strip());
+    }
+    Meeting described = m.withDescription(text.toString());
+    var d = of.details();
+    return new Scheduled(
+        described,
+        new app.uprightwarden.server.register.Details(
+            d.room(), d.wholeDay(), d.reminder(), List.of(), d.uid(), d.sequence(), List.of()),
+        null);
+  }
+}

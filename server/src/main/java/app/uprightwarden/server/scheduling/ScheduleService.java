@@ -1,0 +1,349 @@
+package app.uprightwarden.server.scheduling;
+
+import app.uprightwarden.core.audit.FactsBuilder;
+import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.core.rulebook.ResolvedRulebook;
+import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.judging.Judging;
+import app.uprightwarden.server.outbox.OutboxService;
+import app.uprightwarden.server.people.Organisation;
+import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.register.Limits;
+import app.uprightwarden.server.register.MeetingRestore;
+import app.uprightwarden.server.register.MeetingVersions;
+import app.uprightwarden.server.register.RegisterService;
+import app.uprightwarden.server.register.Scheduled;
+import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.rulebook.RulebookService;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.JsonNode;
+
+/** Saves meetings from the scheduling page, and tells those concerned. */
+@Service
+class ScheduleService {
+  private final MeetingForm forms;
+  private final RegisterService register;
+  private final MeetingVersions versions;
+  private final MeetingRestore restore;
+  private final OrganisationService organisation;
+  private final RulebookService rulebook;
+  private final Invitations invitations;
+  private final Answers answers;
+  private final OutboxService outbox;
+
+  ScheduleService(
+      MeetingForm forms,
+      RegisterService register,
+      MeetingVersions versions,
+      MeetingRestore restore,
+      OrganisationService organisation,
+      RulebookService rulebook,
+      Invitations invitations,
+      Answers answers,
+      OutboxService outbox) {
+    this.forms = forms;
+    this.register = register;
+    this.versions = versions;
+    this.restore = restore;
+    this.organisation = organisation;
+    this.rulebook = rulebook;
+    this.invitations = invitations;
+    this.answers = answers;
+    this.outbox = outbox;
+  }
+
+  /**
+   * How to save.
+   *
+   * @param send whether invitees are written to
+   * @param word to them, or empty
+   * @param reason why it goes beyond a limit, or empty
+   */
+  record Saving(boolean send, String word, String reason) {}
+
+  /** What came of it. */
+  record Saved(String id, int sent) {}
+
+  /** Schedules a new meeting, stamped with the starts in force. */
+  @Transactional
+  public Saved schedule(JsonNode form, Saving how, SignedIn who) {
+    Organisation all = organisation.organisation();
+    FactsBuilder builder = builder(all);
+    ResolvedRulebook rules =
+        builder.rulesFor(form.path("host").stringValue(""), form.path("kind").stringValue(null));
+    Scheduled read = read(forms.stamped(form, rules), null, all);
+    ResolvedRulebook exact = builder.rulesFor(read.meeting().host(), read.meeting().kind());
+    Scheduled whole = forms.completed(read, exact);
+    mayHost(whole.meeting(), null, who);
+    mayUseNumber(whole.meeting(), null, who);
+    checkLimits(whole.meeting(), null, exact, how, who);
+    register.put(whole, "scheduled", blankToNull(how.reason()), who.email());
+    int sent = how.send() ? send(whole, null, Invitations.Sort.NEW, how.word(), who) : 0;
+    return new Saved(whole.meeting().id(), sent);
+  }
+
+  /**
+   * Changes a meeting.
+   *
+   * @throws ProblemException 409 where it was changed meanwhile
+   */
+  @Transactional
+  public Saved change(String id, long version, JsonNode form, Saving how, SignedIn who) {
+    Stored before = register.get(id, who);
+    RegisterService.checkVersion(before, version);
+    Organisation all = organisation.organisation();
+    FactsBuilder builder = builder(all);
+    Scheduled read = read(form, before, all);
+    ResolvedRulebook rules = builder.rulesFor(read.meeting().host(), read.meeting().kind());
+    Scheduled whole = sequenced(forms.completed(read, rules), before);
+    mayHost(whole.meeting(), before.meeting(), who);
+    mayUseNumber(whole.meeting(), before.meeting(), who);
+    checkLimits(whole.meeting(), before.meeting(), rules, how, who);
+    register.put(whole, "changed", blankToNull(how.reason()), who.email());
+    boolean wasSent = !answers.of(id).isEmpty();
+    Invitations.Sort sort = wasSent ? Invitations.Sort.CHANGED : Invitations.Sort.NEW;
+    int sent = how.send() ? send(whole, before, sort, how.word(), who) : 0;
+    return new Saved(id, sent);
+  }
+
+  /** What goes out next is newer, where it is about another time (RFC 5546 section 2.1.4). */
+  private static Scheduled sequenced(Scheduled whole, Stored before) {
+    Meeting now = whole.meeting();
+    Meeting was = before.meeting();
+    boolean otherTime =
+        !now.start().equals(was.start())
+            || !now.zone().equals(was.zone())
+            || now.minutes() != was.minutes()
+            || !java.util.Objects.equals(now.recurrence(), was.recurrence())
+            || !now.exDates().equals(was.exDates())
+            || !now.rDates().equals(was.rDates())
+            || !times(now).equals(times(was));
+    int sequence = before.details().sequence() + (otherTime ? 1 : 0);
+    return new Scheduled(now, whole.details().withSequence(sequence), whole.passcode());
+  }
+
+  private static List<String> times(Meeting meeting) {
+    return meeting.changes().stream()
+        .map(c -> c.at() + "|" + c.start() + "|" + c.minutes())
+        .sorted()
+        .toList();
+  }
+
+  private FactsBuilder builder(Organisation all) {
+    return Judging.builder(all, organisation.people(), rulebook.rulebook(rulebook.inForce()));
+  }
+
+  private Scheduled read(JsonNode form, @Nullable Stored before, Organisation all) {
+    List<Fault> faults = new ArrayList<>();
+    Scheduled read = forms.read(form, before, all, faults);
+    if (read == null) {
+      throw ProblemException.invalid("The meeting has faults. Nothing was saved.", faults);
+    }
+    return read;
+  }
+
+  /** Hosts schedule for themselves, and stay a host of what they change. */
+  private static void mayHost(Meeting meeting, @Nullable Meeting before, SignedIn who) {
+    boolean own = Directory.fold(meeting.host()).equals(Directory.fold(who.email()));
+    boolean sameHost =
+        before != null && Directory.fold(meeting.host()).equals(Directory.fold(before.host()));
+    if (who.isHost() && !own && !(sameHost && RegisterService.hosts(meeting, who))) {
+      throw ProblemException.forbidden(
+          "not-your-meeting",
+          "You schedule meetings that you host. Ask an administrator to hand one over.");
+    }
+  }
+
+  /** A host takes a fresh number or one of the meeting's host, never one that is another's. */
+  private void mayUseNumber(Meeting meeting, @Nullable Meeting before, SignedIn who) {
+    String number = meeting.number();
+    boolean kept = before != null && java.util.Objects.equals(number, before.number());
+    if (who.isHost()
+        && number != null
+        && !kept
+        && register.hasNumber(number)
+        && !register.numbersOf(meeting.host()).contains(number)) {
+      throw ProblemException.invalid(
+          "That number is another meeting's. Nothing was saved.",
+          List.of(new Fault("/number", "take a fresh one, or one of your own")));
+    }
+  }
+
+  private void checkLimits(
+      Meeting meeting, @Nullable Meeting before, ResolvedRulebook rules, Saving how, SignedIn who) {
+    List<Limits.Beyond> beyond = Limits.beyond(meeting, before, rules, organisation.directory());
+    if (beyond.isEmpty()) {
+      return;
+    }
+    List<Fault> faults = beyond.stream().map(Limits.Beyond::fault).toList();
+    if (who.isHost()) {
+      throw ProblemException.invalid(
+          "That goes beyond what the rulebook allows. Nothing was saved. Change it, or ask for a"
+              + " waiver.",
+          faults);
+    }
+    boolean looser = beyond.stream().anyMatch(Limits.Beyond::looser);
+    if (looser && how.reason().isBlank()) {
+      throw ProblemException.invalid(
+          "That is looser than the rulebook allows. Say why, and save again. Nothing was saved.",
+          faults);
+    }
+  }
+
+  /** Writes to those invited, and to those who were. */
+  int send(
+      Scheduled now,
+      @Nullable Stored before,
+      Invitations.Sort sort,
+      @Nullable String word,
+      SignedIn who) {
+    Invitations.Ground ground = invitations.ground();
+    List<Recipients.Recipient> to = Recipients.of(now.meeting(), ground.directory());
+    int sequence = now.details().sequence();
+    boolean newTime = before == null || before.details().sequence() != sequence;
+    List<OutboxService.Letter> letters = new ArrayList<>();
+    Set<String> still = new HashSet<>();
+    for (Recipients.Recipient recipient : to) {
+      letters.add(invitations.letter(now, recipient, sort, word, ground));
+      still.add(Directory.fold(recipient.email()));
+    }
+    List<Recipients.Recipient> gone =
+        before == null
+            ? List.of()
+            : Recipients.of(before.meeting(), ground.directory()).stream()
+                .filter(r -> !still.contains(Directory.fold(r.email())))
+                .toList();
+    for (Recipients.Recipient recipient : gone) {
+      letters.add(invitations.letter(now, recipient, Invitations.Sort.CANCELLED, word, ground));
+    }
+    int written = outbox.write(letters, who.email());
+    to.forEach(r -> answers.sent(now.meeting().id(), r.email(), sequence, newTime));
+    gone.forEach(r -> answers.cancelled(now.meeting().id(), r.email(), sequence));
+    return written;
+  }
+
+  /**
+   * Cancels a meeting. It can be put back from its versions.
+   *
+   * @return how many were written to
+   */
+  @Transactional
+  public int cancel(String id, long version, boolean send, @Nullable String word, SignedIn who) {
+    Stored before = register.get(id, who);
+    RegisterService.checkVersion(before, version);
+    int sequence = before.details().sequence() + 1;
+    Scheduled last = new Scheduled(before.meeting(), before.details().withSequence(sequence), null);
+    int written = 0;
+    if (send) {
+      Invitations.Ground ground = invitations.ground();
+      List<Recipients.Recipient> to = Recipients.of(before.meeting(), ground.directory());
+      written =
+          outbox.write(
+              to.stream()
+                  .map(r -> invitations.letter(last, r, Invitations.Sort.CANCELLED, word, ground))
+                  .toList(),
+              who.email());
+      to.forEach(r -> answers.cancelled(id, r.email(), sequence));
+    }
+    register.cancel(id, blankToNull(word), who.email());
+    return written;
+  }
+
+  /** Puts an earlier version back, of a cancelled meeting too. */
+  @Transactional
+  public void restore(String id, long version, SignedIn who) {
+    MeetingVersions.Version old = versions.get(id, version);
+    Stored now = register.find(id).orElse(null);
+    if (who.isHost()) {
+      boolean mine =
+          now == null
+              ? Directory.fold(old.host()).equals(Directory.fold(who.email()))
+              : RegisterService.hosts(now.meeting(), who);
+      if (!mine) {
+        throw ProblemException.notFound("There is no meeting " + id + " for you.");
+      }
+    }
+    restore.restore(id, version, "restored", who.email());
+    if (who.isHost()) {
+      Stored after = register.get(id, who);
+      ResolvedRulebook rules =
+          builder(organisation.organisation())
+              .rulesFor(after.meeting().host(), after.meeting().kind());
+      // thrown, it takes the whole of this back
+      checkLimits(
+          after.meeting(),
+          now == null ? null : now.meeting(),
+          rules,
+          new Saving(false, "", ""),
+          who);
+    }
+  }
+
+  /** The letter somebody would get, of a form that need not be saved. */
+  @Transactional(readOnly = true)
+  public Letter letter(
+      JsonNode form, @Nullable Stored before, @Nullable String email, String word) {
+    Organisation all = organisation.organisation();
+    FactsBuilder builder = builder(all);
+    JsonNode stamped =
+        before == null
+            ? forms.stamped(
+                form,
+                builder.rulesFor(
+                    form.path("host").stringValue(""), form.path("kind").stringValue(null)))
+            : form;
+    Scheduled read = read(stamped, before, all);
+    Scheduled whole =
+        forms.completed(read, builder.rulesFor(read.meeting().host(), read.meeting().kind()));
+    Invitations.Ground ground = invitations.ground();
+    List<Recipients.Recipient> to = Recipients.of(whole.meeting(), ground.directory());
+    Recipients.Recipient chosen =
+        to.stream()
+            .filter(r -> email != null && Directory.fold(r.email()).equals(Directory.fold(email)))
+            .findFirst()
+            .orElse(to.isEmpty() ? null : to.get(0));
+    List<String> addresses = to.stream().map(Recipients.Recipient::email).toList();
+    if (chosen == null) {
+      return new Letter(null, addresses, "", "", "", "");
+    }
+    boolean sent = before != null && !answers.of(before.meeting().id()).isEmpty();
+    OutboxService.Letter letter =
+        invitations.letter(
+            whole, chosen, sent ? Invitations.Sort.CHANGED : Invitations.Sort.NEW, word, ground);
+    OutboxService.CalendarPart calendar = letter.calendar();
+    return new Letter(
+        chosen.email(),
+        addresses,
+        letter.subject(),
+        letter.body(),
+        String.valueOf(letter.html()),
+        calendar == null ? "" : calendar.text());
+  }
+
+  /**
+   * A letter before it is sent.
+   *
+   * @param to null where nobody is invited
+   * @param all everybody who would get one
+   */
+  record Letter(
+      @Nullable String to,
+      List<String> all,
+      String subject,
+      String text,
+      String html,
+      String calendar) {}
+
+  private static @Nullable String blankToNull(@Nullable String text) {
+    return text == null || text.isBlank() ? null : text.strip();
+  }
+}

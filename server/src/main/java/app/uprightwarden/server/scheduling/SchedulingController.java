@@ -1,0 +1,204 @@
+package app.uprightwarden.server.scheduling;
+
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.register.RegisterService;
+import app.uprightwarden.server.register.Stored;
+import io.swagger.v3.oas.annotations.media.Content;
+import io.swagger.v3.oas.annotations.media.Schema;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Pattern;
+import jakarta.validation.constraints.Size;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.time.DateTimeException;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.MediaType;
+import org.springframework.security.access.prepost.PreAuthorize;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.validation.annotation.Validated;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import tools.jackson.databind.json.JsonMapper;
+
+/** What the scheduling page asks before it saves; nothing is stored here but answers fed in. */
+@RestController
+@RequestMapping("/api/scheduling")
+@Validated
+class SchedulingController {
+  private static final int MOST_ANSWER_BYTES = 2 * 1024 * 1024;
+
+  private final ForetasteService foretaste;
+  private final AvailabilityService availability;
+  private final ScheduleService schedule;
+  private final Answers answers;
+  private final MeetingForm forms;
+  private final RegisterService register;
+  private final JsonMapper json;
+
+  SchedulingController(
+      ForetasteService foretaste,
+      AvailabilityService availability,
+      ScheduleService schedule,
+      Answers answers,
+      MeetingForm forms,
+      RegisterService register,
+      JsonMapper json) {
+    this.foretaste = foretaste;
+    this.availability = availability;
+    this.schedule = schedule;
+    this.answers = answers;
+    this.forms = forms;
+    this.register = register;
+    this.json = json;
+  }
+
+  /**
+   * A form in hand.
+   *
+   * @param meeting as a bundle has it, without an id
+   * @param base the meeting it changes, or null for a new one
+   * @param control the control whose values are to be weighed, or null
+   */
+  record FormInHand(
+      @NotNull Map<String, @Nullable Object> meeting,
+      @Nullable String base,
+      @Nullable String control) {}
+
+  private @Nullable Stored base(@Nullable String id, SignedIn who) {
+    return id == null ? null : register.get(id, who);
+  }
+
+  @PostMapping("/foretaste")
+  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  Foretaste foretaste(@RequestBody @Valid FormInHand draft, @AuthenticationPrincipal SignedIn who) {
+    Control inHand = null;
+    if (draft.control() != null) {
+      inHand = Control.byId(draft.control());
+      if (inHand == null) {
+        throw ProblemException.invalid(
+            "There is no such control.", List.of(new Fault("/control", draft.control())));
+      }
+    }
+    return foretaste.of(json.valueToTree(draft.meeting()), base(draft.base(), who), inHand, who);
+  }
+
+  /** A passcode that is strong and can be said aloud. */
+  record MadeText(String text) {}
+
+  @GetMapping("/passcode")
+  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  MadeText passcode(@RequestParam(defaultValue = "0") @Min(0) @Max(64) int atLeast) {
+    return new MadeText(forms.passcode(atLeast));
+  }
+
+  /** A number that no meeting has. */
+  @GetMapping("/number")
+  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  MadeText number() {
+    return new MadeText(forms.number());
+  }
+
+  /**
+   * Whose time is asked about.
+   *
+   * @param lists whose members may come
+   * @param from a day, {@code 2027-01-11}
+   * @param opens when work begins in each zone, {@code 09:00}; {@code closes} likewise
+   * @param without a meeting whose own times do not count
+   */
+  record Asked(
+      @NotNull @Size(max = 200) List<String> required,
+      @NotNull @Size(max = 500) List<String> optional,
+      @NotNull @Size(max = 20) List<String> lists,
+      @NotNull @Size(max = 20) List<String> rooms,
+      @NotNull @Pattern(regexp = "\\d{4}-\\d{2}-\\d{2}") String from,
+      @Min(1) @Max(31) int days,
+      @Min(1) @Max(44_640) int minutes,
+      @NotNull String zone,
+      @NotNull @Pattern(regexp = "\\d{2}:\\d{2}") String opens,
+      @NotNull @Pattern(regexp = "\\d{2}:\\d{2}") String closes,
+      @Nullable String without) {}
+
+  /** Everybody's busy times; hosts see when, and what only of meetings they host. */
+  @PostMapping("/availability")
+  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  AvailabilityService.Availability availability(
+      @RequestBody @Valid Asked asked, @AuthenticationPrincipal SignedIn who) {
+    try {
+      return availability.answer(
+          new AvailabilityService.Question(
+              asked.required(),
+              asked.optional(),
+              asked.lists(),
+              asked.rooms(),
+              LocalDate.parse(asked.from()),
+              asked.days(),
+              asked.minutes(),
+              ZoneId.of(asked.zone()),
+              LocalTime.parse(asked.opens()),
+              LocalTime.parse(asked.closes()),
+              asked.without()),
+          who);
+    } catch (DateTimeException e) {
+      throw ProblemException.invalid(
+          "A date, time or zone is wrong.", List.of(new Fault("", String.valueOf(e.getMessage()))));
+    }
+  }
+
+  /**
+   * A form whose letter is wanted.
+   *
+   * @param to the invitee who would get it; the first where null
+   */
+  record LetterWish(
+      @NotNull Map<String, @Nullable Object> meeting,
+      @Nullable String base,
+      @Nullable String to,
+      @Nullable @Size(max = 2000) String word) {}
+
+  /** The invitation as somebody would read it. */
+  @PostMapping("/letter")
+  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  ScheduleService.Letter letter(
+      @RequestBody @Valid LetterWish draft, @AuthenticationPrincipal SignedIn who) {
+    return schedule.letter(
+        json.valueToTree(draft.meeting()),
+        base(draft.base(), who),
+        draft.to(),
+        Objects.requireNonNullElse(draft.word(), ""));
+  }
+
+  /** Feeds in what invitees answered: a calendar (RFC 5546 REPLY), or the mail that holds it. */
+  @PostMapping(value = "/answers", consumes = MediaType.APPLICATION_OCTET_STREAM_VALUE)
+  @PreAuthorize("hasRole('WARDEN')")
+  @io.swagger.v3.oas.annotations.parameters.RequestBody(
+      required = true,
+      content =
+          @Content(
+              mediaType = MediaType.APPLICATION_OCTET_STREAM_VALUE,
+              schema = @Schema(type = "string", format = "binary")))
+  List<Answers.Fed> feed(HttpServletRequest request) throws IOException {
+    byte[] bytes = request.getInputStream().readNBytes(MOST_ANSWER_BYTES + 1);
+    if (bytes.length > MOST_ANSWER_BYTES) {
+      throw ProblemException.tooLarge("An answer is at most 2 MiB.");
+    }
+    return answers.feed(new String(bytes, StandardCharsets.UTF_8));
+  }
+}

