@@ -52,3 +52,20 @@ export function label(control: ControlView | undefined, value: unknown): string 
   if (typeof value === 'number' && control?.unit) return `${value} ${control.unit}`
   return String(value)
 }
+
+/**
+ * The values a list of choices offers: words, or usual numbers with those that are known already,
+ * such as the present one and the limit.
+ */
+export function optionsOf(
+  control: ControlView,
+  known: unknown[],
+): { value: Plain; label: string }[] {
+  const words = control.rungs.map((r) => ({ value: r.word as Plain, label: r.label }))
+  if (control.scale === 'words') return words
+  const usual = control.unit === 'minutes' ? [60, 30, 15, 10, 5, 0] : []
+  const numbers = [
+    ...new Set([...usual, ...known.filter((v): v is number => typeof v === 'number')]),
+  ].sort((a, b) => b - a)
+  return [...words, ...numbers.map((n) => ({ value: n as Plain, label: label(control, n) }))]
+}

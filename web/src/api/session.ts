@@ -39,6 +39,7 @@ export const useSession = defineStore('session', () => {
     signIn,
     signOut,
     isWarden: computed(() => who.value?.role === 'warden'),
+    isAuditor: computed(() => who.value?.role === 'auditor'),
     isHost: computed(() => who.value?.role === 'host'),
   }
 })

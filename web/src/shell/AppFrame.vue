@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { useQuery } from '@pinia/colada'
 import { onBeforeUnmount, onMounted, ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
+import { useLive } from '@/api/live'
 import { useSession } from '@/api/session'
 import CommandField from './CommandField.vue'
 import KeysDialog from './KeysDialog.vue'
@@ -14,7 +15,9 @@ import { day } from './times'
 import WardenMark from './WardenMark.vue'
 
 const session = useSession()
+useLive()
 const router = useRouter()
+const route = useRoute()
 const { organisation } = useOrganisation()
 const { data: edition } = useQuery({
   key: ['rulebook', 'in-force'],
@@ -81,7 +84,8 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         :key="station.path"
         :to="station.path"
         class="flex items-center border-b-[3px] border-transparent pt-[3px] text-soft hover:text-ink"
-        active-class="station-here"
+        :class="route.path.startsWith(station.path) ? 'station-here' : ''"
+        :aria-current="route.path.startsWith(station.path) ? 'page' : undefined"
         :title="`${station.name} (key ${i + 1})`"
         >{{ station.name }}</RouterLink
       >

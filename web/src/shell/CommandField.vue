@@ -39,14 +39,29 @@ const commands = computed<Entry[]>(() => [
   ...(session.isWarden
     ? [
         {
-          name: 'Bring in a bundle',
+          name: 'Bring in a file',
           sort: 'do',
           go: () => router.push('/register?import=1'),
         },
         { name: 'Messages that went out', sort: 'go to', go: () => router.push('/outbox') },
         { name: 'Audit now', sort: 'do', go: () => router.push('/audit?run=1') },
+        { name: 'Bridge stand-in', sort: 'go to', go: () => router.push('/audit/remedies') },
       ]
     : []),
+  ...(session.isHost
+    ? []
+    : [
+        { name: 'Compare audits', sort: 'go to', go: () => router.push('/audit/compare') },
+        { name: 'Trends', sort: 'go to', go: () => router.push('/audit/trends') },
+        { name: 'Waivers', sort: 'go to', go: () => router.push('/audit/waivers') },
+        { name: 'Asked of hosts', sort: 'go to', go: () => router.push('/audit/requests') },
+        { name: 'Audit runs', sort: 'go to', go: () => router.push('/audit/runs') },
+      ]),
+  ...(session.who?.role === 'auditor'
+    ? []
+    : [{ name: 'Schedule a meeting', sort: 'do', go: () => router.push('/register/new') }]),
+  { name: 'Subscribe in a calendar', sort: 'do', go: () => router.push('/register?feeds=1') },
+  { name: 'Cancelled meetings', sort: 'go to', go: () => router.push('/register/cancelled') },
   { name: 'Compare editions', sort: 'go to', go: () => router.push('/rulebook/compare') },
   { name: 'Editions', sort: 'go to', go: () => router.push('/rulebook/editions') },
   { name: 'Change the theme', sort: 'do', go: toggleTheme },

@@ -53,6 +53,11 @@ export const catalogue: Catalogue = {
     { id: 'listen', phrase: 'listen in' },
     { id: 'share-screen', phrase: 'share the screen' },
   ],
+  steps: [
+    { id: 'locked', title: 'locked', control: null },
+    { id: 'passcode', title: 'passcode', control: 'passcode' },
+    { id: 'waiting-room', title: 'waiting room', control: 'waiting-room' },
+  ],
   levels: [
     { id: 'never', phrase: 'never' },
     { id: 'host-lets-in', phrase: 'once a host lets them in' },

@@ -1,74 +1,91 @@
 <script setup lang="ts">
 import { useQuery, useQueryCache } from '@pinia/colada'
-import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
+import { watchDebounced } from '@vueuse/core'
+import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { useCatalogue, useOrganisation } from '@/api/catalogue'
+import { useCatalogue } from '@/api/catalogue'
 import { api, take } from '@/api/client'
+import { useHeard } from '@/api/live'
 import { useSession } from '@/api/session'
-import TallyMark from '@/marks/TallyMark.vue'
-import WaterLine from '@/marks/WaterLine.vue'
 import { useKeys } from '@/shell/keys'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
+import AuditNav from './AuditNav.vue'
 import FindingDrawer from './FindingDrawer.vue'
-import { columnsOf, moved } from './wall'
+import ReportMenu from './ReportMenu.vue'
+import { useWall, type WallFilter } from './rows'
+import RunState from './RunState.vue'
+import SelectionBar from './SelectionBar.vue'
+import SeverityCounts from './SeverityCounts.vue'
+import { columnsOf, counted, moved } from './wall'
+import WallFilterBar from './WallFilterBar.vue'
+import WallTable from './WallTable.vue'
 
+/** The wall. Without a number in the address it is the audit that is always current. */
 const props = defineProps<{ id?: string }>()
 const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const cache = useQueryCache()
 const { catalogue } = useCatalogue()
-const { unitName } = useOrganisation()
-const size = 200
 
 const query = (key: string) => String(route.query[key] ?? '')
+// what is set while the address is on its way to another goes with the next, and is not lost
+let waiting: Record<string, string | undefined> = {}
+let going: Promise<unknown> | null = null
 function setQuery(part: Record<string, string | undefined>) {
-  router.replace({ path: route.path, query: { ...route.query, ...part } })
+  const path = route.path
+  waiting = { ...waiting, ...part }
+  going ??= nextTick(async () => {
+    const query = { ...route.query, ...waiting }
+    waiting = {}
+    // whoever has gone to another page meanwhile stays there
+    if (route.path === path) await router.replace({ path, query })
+  }).finally(() => {
+    going = null
+    if (Object.keys(waiting).length) setQuery({})
+  })
 }
+const current = computed(() => Number(props.id) || 0)
+const isNow = computed(() => current.value === 0)
+const { data: runs } = useQuery({
+  key: ['audits'],
+  query: () => take(api.GET('/api/audits', { params: { query: { most: 40 } } })),
+})
 const {
-  data: runs,
+  data: view,
   error,
   refetch,
 } = useQuery({
-  key: ['audits'],
-  query: () => take(api.GET('/api/audits', { params: { query: { most: 30 } } })),
-})
-const current = computed(() => Number(props.id) || runs.value?.[0]?.id || 0)
-const { data: view, refetch: again } = useQuery({
-  key: () => ['audit', current.value, 'run'],
+  key: () => [isNow.value ? 'standing' : 'audits', current.value, 'run'],
   query: () => take(api.GET('/api/audits/{id}', { params: { path: { id: current.value } } })),
-  enabled: () => current.value > 0,
 })
 const run = computed(() => view.value?.run)
-const going = computed(() => run.value?.state === 'running' || run.value?.state === 'waiting')
-const { data: wall } = useQuery({
-  key: () => ['audit', current.value, 'wall', query('all'), query('page')],
-  query: () =>
-    take(
-      api.GET('/api/audits/{id}/wall', {
-        params: {
-          path: { id: current.value },
-          query: { open: query('all') !== '1', page: Number(query('page') || 0), size },
-        },
-      }),
-    ),
-  enabled: () => run.value?.state === 'done',
-})
-
-// true progress, asked for while it runs; the page can be left, the audit goes on
-let timer: ReturnType<typeof setInterval> | undefined
-watch(
-  going,
-  (now) => {
-    clearInterval(timer)
-    if (now) timer = setInterval(() => again(), 500)
-    else cache.invalidateQueries({ key: ['audits'] })
-  },
-  { immediate: true },
+const readable = computed(() => isNow.value || run.value?.state === 'done')
+const filter = computed<WallFilter | null>(() =>
+  readable.value
+    ? {
+        audit: current.value,
+        show: query('show'),
+        group: query('group'),
+        unit: query('unit'),
+        kind: query('kind'),
+        host: query('host'),
+        check: query('check'),
+        subject: query('subject'),
+        baseline: query('baseline'),
+        severity: query('severity'),
+        text: query('text'),
+      }
+    : null,
 )
-onBeforeUnmount(() => clearInterval(timer))
+const { at: rowAt, want, total, problem: wallProblem, refresh, reload, known } = useWall(filter)
+useHeard(['standing'], () => isNow.value && refresh())
+const narrowed = computed(() =>
+  ['unit', 'kind', 'host', 'check', 'baseline', 'severity', 'text', 'show'].some((k) => query(k)),
+)
+const hasBaseline = computed(() => (runs.value ?? []).some((r) => r.baseline))
 
 const starting = ref(false)
 const problem = ref<Error | null>(null)
@@ -98,39 +115,96 @@ watch(
 )
 
 const columns = computed(() => columnsOf(catalogue.value?.families ?? []))
-const rows = computed(() => wall.value?.items ?? [])
-const at = ref({ row: 0, column: -1 })
-const open = computed(() => rows.value.find((r) => r.meeting === query('meeting')))
-const openColumn = computed(() => columns.value.find((c) => c.id === query('family')))
-watch([rows, () => query('meeting'), () => query('family')], () => {
-  const row = rows.value.findIndex((r) => r.meeting === query('meeting'))
-  if (row >= 0) {
-    at.value = { row, column: columns.value.findIndex((c) => c.id === query('family')) }
-  }
+const cursor = ref({ row: Math.max(0, Math.floor(Number(query('row')) || 0)), column: -1 })
+const table = ref<InstanceType<typeof WallTable> | null>(null)
+// the place is in the address, so that a page loaded again, or sent to a colleague, stands there
+watchDebounced(
+  () => cursor.value.row,
+  (row) => setQuery({ row: row ? String(row) : undefined }),
+  { debounce: 300 },
+)
+// once there is a wall to stand on
+const arrive = watch(table, async (wall) => {
+  if (!wall) return
+  arrive()
+  const last = (total.value ?? 1) - 1
+  if (cursor.value.row > last) cursor.value = { ...cursor.value, row: Math.max(0, last) }
+  await nextTick()
+  if (cursor.value.row) await wall.show(cursor.value.row, cursor.value.column)
 })
+const openId = computed(() => query('meeting'))
+// what is mended leaves the wall; its story stays until one moves on
+const kept = ref<{ meeting: string; title: string } | null>(null)
+const openRow = computed(() => known.value.find((r) => r.meeting === openId.value))
+// of the row's title alone: what is kept must not be what is watched
+watch(
+  () => openRow.value?.title,
+  (title) => {
+    if (title) kept.value = { meeting: openId.value, title }
+  },
+  { immediate: true },
+)
+const opened = computed(() => {
+  if (openRow.value || !openId.value) return openRow.value ?? null
+  const title = kept.value?.meeting === openId.value ? kept.value.title : ''
+  return { meeting: openId.value, title }
+})
+const openColumn = computed(() => columns.value.find((c) => c.id === query('family')))
+watch(
+  [() => known.value.length, openId, () => query('family'), columns],
+  () => {
+    const row = known.value.findIndex((r) => r.meeting === openId.value)
+    if (row >= 0) {
+      const column = columns.value.findIndex((c) => c.id === query('family'))
+      cursor.value = { row, column }
+    }
+  },
+  { immediate: true },
+)
+/** Another list: one stands at its top. */
+function narrow(to: Record<string, string | undefined>) {
+  cursor.value = { row: 0, column: -1 }
+  setQuery({ ...to, meeting: undefined, family: undefined, row: undefined })
+}
 function select(row: number, column: number) {
-  at.value = { row, column }
-  const meeting = rows.value[row]?.meeting
-  if (meeting) setQuery({ meeting, family: columns.value[column]?.id })
+  cursor.value = { row, column }
+  const meeting = rowAt(row)?.meeting
+  if (meeting) setQuery({ meeting, family: columns.value[column]?.id, finding: undefined })
 }
 async function step(by: { row?: number; column?: number }) {
+  const at = cursor.value
   const to = moved(
-    { row: at.value.row, column: Math.max(at.value.column, by.column ? 0 : at.value.column) },
+    { row: at.row, column: Math.max(at.column, by.column ? 0 : at.column) },
     by,
-    rows.value.length,
+    total.value ?? 0,
     columns.value.length,
   )
-  at.value = at.value.column < 0 && !by.column ? { ...to, column: -1 } : to
-  if (open.value) select(at.value.row, at.value.column)
+  cursor.value = at.column < 0 && !by.column ? { ...to, column: -1 } : to
+  if (opened.value) select(cursor.value.row, cursor.value.column)
   await nextTick()
-  const row = document.getElementById(`wall-${at.value.row}`)
-  row?.scrollIntoView({ block: 'nearest' })
-  // the focus goes along, so that Enter is the cell's and not some button's pressed before
-  const cell = row?.querySelectorAll('td')[at.value.column + 1]
-  const target = cell?.querySelector('button') ?? document.getElementById('work')
-  target?.focus({ preventScroll: true })
+  await table.value?.show(cursor.value.row, cursor.value.column)
+}
+const selected = ref(new Set<string>())
+watch(
+  () => JSON.stringify(filter.value),
+  () => (selected.value = new Set()),
+)
+function toggle(meeting: string) {
+  const next = new Set(selected.value)
+  if (!next.delete(meeting)) next.add(meeting)
+  selected.value = next
+}
+function toggleAll() {
+  const all = known.value.map((r) => r.meeting)
+  selected.value = selected.value.size === all.length ? new Set() : new Set(all)
 }
 const drawer = ref<InstanceType<typeof FindingDrawer> | null>(null)
+const many = ref<InstanceType<typeof SelectionBar> | null>(null)
+const act = (what: 'apply' | 'ask' | 'waive') => {
+  if (!session.isWarden) return
+  if (selected.value.size && what !== 'waive') many.value?.[what]()
+  else drawer.value?.[what]()
+}
 useKeys([
   { key: 'j', does: 'next meeting', act: () => step({ row: 1 }) },
   { key: 'k', does: 'previous meeting', act: () => step({ row: -1 }) },
@@ -140,187 +214,138 @@ useKeys([
   { key: 'h', does: 'previous cell', act: () => step({ column: -1 }) },
   { key: 'ArrowRight', does: 'next cell', act: () => step({ column: 1 }) },
   { key: 'ArrowLeft', does: 'previous cell', act: () => step({ column: -1 }) },
-  { key: 'Enter', does: 'story', act: () => select(at.value.row, at.value.column) },
-  { key: 'Escape', does: 'close', act: () => setQuery({ meeting: undefined, family: undefined }) },
-  { key: 'a', does: 'apply', act: () => session.isWarden && drawer.value?.apply() },
+  { key: 'Enter', does: 'story', act: () => select(cursor.value.row, cursor.value.column) },
+  {
+    key: 'Escape',
+    does: 'close',
+    act: () => setQuery({ meeting: undefined, family: undefined, finding: undefined }),
+  },
+  { key: 'n', does: 'next finding of the meeting', act: () => drawer.value?.next() },
+  { key: 'a', does: 'apply the least change', act: () => act('apply') },
+  { key: 'q', does: 'ask the host', act: () => act('ask') },
+  { key: 'w', does: 'waive', act: () => act('waive') },
+  { key: 'u', does: 'undo what was applied last', act: () => drawer.value?.undo() },
+  {
+    key: 'x',
+    does: 'choose for an act on several',
+    act: () => {
+      const row = rowAt(cursor.value.row)
+      if (row && session.isWarden && isNow.value) toggle(row.meeting)
+    },
+  },
 ])
 </script>
 
 <template>
   <StatePanel v-if="error" state="failed" :problem="error" @retry="refetch()" />
-  <StatePanel v-else-if="!runs || !catalogue" state="loading" />
-  <div v-else class="grid h-full" :class="open ? 'grid-cols-[minmax(0,1fr)_372px]' : 'grid-cols-1'">
+  <StatePanel v-else-if="!view || !runs || !catalogue" state="loading" />
+  <div
+    v-else
+    class="grid h-full"
+    :class="opened ? 'grid-cols-[minmax(0,1fr)_376px]' : 'grid-cols-1'"
+  >
     <div class="flex min-h-0 flex-col">
       <div class="flex min-h-11 shrink-0 items-center gap-4 border-b border-line px-5 py-1.5">
-        <label v-if="runs.length" class="flex items-center gap-2">
+        <label class="flex items-center gap-2">
           <span class="hidden-label">Audit</span>
           <select
-            class="field font-bold"
+            class="field max-w-56 font-bold"
             :value="current"
-            @change="router.push(`/audit/${($event.target as HTMLSelectElement).value}`)"
+            @change="
+              router.push(
+                ($event.target as HTMLSelectElement).value === '0'
+                  ? '/audit'
+                  : `/audit/${($event.target as HTMLSelectElement).value}`,
+              )
+            "
           >
+            <option :value="0">As it stands now</option>
             <option v-for="r in runs" :key="r.id" :value="r.id">
-              Audit {{ r.id }}, {{ shortTime(r.startedAt) }}
+              Audit {{ r.id }}, {{ shortTime(r.startedAt) }}{{ r.baseline ? ', baseline' : '' }}
             </option>
           </select>
         </label>
+        <SeverityCounts :counts="view.bySeverity" />
         <span
-          v-if="run"
+          v-if="run && !opened"
           class="min-w-0 truncate text-soft"
           :title="`by ${run.startedBy}, ${fullTime(run.startedAt)}`"
         >
-          edition {{ run.edition }} · {{ run.judged }} series<template v-if="!open"
-            >, {{ run.occurrences }} occurrences</template
-          >
+          {{ view.waived ? `${view.waived} waived · ` : '' }}edition {{ run.edition }}
         </span>
-        <span v-if="view && run?.state === 'done'" class="flex items-center gap-3">
-          <span v-for="s in [5, 4, 3, 2, 1]" :key="s" class="flex items-center gap-1">
-            <TallyMark :severity="s" /><span class="value">{{ view.bySeverity[String(s)] }}</span>
-          </span>
-        </span>
-        <label class="ml-auto flex shrink-0 items-center gap-1.5 text-soft">
-          <input
-            type="checkbox"
-            :checked="query('all') === '1'"
-            @change="setQuery({ all: query('all') === '1' ? undefined : '1' })"
-          />
-          clean ones too
-        </label>
+        <AuditNav class="ml-auto" />
+        <ReportMenu v-if="readable && !opened" :audit="current" />
         <button
-          v-if="session.isWarden"
+          v-if="session.isWarden && !opened"
           class="button"
-          :class="runs.length ? '' : 'button-main'"
-          :disabled="starting || going"
+          :disabled="starting"
           @click="auditNow"
         >
-          {{ going ? 'Auditing…' : 'Audit now' }}
+          Audit now
         </button>
       </div>
-      <ProblemNote class="m-3" :problem="problem" />
-      <StatePanel v-if="!runs.length" state="empty" title="Nothing has been audited yet">
-        <p v-if="session.isWarden">Audit the register against the edition in force.</p>
-        <p v-else>A warden runs audits.</p>
-      </StatePanel>
-      <div v-else-if="going && run" class="px-5 py-10" role="status">
-        <p>
-          {{
-            run.state === 'waiting'
-              ? 'Waiting for the audit before it…'
-              : `Judged ${run.judged} of ${run.meetings} series.`
-          }}
-          You may leave; it goes on.
-        </p>
-        <progress class="mt-2 w-96" :max="Math.max(run.meetings, 1)" :value="run.judged" />
-      </div>
-      <StatePanel
-        v-else-if="run?.state === 'failed'"
-        state="empty"
-        title="This audit did not come to an end"
-      >
-        {{ run.message }}
-      </StatePanel>
-      <StatePanel v-else-if="!wall" state="loading" />
-      <StatePanel v-else-if="!rows.length" state="empty" title="Nothing is wrong">
-        Every meeting keeps the rulebook.
-      </StatePanel>
-      <div v-else class="min-h-0 flex-1 overflow-auto">
-        <table class="grid-lines wall">
-          <thead>
-            <tr>
-              <th class="!pl-5">Meeting</th>
-              <th v-for="c in columns" :key="c.id" class="cell" :title="c.title">{{ c.short }}</th>
-              <th>Exposure</th>
-              <th>Next</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr
-              v-for="(r, i) in rows"
-              :id="`wall-${i}`"
-              :key="r.meeting"
-              :class="i === at.row ? 'bg-sheet' : ''"
-            >
-              <td
-                class="max-w-64 truncate !pl-5"
-                :class="i === at.row && at.column < 0 ? 'cursor' : ''"
-              >
-                <button class="head" :tabindex="i === at.row ? 0 : -1" @click="select(i, -1)">
-                  {{ r.title }}
-                </button>
-                <span class="ml-1.5 text-[12.5px] text-soft">{{ unitName(r.unit) }}</span>
-              </td>
-              <td
-                v-for="(c, j) in columns"
-                :key="c.id"
-                class="cell"
-                :class="i === at.row && j === at.column ? 'cursor' : ''"
-              >
-                <button
-                  v-if="r.families[c.id]"
-                  class="block w-full py-1"
-                  :tabindex="i === at.row && j === at.column ? 0 : -1"
-                  :aria-label="`${r.title}, ${c.title}`"
-                  @click="select(i, j)"
-                >
-                  <TallyMark
-                    :severity="r.families[c.id]?.worst ?? 0"
-                    :count="r.families[c.id]?.count"
-                  />
-                </button>
-                <span v-else class="text-line" aria-hidden="true">·</span>
-              </td>
-              <td><WaterLine :score="r.exposure" :width="open ? 60 : 92" /></td>
-              <td class="value whitespace-nowrap">{{ shortTime(r.next) }}</td>
-            </tr>
-          </tbody>
-        </table>
-        <p v-if="wall.total > size" class="px-5 py-3">
-          <button class="link" @click="setQuery({ page: String(Number(query('page') || 0) + 1) })">
-            Next {{ size }} of {{ wall.total }}
-          </button>
-        </p>
-      </div>
-      <p v-if="rows.length" class="shrink-0 border-t border-line px-5 py-2 text-[12.5px] text-soft">
-        {{
-          wall
-            ? `${wall.total} of ${run?.meetings ?? 0} ${query('all') === '1' ? 'shown' : 'with open findings'} · `
-            : ''
-        }}
-        <strong>j k h l</strong> move · <strong>↵</strong> story<template v-if="session.isWarden">
-          · <strong>a</strong> apply the least change</template
+      <ProblemNote class="m-3" :problem="problem ?? wallProblem" />
+      <RunState v-if="!readable && run" :run="run" />
+      <template v-else>
+        <WallFilterBar :audit="current" :query="query" :has-baseline="hasBaseline" @set="narrow" />
+        <StatePanel v-if="total === null" state="loading" />
+        <StatePanel v-else-if="!total && narrowed" state="empty" title="No meeting is like that">
+          <RouterLink class="link" :to="route.path">Show everything with open findings</RouterLink>
+        </StatePanel>
+        <StatePanel v-else-if="!total" state="empty" title="Nothing is wrong">
+          Every meeting keeps the rulebook, or is waived.
+        </StatePanel>
+        <WallTable
+          v-else
+          ref="table"
+          :columns="columns"
+          :total="total"
+          :at="rowAt"
+          :cursor="cursor"
+          :group="query('group')"
+          :selected="selected"
+          :selectable="session.isWarden && isNow"
+          :narrow="!!opened"
+          @want="want"
+          @select="select"
+          @toggle="toggle"
+        />
+        <SelectionBar
+          v-if="session.isWarden && isNow"
+          ref="many"
+          :selected="selected"
+          :check="query('check')"
+          :subject="query('subject')"
+          @all="toggleAll"
+          @done="selected = new Set()"
+        />
+        <p
+          v-if="!selected.size"
+          class="flex shrink-0 gap-x-3 border-t border-line px-5 py-2 text-[12.5px] text-soft"
         >
-      </p>
+          <span>{{ counted(total ?? 0, 'meeting') }} of {{ run?.judged ?? 0 }}</span>
+          <span
+            ><strong>j k h l</strong> move · <strong>↵</strong> story<template
+              v-if="session.isWarden && isNow"
+            >
+              · <strong>a</strong> apply · <strong>q</strong> ask the host ·
+              <strong>w</strong> waive · <strong>x</strong> choose</template
+            ></span
+          >
+          <button v-if="!isNow" class="link" @click="reload">Read again</button>
+        </p>
+      </template>
     </div>
     <FindingDrawer
-      v-if="open"
+      v-if="opened"
       ref="drawer"
       :audit="current"
       :edition="run?.edition ?? 0"
-      :meeting="open.meeting"
-      :title="open.title"
+      :meeting="opened.meeting"
+      :title="opened.title"
       :family="openColumn?.id ?? null"
       :family-title="openColumn?.title ?? ''"
-      @close="setQuery({ meeting: undefined, family: undefined })"
+      @close="setQuery({ meeting: undefined, family: undefined, finding: undefined })"
     />
   </div>
 </template>
-
-<style scoped>
-table.wall th.cell,
-table.wall td.cell {
-  width: 46px;
-  padding: 2px 0;
-  text-align: center;
-  border-left: 1px solid var(--hair);
-}
-table.wall td {
-  height: 34px;
-  padding-top: 2px;
-  padding-bottom: 2px;
-}
-table.wall td.cursor {
-  outline: 2px solid var(--ink);
-  outline-offset: -2px;
-  background: var(--rust-wash);
-}
-</style>

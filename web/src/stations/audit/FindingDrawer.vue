@@ -1,16 +1,20 @@
 <script setup lang="ts">
-import { useQuery, useQueryCache } from '@pinia/colada'
+import { useQuery } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
-import { label, layerName, useCatalogue, useOrganisation } from '@/api/catalogue'
+import { useRoute, useRouter } from 'vue-router'
 import { api, take } from '@/api/client'
-import { useSession } from '@/api/session'
 import type { FindingView } from '@/api/schema'
-import GateMark from '@/marks/GateMark.vue'
-import TallyMark from '@/marks/TallyMark.vue'
+import { useSession } from '@/api/session'
 import ProblemNote from '@/shell/ProblemNote.vue'
-import TrailPath from './TrailPath.vue'
+import { day, shortTime } from '@/shell/times'
+import AskDialog from './AskDialog.vue'
+import FindingStory from './FindingStory.vue'
+import RemedyPart from './RemedyPart.vue'
+import TallyMark from '@/marks/TallyMark.vue'
+import WaiveDialog from './WaiveDialog.vue'
+import { identityOf, subjectOf } from './wall'
 
-/** What was found in a cell of the wall: what, what is allowed, which layer says so, why, and the mend. */
+/** What was found in a cell of the wall, one finding in hand at a time, and the acts on it. */
 const props = defineProps<{
   audit: number
   edition: number
@@ -21,12 +25,12 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ close: [] }>()
 
+const route = useRoute()
+const router = useRouter()
 const session = useSession()
-const cache = useQueryCache()
-const { catalogue, controls } = useCatalogue()
-const { unitName, kindName } = useOrganisation()
+const isNow = computed(() => props.audit === 0)
 const { data: page, error } = useQuery({
-  key: () => ['audit', props.audit, 'findings', props.meeting],
+  key: () => [isNow.value ? 'standing' : 'audits', props.audit, 'findings', props.meeting],
   query: () =>
     take(
       api.GET('/api/audits/{id}/findings', {
@@ -34,75 +38,58 @@ const { data: page, error } = useQuery({
       }),
     ),
 })
-const { data: now } = useQuery({
-  key: () => ['meeting', props.meeting],
-  query: () => take(api.GET('/api/meetings/{id}', { params: { path: { id: props.meeting } } })),
+const { data: requests } = useQuery({
+  key: ['requests', 'open'],
+  query: () => take(api.GET('/api/host-requests')),
 })
-const busy = ref(false)
+const { data: waivers } = useQuery({
+  key: () => ['waivers', 'of', props.meeting],
+  query: () => take(api.GET('/api/waivers', { params: { query: { meeting: props.meeting } } })),
+})
+const found = computed(() =>
+  (page.value?.items ?? []).filter((i) => !props.family || i.finding.family === props.family),
+)
+const index = computed(() =>
+  Math.min(Number(route.query.finding ?? 0) || 0, Math.max(found.value.length - 1, 0)),
+)
+const inHand = computed(() => found.value[index.value])
+const finding = computed<FindingView | undefined>(() => inHand.value?.finding)
+function take1(i: number) {
+  router.replace({
+    path: route.path,
+    query: { ...route.query, finding: i ? String(i) : undefined },
+  })
+}
+/** The story in hand stays while what it tells of is mended, so that one sees what became of it. */
+const lastTold = ref<FindingView | null>(null)
+watch(finding, (f) => f && (lastTold.value = f), { immediate: true })
+watch(
+  () => [props.meeting, props.family],
+  () => (lastTold.value = finding.value ?? null),
+)
+const asked = computed(() => {
+  for (const r of requests.value ?? []) {
+    const item = r.items.find((i) => i.meeting === props.meeting)
+    if (item) return { request: r, item }
+  }
+  return null
+})
+const waiver = computed(() => waivers.value?.find((w) => w.id === inHand.value?.waiver))
+const asking = ref(false)
+const waiving = ref(false)
 const said = ref('')
-const problem = ref<Error | null>(null)
 watch(
   () => props.meeting,
-  () => {
-    said.value = ''
-    problem.value = null
-  },
+  () => (said.value = ''),
 )
-
-const findings = computed(() =>
-  (page.value?.items ?? [])
-    .map((i) => i.finding)
-    .filter((f) => !props.family || f.family === props.family),
-)
-const remedy = computed(() => now.value?.assessment.remedy)
-const check = (id: string) => catalogue.value?.checks.find((c) => c.id === id)
-const phrase = (list: { id: string; phrase: string }[] | undefined, id?: string | null) =>
-  list?.find((n) => n.id === id)?.phrase ?? id
-function source(layer: string): string {
-  const [level = '', id] = layer.split(':')
-  return layerName(
-    { level, ...(id ? { id } : {}) },
-    (i) => unitName(i),
-    (i) => kindName(i),
-  )
-}
-/** Whether the meeting still has this finding, as it stands now. */
-const still = (f: FindingView) =>
-  !now.value ||
-  (now.value.assessment.findings ?? []).some(
-    (g) => g.check === f.check && g.control === f.control && g.guarantee === f.guarantee,
-  ) ||
-  ['number-spillover', 'host-double-booked', 'reused-passcode'].includes(f.check)
-
-async function apply() {
-  if (!now.value || !remedy.value) return
-  busy.value = true
-  problem.value = null
-  try {
-    const changes = remedy.value.changes
-    const after = await take(
-      api.PATCH('/api/meetings/{id}/controls', {
-        params: { path: { id: props.meeting } },
-        body: {
-          version: now.value.version,
-          controls: Object.fromEntries(changes.map((c) => [c.control, c.to])) as Record<
-            string,
-            never
-          >,
-        },
-      }),
-    )
-    cache.setQueryData(['meeting', props.meeting], after)
-    await cache.invalidateQueries({ key: ['meetings'] })
-    said.value = `${changes.length} control${changes.length === 1 ? '' : 's'} changed. Audit again to have it on record.`
-  } catch (e) {
-    problem.value = e as Error
-    await cache.invalidateQueries({ key: ['meeting', props.meeting] })
-  } finally {
-    busy.value = false
-  }
-}
-defineExpose({ apply })
+const remedy = ref<InstanceType<typeof RemedyPart> | null>(null)
+defineExpose({
+  apply: () => remedy.value?.apply(),
+  undo: () => remedy.value?.undo(),
+  ask: () => (asking.value = !!finding.value && isNow.value),
+  waive: () => (waiving.value = !!finding.value && isNow.value),
+  next: () => take1((index.value + 1) % Math.max(found.value.length, 1)),
+})
 </script>
 
 <template>
@@ -112,96 +99,95 @@ defineExpose({ apply })
   >
     <div class="flex items-start justify-between gap-2">
       <p class="text-soft">{{ title }}{{ family ? ` · ${familyTitle}` : '' }}</p>
-      <button class="link shrink-0" @click="emit('close')">Close</button>
+      <span class="flex shrink-0 gap-3">
+        <RouterLink class="link" :to="`/register/${encodeURIComponent(meeting)}`"
+          >Open the meeting</RouterLink
+        >
+        <button class="link" @click="emit('close')">Close</button>
+      </span>
     </div>
     <ProblemNote class="mt-2" :problem="error" />
-    <p v-if="page && !findings.length" class="mt-3 text-soft">Nothing was found here.</p>
-    <article
-      v-for="(f, i) in findings"
-      :key="i"
-      class="border-b border-line py-3 last:border-b-0"
-      :class="still(f) ? '' : 'opacity-70'"
-    >
-      <h2 class="text-[16px] font-bold leading-snug">{{ f.text }}</h2>
-      <p class="mt-1 flex flex-wrap items-center gap-x-2">
-        <TallyMark :severity="f.severity" word />
-        <RouterLink class="link" :to="`/help/checks#${f.check}`">{{ f.check }}</RouterLink>
-        <span v-if="f.occurrence" class="value text-soft">on {{ f.occurrence }}</span>
-        <span v-if="!still(f)" class="font-bold text-kelp">mended since</span>
-      </p>
-      <dl class="mt-2 grid grid-cols-[5.5rem_1fr] gap-y-0.5">
-        <template v-if="f.control">
-          <dt class="text-soft">found</dt>
-          <dd class="value">
-            <strong>{{ f.control }}</strong> {{ label(controls.get(f.control), f.value) }}
-          </dd>
-          <dt class="text-soft">allowed</dt>
-          <dd class="value">{{ label(controls.get(f.control), f.allowed) }}</dd>
-        </template>
-        <template v-else-if="f.guarantee">
-          <dt class="text-soft">found</dt>
-          <dd class="flex items-center gap-1">
-            {{ phrase(catalogue?.rights, f.right) }} <GateMark :level="f.level ?? ''" word />
-          </dd>
-          <dt class="text-soft">allowed</dt>
-          <dd><GateMark :level="String(f.allowed ?? '')" word /></dd>
-        </template>
-        <template v-if="f.defeatedBy?.length">
-          <dt class="text-soft">because of</dt>
-          <dd class="value">{{ f.defeatedBy.join(', ') }}</dd>
-        </template>
-        <template v-if="f.layer">
-          <dt class="text-soft">because</dt>
-          <dd>
-            {{ source(f.layer) }} layer, edition {{ edition
-            }}<template v-if="f.reason">: “{{ f.reason }}”</template>
-          </dd>
-        </template>
-      </dl>
-      <p v-if="f.trace && f.trace.length > 1" class="mt-1 text-[12.5px] text-soft">
-        {{ f.trace.join(' ') }}
-      </p>
-      <template v-if="f.trail?.length">
-        <h3 class="head mb-2 mt-3">How it would go</h3>
-        <TrailPath :trail="f.trail" />
-      </template>
-      <p class="mt-2 text-[12.5px] text-soft">{{ check(f.check)?.mend }}</p>
-    </article>
-
-    <section v-if="remedy?.changes.length && now" class="mt-2">
-      <h3 class="head border-b border-line pb-1">Least change</h3>
-      <ul>
-        <li
-          v-for="c in remedy.changes"
-          :key="c.control"
-          class="value flex justify-between gap-2 border-b border-hair py-1"
-        >
-          <span>
-            <strong>{{ c.control }}</strong>
-            <span class="ml-2 text-soft">{{ label(controls.get(c.control), c.from) }}</span> →
-            {{ label(controls.get(c.control), c.to) }}
-          </span>
-          <span class="text-soft">friction {{ controls.get(c.control)?.friction }}</span>
-        </li>
-      </ul>
-      <p v-if="!remedy.complete" class="mt-1 text-[12.5px] text-soft">
-        It does not mend everything: no small set of changes does.
-      </p>
-    </section>
-    <p v-if="said" class="mt-3 border-l-4 border-kelp px-3 py-1.5" role="status">{{ said }}</p>
-    <ProblemNote class="mt-3" :problem="problem" />
-    <div class="mt-3 flex gap-2">
-      <button
-        v-if="session.isWarden && remedy?.changes.length"
-        class="button button-main"
-        :disabled="busy"
-        @click="apply"
+    <p v-if="page && !found.length" class="mt-2 text-kelp">
+      Nothing is found here {{ isNow ? 'any more' : '' }}.
+    </p>
+    <FindingStory
+      v-if="finding ?? lastTold"
+      class="mt-2"
+      :class="finding ? '' : 'opacity-70'"
+      :finding="(finding ?? lastTold)!"
+      :edition="edition"
+      :seen="inHand?.seen ?? null"
+    />
+    <p v-if="waiver" class="mt-2 border-l-4 border-sand bg-sand-wash px-3 py-1.5">
+      Waived until {{ shortTime(waiver.until) }} by {{ waiver.grantedBy }}: “{{ waiver.reason }}”
+    </p>
+    <p v-if="asked" class="mt-2 border-l-4 border-sea bg-sea-wash px-3 py-1.5">
+      <template v-if="asked.item.state === 'open'"
+        >{{ asked.request.host }} was asked {{ day(asked.request.askedAt) }} and has until
+        {{ day(asked.request.applyAfter) }}.</template
       >
-        {{ busy ? 'Applying…' : 'Apply' }}
-      </button>
-      <RouterLink class="button" :to="`/register/${encodeURIComponent(meeting)}`">
-        Open the meeting
-      </RouterLink>
-    </div>
+      <template v-else
+        >{{ asked.request.host }} answered: “{{ asked.item.answer || asked.item.state }}”
+        <RouterLink class="link" to="/audit/requests">Look at it</RouterLink></template
+      >
+    </p>
+    <ol
+      v-if="found.length > 1"
+      class="mt-3 max-h-44 shrink-0 overflow-auto border-t border-line"
+      aria-label="All that is found here"
+    >
+      <li v-for="(f, i) in found" :key="f.identity" class="border-b border-hair">
+        <button
+          class="flex w-full items-center gap-2 py-1 text-left"
+          :aria-current="i === index ? 'true' : undefined"
+          @click="take1(i)"
+        >
+          <TallyMark :severity="f.finding.severity" />
+          <span class="truncate" :class="i === index ? 'font-bold' : 'text-soft'">{{
+            f.finding.text
+          }}</span>
+          <span v-if="f.waiver" class="value ml-auto text-soft">waived</span>
+        </button>
+      </li>
+    </ol>
+    <RemedyPart
+      v-if="isNow"
+      ref="remedy"
+      :meeting="meeting"
+      :finding="finding ?? null"
+      :asked-until="asked?.item.state === 'open' ? asked.request.applyAfter : null"
+      @ask="asking = true"
+      @waive="waiving = true"
+    />
+    <p v-else class="mt-3 text-soft">
+      This is as audit {{ audit }} found it.
+      <RouterLink
+        class="link"
+        :to="{ path: '/audit', query: { ...route.query, finding: undefined } }"
+        >See how it stands now</RouterLink
+      >
+    </p>
+    <p v-if="said" class="mt-3 border-l-4 border-kelp px-3 py-1.5" role="status">{{ said }}</p>
+    <template v-if="session.isWarden && finding">
+      <AskDialog
+        :open="asking"
+        :meeting="meeting"
+        :title="title"
+        :findings="found.filter((f) => !f.waiver).map((f) => f.finding)"
+        :first="finding"
+        @close="asking = false"
+        @done="(words) => ((said = words), (asking = false))"
+      />
+      <WaiveDialog
+        :key="identityOf(meeting, finding)"
+        :open="waiving"
+        :meeting="meeting"
+        :title="title"
+        :finding="finding"
+        :subject="subjectOf(finding)"
+        @close="waiving = false"
+        @done="(words) => ((said = words), (waiving = false))"
+      />
+    </template>
   </aside>
 </template>

@@ -6,7 +6,12 @@ import GateMark from '@/marks/GateMark.vue'
 import TallyMark from '@/marks/TallyMark.vue'
 import WaterLine from '@/marks/WaterLine.vue'
 import StatePanel from '@/shell/StatePanel.vue'
+import AuditHelp from './AuditHelp.vue'
+import DoorHelp from './DoorHelp.vue'
+import FloorHelp from './FloorHelp.vue'
+import LedgerHelp from './LedgerHelp.vue'
 import RulebookHelp from './RulebookHelp.vue'
+import SchedulingHelp from './SchedulingHelp.vue'
 
 /** Help: the way of working, and pages made from the core's own declarations. */
 const props = defineProps<{ topic?: string }>()
@@ -16,6 +21,12 @@ const { catalogue } = useCatalogue()
 const topics = [
   { id: 'work', name: 'The way of working' },
   { id: 'rulebook', name: 'The rulebook' },
+  { id: 'scheduling', name: 'Scheduling' },
+  { id: 'audit', name: 'Audit and Lookout' },
+  { id: 'door', name: 'Rehearsing the door' },
+  { id: 'floor', name: 'Running a session' },
+  { id: 'ledger', name: 'The ledger' },
+  { id: 'formats', name: 'Files in and out' },
   { id: 'marks', name: 'Marks' },
   { id: 'checks', name: 'Checks' },
   { id: 'controls', name: 'Controls' },
@@ -66,9 +77,9 @@ const example = `{
             from loosening. Nothing counts until you publish an edition, with a reason.
           </li>
           <li>
-            <strong>Register.</strong> Bring in what is scheduled, as a bundle. It is tried first
-            and shows what it would do. A meeting’s page has each value beside its limit and where
-            that comes from.
+            <strong>Register.</strong> Schedule meetings, or bring in what is scheduled elsewhere: a
+            calendar, a table, a bundle. It is tried first and shows what it would do. A meeting’s
+            page has each value beside its limit and where that comes from.
           </li>
           <li>
             <strong>Audit.</strong> Judge every meeting against the edition in force. The wall has
@@ -88,6 +99,11 @@ const example = `{
         </p>
       </template>
       <RulebookHelp v-else-if="topic.startsWith('rulebook')" :topic="topic" />
+      <AuditHelp v-else-if="topic === 'audit'" />
+      <DoorHelp v-else-if="topic === 'door'" />
+      <FloorHelp v-else-if="topic === 'floor'" />
+      <LedgerHelp v-else-if="topic === 'ledger'" />
+      <SchedulingHelp v-else-if="topic === 'scheduling' || topic === 'formats'" :topic="topic" />
       <template v-else-if="topic === 'marks'">
         <h1>Marks</h1>
         <h2>How freely somebody comes in</h2>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@pinia/colada'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, take } from '@/api/client'
 import StatePanel from '@/shell/StatePanel.vue'
@@ -17,6 +17,13 @@ const { data, error, refetch } = useQuery({
 const chosen = computed(
   () => data.value?.find((m) => String(m.id) === route.query.message) ?? data.value?.[0],
 )
+const side = ref<'text' | 'calendar'>('text')
+const states: Record<string, string> = {
+  kept: 'kept here, sent nowhere',
+  waiting: 'waits to be sent',
+  sent: 'sent',
+  failed: 'could not be sent',
+}
 </script>
 
 <template>
@@ -30,7 +37,7 @@ const chosen = computed(
     <StatePanel v-if="error" state="failed" :problem="error" @retry="refetch()" />
     <StatePanel v-else-if="!data" state="loading" />
     <StatePanel v-else-if="!data.length" state="empty" title="Nothing has gone out">
-      Publishing an edition can write to hosts what changes for them.
+      Invitations stand here, and what publishing an edition writes to hosts.
     </StatePanel>
     <div v-else class="grid min-h-0 flex-1 grid-cols-[24rem_1fr]">
       <ul class="overflow-auto border-r border-line">
@@ -55,7 +62,27 @@ const chosen = computed(
           to {{ chosen.to }} · written by {{ chosen.writtenBy }} ·
           <a class="link" :href="`/api/outbox/${chosen.id}/mail`">as mail (RFC 5322)</a>
         </p>
-        <pre class="mt-3 max-w-prose whitespace-pre-wrap font-sans">{{ chosen.body }}</pre>
+        <p :class="chosen.state === 'failed' ? 'text-rust' : 'text-soft'">
+          {{ states[chosen.state] ?? chosen.state
+          }}{{ chosen.trouble ? `: ${chosen.trouble}` : '' }}
+        </p>
+        <p v-if="chosen.calendar" class="mt-2 flex gap-3">
+          <button type="button" class="link" :aria-pressed="side === 'text'" @click="side = 'text'">
+            message
+          </button>
+          <button
+            type="button"
+            class="link"
+            :aria-pressed="side === 'calendar'"
+            @click="side = 'calendar'"
+          >
+            calendar part
+          </button>
+        </p>
+        <pre
+          class="mt-3 max-w-prose whitespace-pre-wrap break-words"
+          :class="side === 'calendar' && chosen.calendar ? 'value' : 'font-sans'"
+          >{{ side === 'calendar' && chosen.calendar ? chosen.calendar : chosen.body }}</pre>
       </article>
     </div>
   </div>

@@ -1,6 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { label, layerName, useCatalogue, useOrganisation, type Plain } from '@/api/catalogue'
+import {
+  label,
+  optionsOf,
+  layerName,
+  useCatalogue,
+  useOrganisation,
+  type Plain,
+} from '@/api/catalogue'
 import type { ControlView, MeetingView } from '@/api/schema'
 import { within } from '@/api/within'
 import TallyMark from '@/marks/TallyMark.vue'
@@ -35,20 +42,8 @@ function source(layer: string): string {
     (i) => kindName(i),
   )
 }
-/** The values a select offers: words, or usual numbers with the present one and the limit. */
-function options(control: ControlView): { value: Plain; label: string }[] {
-  if (control.scale === 'words')
-    return control.rungs.map((r) => ({ value: r.word, label: r.label }))
-  const usual = control.unit === 'minutes' ? [60, 30, 15, 10, 5, 0] : []
-  const more = [value(control.id), resolved(control.id)?.start, resolved(control.id)?.limit]
-  const numbers = [
-    ...new Set([...usual, ...more.filter((v): v is number => typeof v === 'number')]),
-  ].sort((a, b) => b - a)
-  return [
-    ...control.rungs.map((r) => ({ value: r.word as Plain, label: r.label })),
-    ...numbers.map((n) => ({ value: n as Plain, label: label(control, n) })),
-  ]
-}
+const options = (control: ControlView) =>
+  optionsOf(control, [value(control.id), resolved(control.id)?.start, resolved(control.id)?.limit])
 function tooLoose(control: ControlView, at: Plain): boolean {
   const limit = resolved(control.id)?.limit as Plain | undefined
   return limit !== undefined && limit !== null && !within(control, at, limit)

@@ -1,133 +1,273 @@
 <script setup lang="ts">
-import { useQueryCache } from '@pinia/colada'
-import { computed, ref, watch } from 'vue'
+import { useQuery, useQueryCache } from '@pinia/colada'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { api, Problem, take } from '@/api/client'
-import type { ImportReport } from '@/api/schema'
+import type { ImportBatch, ImportReport } from '@/api/schema'
+import { useSession } from '@/api/session'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
+import { fullTime } from '@/shell/times'
+import { browserZone } from '@/stations/scheduling/zones'
+import ReportRows from './ReportRows.vue'
 
-/** A bundle in: tried first, so that one sees what it would do, then taken whole or not at all. */
-const props = defineProps<{ open: boolean }>()
-const emit = defineEmits<{ close: [] }>()
+/** Files in and out. A file is tried first, then taken; an import can be taken back as a whole. */
+const props = defineProps<{
+  open: boolean
+  /** Chosen meetings as `&id=…`, or nothing for all. */
+  chosen: string
+}>()
+const emit = defineEmits<{ close: []; changed: [] }>()
 
 const cache = useQueryCache()
-const text = ref('')
-const name = ref('')
+const session = useSession()
+const file = ref<File | null>(null)
 const report = ref<ImportReport | null>(null)
 const problem = ref<Error | null>(null)
 const busy = ref(false)
+const progress = ref<{ done: number; total: number } | null>(null)
+const stuck = ref<{ batch: ImportBatch; problem: Problem } | null>(null)
+const said = ref('')
+const withPasscodes = ref(false)
 const done = computed(() => report.value && !report.value.dryRun)
+const formats: Record<string, string> = {
+  bundle: 'a bundle',
+  calendar: 'a calendar',
+  meetings: 'a table of meetings',
+  people: 'a table of people',
+  lists: 'a table of lists',
+  scim: 'people in SCIM',
+  ldif: 'people in LDIF',
+}
+const { data: batches, refetch } = useQuery({
+  key: ['imports'],
+  query: () => take(api.GET('/api/exchange/imports')),
+  enabled: () => props.open,
+})
 
 watch(
   () => props.open,
   (open) => {
     if (open) {
-      text.value = name.value = ''
-      report.value = problem.value = null
+      file.value = report.value = problem.value = stuck.value = null
+      said.value = ''
     }
   },
 )
 
-async function choose(event: Event) {
-  const file = (event.target as HTMLInputElement).files?.[0]
-  if (!file) return
+let timer: ReturnType<typeof setInterval> | undefined
+onBeforeUnmount(() => clearInterval(timer))
+
+function choose(event: Event) {
+  const given = (event.target as HTMLInputElement).files?.[0]
+  if (given) void tryOut(given)
+}
+function dropped(event: DragEvent) {
+  const given = event.dataTransfer?.files[0]
+  if (given) void tryOut(given)
+}
+async function tryOut(given: File) {
   report.value = problem.value = null
-  name.value = file.name
-  if (file.size > 32 * 1024 * 1024) {
-    text.value = ''
+  said.value = ''
+  file.value = given
+  if (given.size > 32 * 1024 * 1024) {
     problem.value = new Problem(
       413,
       'too-large',
-      `${file.name} is larger than 32 MiB. Split it.`,
+      `${given.name} is larger than 32 MiB. Split it.`,
       [],
     )
     return
   }
-  text.value = await file.text()
   await send(true)
 }
 
 async function send(dryRun: boolean) {
+  if (!file.value) return
   busy.value = true
   problem.value = null
+  const name = `i-${Math.random().toString(36).slice(2)}`
+  timer = setInterval(async () => {
+    progress.value = await take(
+      api.GET('/api/exchange/progress/{name}', { params: { path: { name } } }),
+    ).catch(() => null)
+  }, 700)
   try {
     report.value = await take(
-      api.POST('/api/exchange/bundle', {
-        params: { query: { dryRun } },
-        body: text.value as never,
-        bodySerializer: (body) => body as unknown as string,
+      api.POST('/api/exchange/files', {
+        params: {
+          query: { name: file.value.name.slice(0, 200), dryRun, zone: browserZone, progress: name },
+        },
+        body: file.value as never,
+        bodySerializer: (body) => body as never,
+        headers: { 'Content-Type': 'application/octet-stream' },
       }),
     )
-    if (!dryRun) await cache.invalidateQueries()
+    if (!dryRun) {
+      await cache.invalidateQueries()
+      await refetch()
+      emit('changed')
+    }
   } catch (e) {
     report.value = null
     problem.value = e as Error
   } finally {
+    clearInterval(timer)
+    progress.value = null
     busy.value = false
   }
 }
+
+async function takeBack(batch: ImportBatch, force: boolean) {
+  busy.value = true
+  problem.value = stuck.value = null
+  try {
+    const back = await take(
+      api.POST('/api/exchange/imports/{id}/take-back', {
+        params: { path: { id: batch.id }, query: { force } },
+      }),
+    )
+    said.value = `Taken back: ${back.removed} removed, ${back.restored} as they were${
+      back.left.length ? `, ${back.left.length} left as they are now` : ''
+    }.`
+    report.value = null
+    await cache.invalidateQueries()
+    await refetch()
+    emit('changed')
+  } catch (e) {
+    if (e instanceof Problem && e.code === 'changed-since') stuck.value = { batch, problem: e }
+    else problem.value = e as Error
+  } finally {
+    busy.value = false
+  }
+}
+const secret = computed(() => (withPasscodes.value ? '&passcodes=true' : ''))
 </script>
 
 <template>
-  <ModalSheet :open="open" title="Bring in a bundle" wide @close="emit('close')">
-    <p class="text-soft">
-      A bundle is one JSON document with people, rules and meetings. It is tried first; nothing is
-      stored until you say so. What is stored already and not in the bundle stays as it is.
-      <RouterLink class="link" to="/help/bundle">The format</RouterLink>
-    </p>
-    <label class="mt-4 flex items-center gap-3">
-      <span class="button">Choose a file…</span>
-      <input
-        class="hidden-label"
-        type="file"
-        accept=".json,application/json"
-        aria-label="Bundle file"
-        @click="($event.target as HTMLInputElement).value = ''"
-        @change="choose"
-      />
-      <span class="value">{{ name || 'no file chosen' }}</span>
-    </label>
-    <p v-if="busy" class="mt-3 text-soft" role="status">Reading and judging…</p>
-    <ProblemNote class="mt-3" :problem="problem" />
-    <div v-if="report" class="mt-4" role="status">
-      <p class="head">
-        {{ done ? 'Taken in:' : 'It would' }}
-        {{ done ? '' : 'add ' }}{{ report.added }} {{ done ? 'added' : '' }},
-        {{ done ? '' : 'change ' }}{{ report.changed }} {{ done ? 'changed' : '' }},
-        {{ done ? '' : 'leave ' }}{{ report.unchanged }} {{ done ? 'left alone' : 'alone' }}.
+  <ModalSheet :open="open" title="In and out" wide @close="emit('close')">
+    <template v-if="session.isWarden">
+      <p class="text-soft">
+        A calendar (.ics), a table of meetings, people or lists (.csv), people in SCIM or LDIF, or a
+        bundle. It is tried first; nothing is stored until you say so.
+        <RouterLink class="link" to="/help/formats">The formats</RouterLink>
       </p>
-      <div v-if="report.rows.length" class="mt-2 max-h-64 overflow-auto border border-line">
-        <table class="grid-lines">
-          <thead>
-            <tr>
-              <th>What</th>
-              <th>Name</th>
-              <th>Outcome</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="(row, i) in report.rows.slice(0, 500)" :key="i">
-              <td class="text-soft">{{ row.part }}</td>
-              <td class="value">{{ row.id }}</td>
-              <td>{{ row.outcome }}</td>
-            </tr>
-          </tbody>
-        </table>
-      </div>
-      <p v-if="report.rows.length > 500" class="text-soft">
-        and {{ report.rows.length - 500 }} more
-      </p>
-    </div>
-    <div class="mt-4 flex gap-3">
-      <button
-        v-if="report && !done"
-        class="button button-main"
-        :disabled="busy || (!report.added && !report.changed)"
-        @click="send(false)"
+      <label
+        class="mt-3 flex items-center gap-3 border border-dashed border-line px-4 py-3 has-[:focus-visible]:outline-2 has-[:focus-visible]:outline-sea"
+        @dragover.prevent
+        @drop.prevent="dropped"
       >
-        Take it in
-      </button>
-      <button class="button" @click="emit('close')">{{ done ? 'Done' : 'Leave it' }}</button>
+        <span class="button">Choose a file…</span>
+        <input
+          class="hidden-label"
+          type="file"
+          accept=".ics,.ical,.csv,.json,.ldif,.ldf,.txt,text/calendar,text/csv,application/json"
+          aria-label="File to bring in"
+          @click="($event.target as HTMLInputElement).value = ''"
+          @change="choose"
+        />
+        <span class="value">{{ file?.name ?? 'or drop it here' }}</span>
+      </label>
+      <p v-if="busy" class="mt-3 flex items-center gap-3 text-soft" role="status">
+        {{ progress?.total ? `${progress.done} of ${progress.total}` : 'Reading…' }}
+        <progress
+          v-if="progress?.total"
+          class="h-2 w-64"
+          :value="progress.done"
+          :max="progress.total"
+        />
+      </p>
+    </template>
+    <ProblemNote class="mt-3" :problem="problem" />
+    <p v-if="said" class="mt-3 border-l-4 border-kelp bg-paper px-3 py-1.5" role="status">
+      {{ said }}
+    </p>
+    <div v-if="report" class="mt-3" role="status">
+      <p class="head">
+        {{ done ? 'Taken in' : 'Read as' }} {{ formats[report.format] ?? report.format
+        }}{{ done ? ':' : '. It would' }}
+        <template v-if="done"
+          >{{ report.added }} added, {{ report.changed }} changed, {{ report.unchanged }} left
+          alone, {{ report.refused }} refused.</template
+        >
+        <template v-else
+          >add {{ report.added }}, change {{ report.changed }}, leave {{ report.unchanged }} alone
+          and refuse {{ report.refused }}.</template
+        >
+      </p>
+      <ul v-if="report.notes.length" class="mt-1 max-h-28 overflow-auto">
+        <li v-for="(n, i) in report.notes" :key="i" class="border-l-4 border-sand pl-2">{{ n }}</li>
+      </ul>
+      <ReportRows v-if="report.rows.length" :rows="report.rows" />
+      <div class="mt-3 flex gap-3">
+        <button
+          v-if="!done"
+          class="button button-main"
+          :disabled="busy || (!report.added && !report.changed)"
+          @click="send(false)"
+        >
+          {{ report.refused ? 'Take in the rest' : 'Take it in' }}
+        </button>
+        <button class="button" @click="emit('close')">{{ done ? 'Done' : 'Leave it' }}</button>
+      </div>
     </div>
+    <div v-if="stuck" class="mt-3">
+      <ProblemNote :problem="stuck.problem" />
+      <button class="button mt-2" :disabled="busy" @click="takeBack(stuck.batch, true)">
+        Take back the rest
+      </button>
+    </div>
+
+    <section v-if="batches?.length" class="mt-5">
+      <h3 class="head border-b border-line pb-1">What was brought in</h3>
+      <ul class="max-h-48 overflow-auto">
+        <li
+          v-for="b in batches"
+          :key="b.id"
+          class="flex items-baseline gap-3 border-b border-hair py-1"
+        >
+          <span class="value truncate">{{ b.name }}</span>
+          <span class="whitespace-nowrap text-[12.5px] text-soft"
+            >{{ fullTime(b.at) }} · {{ b.added }} added, {{ b.changed }} changed</span
+          >
+          <span v-if="b.takenBackAt" class="ml-auto whitespace-nowrap text-soft">taken back</span>
+          <button
+            v-else-if="session.isWarden && b.added + b.changed"
+            class="link ml-auto whitespace-nowrap"
+            :disabled="busy"
+            :aria-label="`Take back ${b.name}`"
+            @click="takeBack(b, false)"
+          >
+            take back
+          </button>
+        </li>
+      </ul>
+    </section>
+
+    <section class="mt-5">
+      <h3 class="head border-b border-line pb-1">
+        Give out {{ chosen ? 'the chosen meetings' : 'everything' }}
+      </h3>
+      <p class="mt-2 flex flex-wrap items-center gap-4">
+        <a class="link" :href="`/api/exchange/calendar?_=1${secret}${chosen}`" download
+          >Calendar (.ics)</a
+        >
+        <a class="link" :href="`/api/exchange/table?of=meetings${secret}${chosen}`" download
+          >Table (.csv)</a
+        >
+        <template v-if="!chosen">
+          <a
+            class="link"
+            :href="`/api/exchange/bundle?passcodes=${withPasscodes}`"
+            download="bundle.json"
+            >Bundle (.json)</a
+          >
+          <a class="link" href="/api/exchange/table?of=people" download>People (.csv)</a>
+          <a class="link" href="/api/exchange/table?of=lists" download>Lists (.csv)</a>
+        </template>
+        <label v-if="session.isWarden" class="flex items-center gap-1.5 text-soft">
+          <input v-model="withPasscodes" type="checkbox" /> with passcodes
+        </label>
+      </p>
+    </section>
   </ModalSheet>
 </template>

@@ -1,30 +1,53 @@
 <script setup lang="ts">
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { label, useCatalogue, useOrganisation, type Plain } from '@/api/catalogue'
 import { api, take } from '@/api/client'
-import type { MeetingView } from '@/api/schema'
+import { useSession } from '@/api/session'
+import type { FindingView, MeetingView } from '@/api/schema'
 import TallyMark from '@/marks/TallyMark.vue'
 import WaterLine from '@/marks/WaterLine.vue'
 import { useKeys } from '@/shell/keys'
 import ProblemNote from '@/shell/ProblemNote.vue'
+import { waiverFor } from '@/stations/audit/wall'
 import StatePanel from '@/shell/StatePanel.vue'
-import { fullTime } from '@/shell/times'
+import { fullTime, shortTime } from '@/shell/times'
+import AnswersPart from './AnswersPart.vue'
+import CancelDialog from './CancelDialog.vue'
 import ControlTable from './ControlTable.vue'
+import HistoryPart from './HistoryPart.vue'
 import MatrixTable from './MatrixTable.vue'
 import { recurrenceWords } from './recurrence'
 
 const props = defineProps<{ id: string }>()
 const router = useRouter()
+const route = useRoute()
 const cache = useQueryCache()
+const session = useSession()
 const { catalogue, controls } = useCatalogue()
-const { unitName, kindName } = useOrganisation()
+const { organisation, unitName, kindName } = useOrganisation()
 const { data, error, refetch } = useQuery({
   key: () => ['meeting', props.id],
   query: () => take(api.GET('/api/meetings/{id}', { params: { path: { id: props.id } } })),
 })
 const only = ref(false)
+const cancelling = ref(false)
+const roomName = computed(
+  () => organisation.value?.rooms.find((r) => r.id === data.value?.room)?.name ?? '',
+)
+const saved = computed(() => {
+  const sent = String(route.query.saved ?? '')
+  if (!sent) return ''
+  return sent === '0' ? 'Saved. Nobody was written to.' : `Saved, and sent to ${sent}.`
+})
+async function reload() {
+  await refetch()
+  await cache.invalidateQueries({ key: ['meeting', props.id] })
+}
+function edit() {
+  router.push(`/register/${encodeURIComponent(props.id)}/edit`)
+}
 const busy = ref(false)
 const problem = ref<Error | null>(null)
 const said = ref('')
@@ -39,6 +62,13 @@ watch(
 )
 
 const findings = computed(() => data.value?.assessment.findings ?? [])
+const { data: waivers } = useQuery({
+  key: () => ['waivers', 'covering', props.id],
+  query: () =>
+    take(api.GET('/api/waivers/of/{meeting}', { params: { path: { meeting: props.id } } })),
+})
+/** The waiver in force that covers a finding, the narrowest first. */
+const waiverOf = (f: FindingView) => waiverFor(waivers.value ?? [], f)
 const remedy = computed(() => data.value?.assessment.remedy)
 const zoneDiffers = computed(
   () => data.value?.zone !== Intl.DateTimeFormat().resolvedOptions().timeZone,
@@ -106,6 +136,7 @@ useKeys([
     does: 'apply the least change',
     act: () => remedy.value?.changes.length && applyRemedy(),
   },
+  { key: 'e', does: 'change the meeting', act: () => data.value?.mayChange && edit() },
   { key: 'Escape', does: 'back', act: () => router.back() },
 ])
 </script>
@@ -119,7 +150,37 @@ useKeys([
         <RouterLink class="link" to="/register">Register</RouterLink> · {{ unitName(data.unit) }} ·
         {{ kindName(data.kind) || 'no kind' }}
       </p>
-      <h1 class="mt-1 text-xl font-bold">{{ data.title }}</h1>
+      <div class="mt-1 flex items-baseline gap-4">
+        <h1 class="text-xl font-bold">{{ data.title }}</h1>
+        <RouterLink class="link ml-auto shrink-0" :to="{ path: '/door', query: { meeting: id } }"
+          >Rehearse the door</RouterLink
+        >
+        <RouterLink
+          v-if="data.mayChange"
+          class="link shrink-0"
+          :to="{ path: '/floor', query: { practise: id } }"
+          >Practise</RouterLink
+        >
+        <span v-if="data.mayChange" class="flex shrink-0 items-center gap-3">
+          <button type="button" class="button" @click="edit">Change</button>
+          <RouterLink class="link" :to="{ path: '/register/new', query: { copy: id } }"
+            >Copy as new</RouterLink
+          >
+          <a v-if="!session.isHost" class="link" :href="`/api/exchange/calendar?id=${id}`" download
+            >.ics</a
+          >
+          <button type="button" class="link" @click="cancelling = true">Cancel it…</button>
+        </span>
+      </div>
+      <p v-if="saved" class="my-2 border-l-4 border-kelp bg-sheet px-3 py-1.5" role="status">
+        {{ saved }}
+        <RouterLink
+          v-if="route.query.saved !== '0' && !session.isHost"
+          class="link ml-2"
+          :to="{ path: '/outbox', query: { about: `meeting:${id}` } }"
+          >Read the message</RouterLink
+        >
+      </p>
       <p v-if="data.description" class="mt-1 max-w-prose whitespace-pre-line">
         {{ data.description }}
       </p>
@@ -144,6 +205,23 @@ useKeys([
         there.
       </p>
       <MatrixTable v-if="data.assessment.matrix" :matrix="data.assessment.matrix" />
+      <h2 class="head mb-1 mt-8 flex justify-between border-b border-ink pb-1">
+        What changed, and by whom
+        <RouterLink
+          v-if="!session.isHost"
+          class="link font-normal"
+          :to="{ path: '/ledger', query: { object: 'meeting', objectId: id } }"
+          >in the ledger</RouterLink
+        >
+      </h2>
+      <HistoryPart :id="id" :may-change="data.mayChange" @restored="reload" />
+      <CancelDialog
+        :id="id"
+        :open="cancelling"
+        :version="data.version"
+        :title="data.title"
+        @close="cancelling = false"
+      />
     </div>
 
     <aside class="overflow-auto border-l border-ink bg-sheet px-5 py-4">
@@ -201,6 +279,9 @@ useKeys([
               f.check
             }}</RouterLink>
             <span v-if="f.occurrence" class="value text-soft"> on {{ f.occurrence }}</span>
+            <span v-if="waiverOf(f)" class="block border-l-4 border-sand pl-2 text-[12.5px]"
+              >waived until {{ shortTime(waiverOf(f)!.until) }}: “{{ waiverOf(f)!.reason }}”</span
+            >
           </span>
         </li>
       </ul>
@@ -208,7 +289,14 @@ useKeys([
       <h2 class="head mt-5 border-b border-line pb-1">When and who</h2>
       <dl class="mt-1 grid grid-cols-[5.5rem_1fr] gap-y-1">
         <dt class="text-soft">recurs</dt>
-        <dd>{{ recurrenceWords(data.recurrence) }}, {{ data.minutes }} minutes</dd>
+        <dd>
+          {{ recurrenceWords(data.recurrence) }},
+          {{
+            data.wholeDay
+              ? `${Math.max(1, data.minutes / 1440)} whole days`
+              : `${data.minutes} minutes`
+          }}
+        </dd>
         <dt class="text-soft">next</dt>
         <dd>
           <div v-for="o in data.coming.slice(0, 4)" :key="o.start" class="value">
@@ -220,6 +308,14 @@ useKeys([
           </div>
           <span v-if="!data.coming.length" class="text-soft">none in the next 90 days</span>
         </dd>
+        <template v-if="data.room">
+          <dt class="text-soft">room</dt>
+          <dd>{{ roomName }}</dd>
+        </template>
+        <template v-if="data.groups.length">
+          <dt class="text-soft">groups</dt>
+          <dd>{{ data.groups.map((g) => `${g.name} (${g.members.length})`).join(', ') }}</dd>
+        </template>
         <dt class="text-soft">number</dt>
         <dd class="value">{{ data.number ?? 'not known' }}</dd>
         <dt class="text-soft">passcode</dt>
@@ -257,6 +353,7 @@ useKeys([
         <dt class="text-soft">changed</dt>
         <dd class="text-soft">{{ fullTime(data.changedAt) }} by {{ data.changedBy }}</dd>
       </dl>
+      <AnswersPart :id="id" />
     </aside>
   </div>
 </template>

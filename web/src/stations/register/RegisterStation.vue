@@ -1,111 +1,125 @@
 <script setup lang="ts">
-import { useQuery } from '@pinia/colada'
-import { computed, nextTick, ref, watch } from 'vue'
+import { useQueryCache } from '@pinia/colada'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useOrganisation } from '@/api/catalogue'
-import { api, take } from '@/api/client'
-import type { Page } from '@/api/schema'
 import { useSession } from '@/api/session'
-import TallyMark from '@/marks/TallyMark.vue'
-import WaterLine from '@/marks/WaterLine.vue'
 import { useKeys } from '@/shell/keys'
 import StatePanel from '@/shell/StatePanel.vue'
-import { shortTime } from '@/shell/times'
+import { browserZone, toLocal } from '@/stations/scheduling/zones'
+import { allColumns, useColumns } from './columns'
+import FeedsDialog from './FeedsDialog.vue'
 import ImportDialog from './ImportDialog.vue'
-import { recurrenceWords } from './recurrence'
+import { useLines, type LineFilter } from './lines'
+import ManyBar from './ManyBar.vue'
+import RegisterTable from './RegisterTable.vue'
+import { mondayOf } from './week'
+import WeekView from './WeekView.vue'
 
+/** All scheduled meetings: a table and a week of the same rows. What is shown is in the address. */
 const route = useRoute()
 const router = useRouter()
+const cache = useQueryCache()
 const session = useSession()
-const { organisation, unitName, kindName } = useOrganisation()
-const size = 100
+const { organisation } = useOrganisation()
+const { columns, chosen, toggle } = useColumns()
 
 const query = (key: string) => String(route.query[key] ?? '')
-function setQuery(part: Record<string, string | undefined>) {
-  router.replace({ query: { ...route.query, page: undefined, row: undefined, ...part } })
+function setQuery(part: Record<string, string | undefined>, push = false) {
+  const to = { query: { ...route.query, row: undefined, ...part } }
+  if (push) router.push(to)
+  else router.replace(to)
 }
-const page = computed(() => Number(query('page') || 0))
-const { data, error, refetch } = useQuery({
-  key: () => [
-    'meetings',
-    'list',
-    query('text'),
-    query('unit'),
-    query('kind'),
-    query('band'),
-    query('open'),
-    query('sort'),
-    page.value,
-  ],
-  query: () =>
-    take(
-      api.GET('/api/meetings', {
-        params: {
-          query: {
-            text: query('text'),
-            unit: query('unit'),
-            kind: query('kind'),
-            band: query('band'),
-            open: query('open') === '1',
-            sort: query('sort') || 'next',
-            page: page.value,
-            size,
-          },
-        },
-      }),
-    ),
-  placeholderData: (before: Page | undefined) => before,
-})
-const rows = computed(() => data.value?.items ?? [])
+const filter = computed<LineFilter>(() => ({
+  text: query('text'),
+  unit: query('unit'),
+  kind: query('kind'),
+  band: query('band'),
+  host: query('host'),
+  open: query('open') === '1',
+  sort: query('sort') || 'next',
+}))
+const { at, want, total, problem, reload, known } = useLines(filter)
+const narrowed = computed(() =>
+  ['text', 'unit', 'kind', 'band', 'host', 'open'].some((k) => query(k) !== ''),
+)
 const row = ref(Number(query('row') || 0))
-const importing = computed(() => query('import') === '1')
+watch(row, (r) => router.replace({ query: { ...route.query, row: r ? String(r) : undefined } }))
+const selected = ref(new Set<string>())
+watch(filter, () => (selected.value = new Set()), { deep: true })
+const week = computed(() => query('view') === 'week')
+const monday = computed(() =>
+  mondayOf(query('week') || toLocal(new Date(), browserZone).slice(0, 10)),
+)
+const choosingColumns = ref(false)
+const maySchedule = computed(() => session.isWarden || session.isHost)
 
-watch(row, async (r) => {
-  router.replace({ query: { ...route.query, row: r ? String(r) : undefined } })
-  await nextTick()
-  const line = document.getElementById(`row-${r}`)
-  line?.scrollIntoView({ block: 'nearest' })
-  line?.querySelector('a')?.focus({ preventScroll: true })
-})
 function open(id: string) {
   router.push(`/register/${encodeURIComponent(id)}`)
 }
-const heads = [
-  { id: 'title', name: 'Meeting' },
-  { id: '', name: 'Kind' },
-  { id: 'host', name: 'Host' },
-  { id: 'next', name: 'Next' },
-  { id: '', name: 'Recurs' },
-  { id: '', name: 'Invited' },
-  { id: 'findings', name: 'Findings' },
-  { id: 'exposure', name: 'Exposure' },
-]
+function select(id: string) {
+  const next = new Set(selected.value)
+  if (!next.delete(id)) next.add(id)
+  selected.value = next
+}
+function selectAll() {
+  const all = known.value.map((l) => l.id)
+  selected.value = selected.value.size === all.length ? new Set() : new Set(all)
+}
+async function done() {
+  selected.value = new Set()
+  await cache.invalidateQueries({ key: ['meetings'] })
+  reload()
+}
 useKeys([
   {
     key: 'j',
     does: 'next',
-    act: () => (row.value = Math.min(row.value + 1, rows.value.length - 1)),
+    act: () => (row.value = Math.min(row.value + 1, (total.value ?? 1) - 1)),
   },
   { key: 'k', does: 'previous', act: () => (row.value = Math.max(row.value - 1, 0)) },
   {
     key: 'Enter',
     does: 'open',
     act: () => {
-      const at = rows.value[row.value]
-      if (at) open(at.id)
+      const line = at(row.value)
+      if (line) open(line.id)
     },
   },
+  {
+    key: 'x',
+    does: 'choose for an act on several',
+    act: () => {
+      const line = at(row.value)
+      if (line && session.isWarden) select(line.id)
+    },
+  },
+  {
+    key: 'n',
+    does: 'schedule a meeting',
+    act: () => maySchedule.value && router.push('/register/new'),
+  },
+  {
+    key: 'w',
+    does: 'table or week',
+    act: () => setQuery({ view: week.value ? undefined : 'week' }, true),
+  },
 ])
+const exported = computed(() =>
+  selected.value.size
+    ? [...selected.value].map((id) => `&id=${encodeURIComponent(id)}`).join('')
+    : '',
+)
 </script>
 
 <template>
   <div class="flex h-full flex-col">
     <form
-      class="flex shrink-0 flex-wrap items-center gap-3 border-b border-line px-5 py-2"
+      class="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-2 border-b border-line px-5 py-2"
       @submit.prevent
     >
       <input
-        class="field w-56"
+        class="field w-44"
         type="search"
         placeholder="Title or host"
         aria-label="Title or host"
@@ -151,117 +165,102 @@ useKeys([
         />
         with findings
       </label>
+      <span v-if="query('host')" class="flex items-center gap-1.5">
+        <span class="text-soft">host</span> {{ query('host') }}
+        <button type="button" class="link" @click="setQuery({ host: undefined })">any</button>
+      </span>
       <span class="ml-auto text-soft" role="status">{{
-        data ? `${data.total} meetings` : ''
+        total === null ? '' : `${total} meetings`
       }}</span>
-      <template v-if="session.isWarden">
-        <a class="link" href="/api/exchange/bundle" download="bundle.json">Give out a bundle</a>
-        <button type="button" class="button" @click="setQuery({ import: '1' })">
-          Bring in a bundle…
+      <button
+        type="button"
+        class="link"
+        @click="setQuery({ view: week ? undefined : 'week' }, true)"
+      >
+        {{ week ? 'Table' : 'Week' }}
+      </button>
+      <span class="relative">
+        <button
+          type="button"
+          class="link"
+          :aria-expanded="choosingColumns"
+          @click="choosingColumns = !choosingColumns"
+        >
+          Columns
         </button>
-      </template>
+        <span
+          v-if="choosingColumns"
+          class="absolute right-0 z-20 mt-1 block w-40 border border-ink bg-sheet px-3 py-2"
+          @keydown.esc="choosingColumns = false"
+        >
+          <label
+            v-for="c in allColumns.filter((c) => c.id !== 'title')"
+            :key="c.id"
+            class="flex items-center gap-2"
+          >
+            <input type="checkbox" :checked="chosen.includes(c.id)" @change="toggle(c.id)" />
+            {{ c.name }}
+          </label>
+        </span>
+      </span>
+      <button type="button" class="link" @click="setQuery({ feeds: '1' })">Subscribe</button>
+      <button v-if="!session.isHost" type="button" class="link" @click="setQuery({ import: '1' })">
+        In and out
+      </button>
+      <RouterLink v-if="maySchedule" class="button button-main" to="/register/new"
+        >Schedule</RouterLink
+      >
     </form>
-    <StatePanel v-if="error" state="failed" :problem="error" @retry="refetch()" />
-    <StatePanel v-else-if="!data" state="loading" />
-    <StatePanel
-      v-else-if="
-        !rows.length &&
-        !query('text') &&
-        !query('unit') &&
-        !query('kind') &&
-        !query('band') &&
-        query('open') !== '1'
-      "
-      state="empty"
-      title="Nothing is scheduled yet"
-    >
-      <p v-if="session.isWarden">Bring in a bundle with your organisation’s meetings to begin.</p>
+    <ManyBar v-if="selected.size" :ids="[...selected]" @done="done" @none="selected = new Set()" />
+    <WeekView
+      v-if="week"
+      :filter="filter"
+      :monday="monday"
+      :mayschedule="maySchedule"
+      @monday="setQuery({ week: $event || undefined })"
+      @schedule="router.push({ path: '/register/new', query: { start: $event } })"
+    />
+    <StatePanel v-else-if="problem" state="failed" :problem="problem" @retry="reload()" />
+    <StatePanel v-else-if="total === null" state="loading" />
+    <StatePanel v-else-if="!total && !narrowed" state="empty" title="Nothing is scheduled yet">
+      <p v-if="session.isWarden">
+        Schedule a meeting, or bring in what is scheduled elsewhere: a calendar, a table, a bundle.
+      </p>
       <p v-else>None of the meetings is yours.</p>
     </StatePanel>
-    <StatePanel v-else-if="!rows.length" state="empty" title="No meeting is like that">
+    <StatePanel v-else-if="!total" state="empty" title="No meeting is like that">
       <button class="link" @click="router.replace({ query: {} })">Show all again</button>
     </StatePanel>
-    <div v-else class="min-h-0 flex-1 overflow-auto">
-      <table class="grid-lines">
-        <thead>
-          <tr>
-            <th
-              v-for="(head, i) in heads"
-              :key="head.name"
-              :class="i === 0 ? '!pl-5' : head.name === 'Invited' ? '!text-right' : ''"
-              :aria-sort="
-                head.id && (query('sort') || 'next') === head.id ? 'ascending' : undefined
-              "
-            >
-              <button
-                v-if="head.id"
-                class="hover:text-ink"
-                :class="(query('sort') || 'next') === head.id ? 'font-bold text-ink' : ''"
-                @click="setQuery({ sort: head.id === 'next' ? undefined : head.id })"
-              >
-                {{ head.name }}
-              </button>
-              <template v-else>{{ head.name }}</template>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr
-            v-for="(m, i) in rows"
-            :id="`row-${i}`"
-            :key="m.id"
-            class="cursor-pointer"
-            :class="
-              i === row
-                ? 'bg-sheet outline outline-1 -outline-offset-1 outline-ink'
-                : 'hover:bg-sheet'
-            "
-            @click="open(m.id)"
-          >
-            <td class="max-w-72 truncate !pl-5">
-              <RouterLink
-                :to="`/register/${encodeURIComponent(m.id)}`"
-                class="head"
-                @click.stop
-                @focus="row = i"
-                >{{ m.title }}</RouterLink
-              >
-              <span class="ml-1.5 text-[12.5px] text-soft">{{ unitName(m.unit) }}</span>
-            </td>
-            <td class="whitespace-nowrap text-soft">{{ kindName(m.kind) }}</td>
-            <td class="max-w-44 truncate" :title="m.host">{{ m.hostName }}</td>
-            <td class="value whitespace-nowrap">{{ shortTime(m.next) }}</td>
-            <td class="whitespace-nowrap text-[12.5px] text-soft">
-              {{ recurrenceWords(m.recurrence) }}
-            </td>
-            <td class="value text-right">{{ m.invited }}</td>
-            <td class="whitespace-nowrap">
-              <template v-if="m.findings">
-                <TallyMark :severity="m.worst" :count="m.findings" />
-                <span class="value ml-1">{{ m.findings }}</span>
-              </template>
-              <span v-else class="text-soft">·<span class="hidden-label">none</span></span>
-            </td>
-            <td><WaterLine :score="m.exposure" :band="m.band" word /></td>
-          </tr>
-        </tbody>
-      </table>
-      <div v-if="data.total > size" class="flex items-center gap-3 px-5 py-3">
-        <button class="button" :disabled="page === 0" @click="setQuery({ page: String(page - 1) })">
-          Earlier
-        </button>
-        <span class="value"
-          >{{ page * size + 1 }}–{{ Math.min((page + 1) * size, data.total) }}</span
-        >
-        <button
-          class="button"
-          :disabled="(page + 1) * size >= data.total"
-          @click="setQuery({ page: String(page + 1) })"
-        >
-          Later
-        </button>
-      </div>
+    <RegisterTable
+      v-else
+      :columns="columns"
+      :total="total"
+      :at="at"
+      :row="row"
+      :sort="filter.sort"
+      :selected="selected"
+      :selectable="session.isWarden"
+      @want="want"
+      @row="row = $event"
+      @open="open"
+      @sort="setQuery({ sort: $event === 'next' ? undefined : $event })"
+      @toggle="select"
+    />
+    <div
+      v-if="session.isWarden && total && !week"
+      class="flex shrink-0 items-center gap-4 border-t border-line px-5 py-1 text-[12.5px] text-soft"
+    >
+      <button type="button" class="link" @click="selectAll">
+        {{ selected.size ? 'Choose none' : `Choose the ${known.length} that are read` }}
+      </button>
+      <span>n schedules, x chooses a row, w turns to the week, ? shows all keys</span>
     </div>
-    <ImportDialog :open="importing" @close="setQuery({ import: undefined })" />
+    <ImportDialog
+      :open="query('import') === '1'"
+      :chosen="exported"
+      @close="setQuery({ import: undefined })"
+      @changed="done"
+    />
+    <FeedsDialog :open="query('feeds') === '1'" @close="setQuery({ feeds: undefined })" />
   </div>
 </template>

@@ -33,7 +33,7 @@ class DraftServer {
     if (this.away) throw new TypeError('no answer')
     if (path === '/api/rulebook') return { number: 1, document: { layers: [] } }
     if (path.endsWith('/presence'))
-      return { present: [{ email: 'b@x.example', name: 'B' }], changed: this.view() }
+      return { gone: false, present: [{ email: 'b@x.example', name: 'B' }], changed: this.view() }
     if (path.endsWith('/edits')) {
       const { edits } = body as { edits: Edit[] }
       this.edits.push(edits)

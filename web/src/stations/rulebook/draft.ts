@@ -90,11 +90,17 @@ export function useDraft(id: Ref<number | null>, begun: (id: number) => void) {
       api.PUT('/api/rulebook/drafts/{id}/presence', {
         params: { path: { id: asked }, query: { version: version.value } },
       }),
-    ).catch((e: unknown) => {
-      if (e instanceof Problem && e.status === 404) problem.value = e
-      return null
-    })
+    ).catch(() => null)
     if (!answer || id.value !== asked) return
+    if (answer.gone) {
+      problem.value = new Problem(
+        404,
+        'not-found',
+        'This draft was published or discarded meanwhile.',
+        [],
+      )
+      return
+    }
     present.value = answer.present.filter((p) => p.email !== session.who?.email)
     if (answer.changed && !waiting.length && !sending) show(answer.changed)
   }, PULSE)

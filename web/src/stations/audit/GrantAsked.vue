@@ -1,0 +1,73 @@
+<script setup lang="ts">
+import { useQueryCache } from '@pinia/colada'
+import { ref } from 'vue'
+import { label, useCatalogue } from '@/api/catalogue'
+import { api, take } from '@/api/client'
+import type { WaiverRequest } from '@/api/schema'
+import { useSession } from '@/api/session'
+import ProblemNote from '@/shell/ProblemNote.vue'
+import { day } from '@/shell/times'
+import { untilFriday } from './wall'
+
+/** A waiver that a host asks for: granted until a time, with the change, or refused. */
+const props = defineProps<{ asked: WaiverRequest }>()
+const session = useSession()
+const cache = useQueryCache()
+const { controls } = useCatalogue()
+const until = ref(untilFriday(new Date()))
+const answer = ref('')
+const problem = ref<Error | null>(null)
+const busy = ref(false)
+async function give(granted: boolean) {
+  busy.value = true
+  problem.value = null
+  try {
+    await take(
+      api.POST('/api/host-requests/waivers/{id}/answer', {
+        params: { path: { id: props.asked.id } },
+        body: {
+          granted,
+          answer: answer.value,
+          ...(granted ? { until: new Date(until.value).toISOString() } : {}),
+        },
+      }),
+    )
+    await cache.invalidateQueries({ key: ['waivers'] })
+  } catch (e) {
+    problem.value = e as Error
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <form class="border-t border-hair py-2" @submit.prevent="give(true)">
+    <p>
+      <strong>{{ asked.askedBy }}</strong> ({{ day(asked.askedAt) }}) asks for
+      <span class="value"
+        >{{ asked.control }} {{ label(controls.get(asked.control), asked.wanted) }}</span
+      >
+      in
+      <RouterLink class="link" :to="`/register/${encodeURIComponent(asked.meeting)}`">{{
+        asked.meeting
+      }}</RouterLink>: “{{ asked.reason }}”
+    </p>
+    <div v-if="session.isWarden" class="mt-1 flex flex-wrap items-center gap-2">
+      <label class="flex items-center gap-1.5"
+        >until <input v-model="until" type="datetime-local" class="field"
+      /></label>
+      <input
+        v-model="answer"
+        class="field w-72"
+        placeholder="A word to the host"
+        aria-label="A word to the host"
+      />
+      <button class="button button-main" :disabled="busy">Grant, and change it</button>
+      <button type="button" class="button" :disabled="busy || !answer.trim()" @click="give(false)">
+        Refuse
+      </button>
+    </div>
+    <ProblemNote class="mt-1" :problem="problem" />
+  </form>
+</template>

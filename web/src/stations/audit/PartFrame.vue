@@ -1,0 +1,18 @@
+<script setup lang="ts">
+import AuditNav from './AuditNav.vue'
+
+/** The frame of the station's parts besides the wall: a head, the parts, and the work. */
+defineProps<{ title: string }>()
+</script>
+
+<template>
+  <div class="flex h-full flex-col">
+    <div class="flex min-h-11 shrink-0 items-center gap-4 border-b border-line px-5 py-1.5">
+      <h1 class="text-[15px] font-bold">{{ title }}</h1>
+      <slot name="head" />
+      <AuditNav class="ml-auto" />
+      <slot name="acts" />
+    </div>
+    <div class="min-h-0 flex-1 overflow-auto"><slot /></div>
+  </div>
+</template>

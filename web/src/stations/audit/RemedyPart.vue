@@ -1,0 +1,228 @@
+<script setup lang="ts">
+import { useQuery, useQueryCache } from '@pinia/colada'
+import { computed, ref, watch } from 'vue'
+import { label, optionsOf, useCatalogue, type Plain } from '@/api/catalogue'
+import { api, take } from '@/api/client'
+import type { FindingView } from '@/api/schema'
+import { useSession } from '@/api/session'
+import WaterLine from '@/marks/WaterLine.vue'
+import ProblemNote from '@/shell/ProblemNote.vue'
+import { day } from '@/shell/times'
+import DoorChange from '@/stations/scheduling/DoorChange.vue'
+import JobLine from './JobLine.vue'
+import { counted, subjectOf } from './wall'
+
+/** The least change before and after, another choice in pencil, and applying either. */
+const props = defineProps<{
+  meeting: string
+  finding: FindingView | null
+  /** Until when a host who was asked has time, or null. */
+  askedUntil: string | null
+}>()
+const emit = defineEmits<{ ask: []; waive: [] }>()
+const session = useSession()
+const cache = useQueryCache()
+const { controls, catalogue } = useCatalogue()
+
+const onlyThis = ref(false)
+const pencil = ref<Record<string, Plain> | null>(null)
+const adding = ref('')
+const job = ref<number | null>(null)
+const busy = ref(false)
+const problem = ref<Error | null>(null)
+watch(
+  () => props.meeting,
+  () => {
+    pencil.value = null
+    onlyThis.value = false
+    job.value = null
+    problem.value = null
+  },
+)
+const target = computed(() => ({
+  meeting: props.meeting,
+  ...(props.finding?.occurrence ? { occurrence: props.finding.occurrence } : {}),
+  ...(onlyThis.value && props.finding && !pencil.value
+    ? { check: props.finding.check, subject: subjectOf(props.finding) }
+    : {}),
+}))
+const { data: sketch, error } = useQuery({
+  key: () => ['standing', 'sketch', JSON.stringify(target.value), JSON.stringify(pencil.value)],
+  query: () =>
+    take(
+      api.POST('/api/remedies/sketch', {
+        body: {
+          target: target.value,
+          ...(pencil.value ? { controls: pencil.value as never } : {}),
+        },
+      }),
+    ),
+})
+const changes = computed(() => Object.entries(sketch.value?.plan.changes ?? {}))
+const isEmpty = computed(
+  () => !changes.value.length && !sketch.value?.plan.newPasscode && !sketch.value?.plan.newNumber,
+)
+const left = computed(() => sketch.value?.after.findings.length ?? 0)
+function take2pencil() {
+  pencil.value = Object.fromEntries(changes.value.map(([id, s]) => [id, s.to as Plain]))
+}
+function setPencil(id: string, value: string) {
+  const control = controls.value.get(id)
+  const chosen =
+    control &&
+    optionsOf(control, [sketch.value?.plan.changes[id]?.to]).find((o) => String(o.value) === value)
+  pencil.value = { ...pencil.value, [id]: chosen ? chosen.value : value }
+}
+function add() {
+  const control = controls.value.get(adding.value)
+  if (!control) return
+  const strictest = optionsOf(control, []).at(-1)
+  if (strictest) pencil.value = { ...pencil.value, [control.id]: strictest.value }
+  adding.value = ''
+}
+function drop(id: string) {
+  pencil.value = Object.fromEntries(Object.entries(pencil.value ?? {}).filter(([k]) => k !== id))
+}
+const choices = computed(() =>
+  (catalogue.value?.controls ?? []).filter(
+    (c) => ['words', 'number', 'ladder'].includes(c.scale) && !(c.id in (pencil.value ?? {})),
+  ),
+)
+async function apply(evenIfAsked = false) {
+  if (busy.value || isEmpty.value || !session.isWarden) return
+  if (props.askedUntil && !evenIfAsked && new Date(props.askedUntil) > new Date()) {
+    problem.value = new Error(
+      `The host was asked and has until ${day(props.askedUntil)}. Press “Apply even so” if it cannot wait.`,
+    )
+    return
+  }
+  busy.value = true
+  problem.value = null
+  try {
+    const made = await take(
+      api.POST('/api/remedies', {
+        body: {
+          targets: [target.value],
+          evenIfAsked,
+          ...(pencil.value ? { controls: pencil.value as never } : {}),
+        },
+      }),
+    )
+    job.value = made.id
+    pencil.value = null
+    await cache.invalidateQueries({ key: ['remedies'] })
+  } catch (e) {
+    problem.value = e as Error
+  } finally {
+    busy.value = false
+  }
+}
+const line = ref<InstanceType<typeof JobLine> | null>(null)
+defineExpose({ apply: () => apply(), undo: () => line.value?.undo() })
+</script>
+
+<template>
+  <section class="mt-4" aria-label="Remedy">
+    <div class="flex items-baseline justify-between border-b border-line pb-1">
+      <h3 class="head">{{ pencil ? 'In pencil' : 'Least change' }}</h3>
+      <span v-if="sketch && !isEmpty" class="value text-soft">friction {{ sketch.friction }}</span>
+    </div>
+    <ProblemNote class="mt-2" :problem="error" />
+    <p v-if="sketch && isEmpty" class="mt-1.5 text-soft">
+      {{
+        finding
+          ? 'No change of controls mends this. Ask the host, or waive it.'
+          : 'There is nothing left to mend.'
+      }}
+    </p>
+    <ul>
+      <li
+        v-for="[id, s] in changes"
+        :key="id"
+        class="value flex items-center justify-between gap-2 border-b border-hair py-1"
+      >
+        <span class="min-w-0">
+          <strong>{{ id }}</strong>
+          <span class="ml-2 text-soft">{{ label(controls.get(id), s.from) }}</span> →
+          <select
+            v-if="pencil && controls.get(id)"
+            class="field"
+            :aria-label="`${controls.get(id)!.title} becomes`"
+            :value="String(s.to)"
+            @change="setPencil(id, ($event.target as HTMLSelectElement).value)"
+          >
+            <option
+              v-for="o in optionsOf(controls.get(id)!, [s.to])"
+              :key="String(o.value)"
+              :value="String(o.value)"
+            >
+              {{ o.label }}
+            </option>
+          </select>
+          <template v-else>{{ label(controls.get(id), s.to) }}</template>
+        </span>
+        <button v-if="pencil" class="link" @click="drop(id)">
+          Leave<span class="hidden-label"> {{ id }} as it is</span>
+        </button>
+        <span v-else class="text-soft">{{ controls.get(id)?.friction }}</span>
+      </li>
+    </ul>
+    <p v-if="sketch?.plan.newPasscode || sketch?.plan.newNumber" class="mt-1">
+      {{ sketch.plan.newPasscode ? 'A new passcode is made' : 'It gets a number of its own' }}, and
+      a new invitation goes out.
+    </p>
+    <div v-if="pencil" class="mt-1.5 flex gap-2">
+      <select
+        v-model="adding"
+        class="field min-w-0 flex-1"
+        aria-label="Another control"
+        @change="add"
+      >
+        <option value="">another control…</option>
+        <option v-for="c in choices" :key="c.id" :value="c.id">{{ c.title }}</option>
+      </select>
+      <button class="link" @click="pencil = null">Back to the least</button>
+    </div>
+    <template v-if="sketch && !isEmpty">
+      <p class="mt-2 flex items-center gap-2">
+        <WaterLine :score="sketch.before.exposure.score" :width="64" /> →
+        <WaterLine :score="sketch.after.exposure.score" :width="64" />
+      </p>
+      <DoorChange class="mt-1" :before="sketch.before.matrix" :after="sketch.after.matrix" />
+      <p class="mt-1 text-[12.5px] text-soft">
+        {{
+          left
+            ? `${counted(left, 'finding')} by rule or guarantee would be left.`
+            : 'Nothing by rule or guarantee would be left.'
+        }}
+      </p>
+      <p class="mt-1.5 flex flex-wrap gap-x-3 text-[12.5px]">
+        <button
+          v-if="finding && !pencil"
+          class="link"
+          :aria-pressed="onlyThis"
+          @click="onlyThis = !onlyThis"
+        >
+          {{ onlyThis ? 'Mend the whole meeting' : 'Mend only this' }}
+        </button>
+        <button v-if="!pencil" class="link" @click="take2pencil">Choose otherwise</button>
+      </p>
+    </template>
+  </section>
+  <div class="sticky -bottom-4 -mb-4 mt-auto border-t border-line bg-sheet pb-4 pt-3">
+    <JobLine v-if="job" ref="line" class="mb-2" :job="job" />
+    <ProblemNote class="mb-2" :problem="problem" />
+    <div v-if="session.isWarden" class="flex flex-wrap gap-2">
+      <button
+        v-if="!isEmpty"
+        class="button button-main"
+        :disabled="busy"
+        @click="apply(!!askedUntil && !!problem)"
+      >
+        {{ busy ? 'Applying…' : askedUntil && problem ? 'Apply even so' : 'Apply' }}
+      </button>
+      <button v-if="finding" class="button" @click="emit('ask')">Ask the host</button>
+      <button v-if="finding" class="button" @click="emit('waive')">Waive…</button>
+    </div>
+  </div>
+</template>

@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { useQueryCache } from '@pinia/colada'
+import { computed, ref } from 'vue'
+import { api, take } from '@/api/client'
+import type { AuditRun } from '@/api/schema'
+import { useSession } from '@/api/session'
+import ProblemNote from '@/shell/ProblemNote.vue'
+import { counted } from './wall'
+
+/** A run that has not come to its end: how far it is, and how to stop it or let it go on. */
+const props = defineProps<{ run: AuditRun }>()
+const session = useSession()
+const cache = useQueryCache()
+const busy = ref(false)
+const problem = ref<Error | null>(null)
+const isGoing = computed(() => ['running', 'waiting'].includes(props.run.state))
+const head = computed(
+  () =>
+    ({
+      waiting: 'Waiting for the audit before it',
+      running: 'Auditing',
+      cancelled: 'Stopped half-way',
+      failed: 'This audit did not come to an end',
+    })[props.run.state] ?? '',
+)
+async function change(to: 'cancel' | 'resume') {
+  busy.value = true
+  problem.value = null
+  try {
+    const path = { params: { path: { id: props.run.id } } }
+    await take(
+      to === 'cancel'
+        ? api.POST('/api/audits/{id}/cancel', path)
+        : api.POST('/api/audits/{id}/resume', path),
+    )
+  } catch (e) {
+    problem.value = e as Error
+  } finally {
+    busy.value = false
+    await cache.invalidateQueries({ key: ['audits'] })
+  }
+}
+</script>
+
+<template>
+  <div class="px-5 py-10" role="status">
+    <h2 class="text-lg font-bold">{{ head }}</h2>
+    <p class="mt-1">
+      Looked at {{ run.scanned }} of {{ counted(run.meetings, 'meeting') }},
+      {{ counted(run.findings, 'finding') }} so far.
+      {{ isGoing ? 'You may leave; it goes on.' : run.message }}
+    </p>
+    <progress class="mt-2 w-96" :max="Math.max(run.meetings, 1)" :value="run.scanned" />
+    <ProblemNote class="mt-3" :problem="problem" />
+    <p v-if="session.isWarden" class="mt-4">
+      <button v-if="isGoing" class="button" :disabled="busy" @click="change('cancel')">
+        Stop it
+      </button>
+      <button v-else class="button button-main" :disabled="busy" @click="change('resume')">
+        Go on from here
+      </button>
+    </p>
+  </div>
+</template>

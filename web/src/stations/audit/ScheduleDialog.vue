@@ -1,0 +1,103 @@
+<script setup lang="ts">
+import { useQueryCache } from '@pinia/colada'
+import { ref } from 'vue'
+import { api, take } from '@/api/client'
+import type { Schedule } from '@/api/schema'
+import { useSession } from '@/api/session'
+import ModalSheet from '@/shell/ModalSheet.vue'
+import ProblemNote from '@/shell/ProblemNote.vue'
+import { browserZone } from '@/stations/scheduling/zones'
+import ScopeFields from './ScopeFields.vue'
+
+/** An audit at set times, and who is sent its report. */
+const props = defineProps<{ schedule: Schedule | null }>()
+const emit = defineEmits<{ close: [] }>()
+const cache = useQueryCache()
+const session = useSession()
+const weekdays = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU']
+const s = props.schedule
+const name = ref(s?.name ?? 'Weekly audit')
+const days = ref<string[]>(s?.days ?? ['MO'])
+const time = ref(s?.time ?? '06:30')
+const zone = ref(s?.zone ?? browserZone)
+const unit = ref(s?.scope.unit ?? '')
+const kind = ref(s?.scope.kind ?? '')
+const windowDays = ref(s?.windowDays ?? 90)
+const recipients = ref((s?.recipients ?? [session.who?.email ?? '']).join(', '))
+const active = ref(s?.active ?? true)
+const busy = ref(false)
+const problem = ref<Error | null>(null)
+async function attempt(what: () => Promise<unknown>) {
+  busy.value = true
+  problem.value = null
+  try {
+    await what()
+    await cache.invalidateQueries({ key: ['audits'] })
+    emit('close')
+  } catch (e) {
+    problem.value = e as Error
+  } finally {
+    busy.value = false
+  }
+}
+function save() {
+  const body = {
+    name: name.value,
+    days: weekdays.filter((d) => days.value.includes(d)),
+    time: time.value,
+    zone: zone.value,
+    scope: { unit: unit.value || null, kind: kind.value || null, host: null },
+    windowDays: windowDays.value,
+    recipients: recipients.value.split(/[\s,;]+/).filter(Boolean),
+    active: active.value,
+  }
+  return attempt(() =>
+    take(
+      s
+        ? api.PUT('/api/audit-history/schedules/{id}', { params: { path: { id: s.id } }, body })
+        : api.POST('/api/audit-history/schedules', { body }),
+    ),
+  )
+}
+const remove = () =>
+  attempt(() =>
+    take(api.DELETE('/api/audit-history/schedules/{id}', { params: { path: { id: s?.id ?? 0 } } })),
+  )
+</script>
+
+<template>
+  <ModalSheet
+    :open="true"
+    :title="schedule ? 'Change a schedule' : 'Add a schedule'"
+    @close="emit('close')"
+  >
+    <form @submit.prevent="save">
+      <label class="block">Name <input v-model="name" class="field ml-1" required /></label>
+      <fieldset class="mt-2 flex flex-wrap gap-3">
+        <legend class="hidden-label">Days</legend>
+        <label v-for="d in weekdays" :key="d" class="flex items-center gap-1"
+          ><input v-model="days" type="checkbox" :value="d" /> {{ d.toLowerCase() }}</label
+        >
+      </fieldset>
+      <p class="mt-2 flex items-center gap-2">
+        <label>at <input v-model="time" class="field ml-1" type="time" required /></label>
+        <label>in <input v-model="zone" class="field ml-1 w-44" required /></label>
+      </p>
+      <ScopeFields v-model:unit="unit" v-model:kind="kind" v-model:days="windowDays" />
+      <label class="mt-2 block"
+        >Report to
+        <input v-model="recipients" class="field mt-1 w-full" placeholder="mail addresses"
+      /></label>
+      <label class="mt-2 flex items-center gap-1.5"
+        ><input v-model="active" type="checkbox" /> runs by itself</label
+      >
+      <ProblemNote class="mt-2" :problem="problem" />
+      <p class="mt-3 flex gap-2">
+        <button class="button button-main" :disabled="busy">Save</button>
+        <button v-if="schedule" type="button" class="button" :disabled="busy" @click="remove">
+          Take it away
+        </button>
+      </p>
+    </form>
+  </ModalSheet>
+</template>

@@ -1,0 +1,137 @@
+<script setup lang="ts">
+import { useQueryCache } from '@pinia/colada'
+import { computed, ref } from 'vue'
+import { api, take } from '@/api/client'
+import type { Preview } from '@/api/schema'
+import ModalSheet from '@/shell/ModalSheet.vue'
+import ProblemNote from '@/shell/ProblemNote.vue'
+import JobLine from './JobLine.vue'
+import { counted } from './wall'
+
+/** Acts on several meetings, or on everything a check finds: counted before anything is done. */
+const props = defineProps<{ selected: Set<string>; check: string; subject: string }>()
+const emit = defineEmits<{ all: []; done: [] }>()
+const cache = useQueryCache()
+const busy = ref(false)
+const problem = ref<Error | null>(null)
+const preview = ref<Preview | null>(null)
+const evenIfAsked = ref(false)
+const job = ref<number | null>(null)
+const said = ref('')
+const isWhole = computed(() => !props.selected.size && !!props.check)
+const targets = computed(() =>
+  [...props.selected].map((meeting) => ({
+    meeting,
+    ...(props.check ? { check: props.check, subject: props.subject } : {}),
+  })),
+)
+const body = () => ({
+  ...(isWhole.value
+    ? { wholeCheck: props.check, ...(props.subject ? { wholeSubject: props.subject } : {}) }
+    : { targets: targets.value }),
+  evenIfAsked: evenIfAsked.value,
+})
+async function attempt(what: () => Promise<void>) {
+  if (busy.value) return
+  busy.value = true
+  problem.value = null
+  try {
+    await what()
+  } catch (e) {
+    problem.value = e as Error
+  } finally {
+    busy.value = false
+  }
+}
+const look = () =>
+  attempt(async () => {
+    preview.value = await take(api.POST('/api/remedies/preview', { body: body() }))
+  })
+const apply = () =>
+  attempt(async () => {
+    const made = await take(api.POST('/api/remedies', { body: body() }))
+    job.value = made.id
+    preview.value = null
+    emit('done')
+    await cache.invalidateQueries({ key: ['remedies'] })
+  })
+const ask = () =>
+  attempt(async () => {
+    const asked = await take(
+      api.POST('/api/host-requests', { body: { targets: targets.value, note: '' } }),
+    )
+    said.value = `${counted(asked.hosts, 'host')} asked about ${counted(asked.findings, 'finding')}${
+      asked.known ? `; ${asked.known} had been asked before` : ''
+    }.`
+    emit('done')
+    await cache.invalidateQueries({ key: ['requests'] })
+  })
+defineExpose({ apply: look, ask })
+</script>
+
+<template>
+  <div>
+    <div v-if="job || said || problem" class="shrink-0 border-t border-line px-5 py-1.5">
+      <JobLine v-if="job" :job="job" />
+      <p v-if="said" role="status">{{ said }}</p>
+      <ProblemNote v-if="!preview" :problem="problem" />
+    </div>
+    <div
+      v-if="selected.size || check"
+      class="flex shrink-0 items-center gap-3 border-t border-ink bg-sheet px-5 py-2"
+      role="region"
+      aria-label="Acts on several"
+    >
+      <strong v-if="selected.size">{{ counted(selected.size, 'meeting') }} chosen</strong>
+      <strong v-else>Everything of {{ check }}</strong>
+      <button class="link" @click="emit('all')">
+        {{ selected.size ? 'All in sight, or none' : 'Choose all in sight' }}
+      </button>
+      <button class="button button-main ml-auto" :disabled="busy" @click="look">
+        {{ isWhole ? 'Mend all of it…' : 'Mend them…' }}
+      </button>
+      <button v-if="selected.size" class="button" :disabled="busy" @click="ask">
+        Ask the hosts
+      </button>
+    </div>
+    <ModalSheet :open="!!preview" title="Mend several" @close="preview = null">
+      <template v-if="preview">
+        <p>
+          <strong>{{ counted(preview.meetings, 'meeting') }}</strong> would be changed:
+        </p>
+        <ul class="value mt-1">
+          <li v-for="(n, control) in preview.controls" :key="control">
+            {{ control }} in {{ counted(n, 'meeting') }}
+          </li>
+        </ul>
+        <p v-if="preview.letters" class="mt-2">
+          In {{ preview.letters }} of them a new invitation goes out.
+        </p>
+        <p v-if="preview.incomplete" class="mt-2">
+          In {{ preview.incomplete }} something is left afterwards.
+        </p>
+        <p v-if="preview.beyondHelp" class="mt-2">
+          {{ counted(preview.beyondHelp, 'finding') }} no control mends; they stay.
+        </p>
+        <p v-if="preview.asked" class="mt-2">
+          In {{ preview.asked }} the host was asked and still has time; they are left out.
+        </p>
+        <p class="mt-2 text-[12.5px] text-soft">It can be undone as a whole.</p>
+        <ProblemNote class="mt-2" :problem="problem" />
+        <div class="mt-3 flex gap-2">
+          <button class="button button-main" :disabled="busy || !preview.meetings" @click="apply">
+            Change {{ counted(preview.meetings, 'meeting') }}
+          </button>
+          <button
+            v-if="preview.asked"
+            class="button"
+            :disabled="busy"
+            @click="((evenIfAsked = true), look())"
+          >
+            With those who were asked
+          </button>
+        </div>
+      </template>
+    </ModalSheet>
+  </div>
+</template>

@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { useQuery } from '@pinia/colada'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { useCatalogue, useOrganisation } from '@/api/catalogue'
+import { api, take } from '@/api/client'
+import StatePanel from '@/shell/StatePanel.vue'
+import { day } from '@/shell/times'
+import PartFrame from './PartFrame.vue'
+import TrendChart from './TrendChart.vue'
+import { bandSeries, familySeries, mendSeries, severitySeries } from './trends'
+
+/** How findings, exposure and the time to mend have moved; the table behind each stands under it. */
+const route = useRoute()
+const router = useRouter()
+const { organisation } = useOrganisation()
+const { catalogue } = useCatalogue()
+const unit = computed(() => String(route.query.unit ?? ''))
+const {
+  data: trend,
+  error,
+  refetch,
+} = useQuery({
+  key: () => ['audits', 'trends', unit.value],
+  query: () =>
+    take(
+      api.GET('/api/audit-history/trends', {
+        params: { query: unit.value ? { unit: unit.value } : {} },
+      }),
+    ),
+})
+const labels = computed(() => (trend.value?.points ?? []).map((p) => day(p.at)))
+const charts = computed(() => {
+  const t = trend.value
+  if (!t) return []
+  return [
+    {
+      title: 'Open findings by severity',
+      labels: labels.value,
+      series: severitySeries(t.points),
+      stacked: true,
+    },
+    {
+      title: 'Meetings by band of exposure',
+      labels: labels.value,
+      series: bandSeries(t.points),
+      stacked: true,
+    },
+    {
+      title: 'Open findings by family',
+      labels: labels.value,
+      series: familySeries(t.points, catalogue.value?.families ?? []),
+      stacked: false,
+    },
+    {
+      title: 'Days from found to mended, the middle one of each week',
+      labels: t.mended.map((m) => day(m.week)),
+      series: mendSeries(t.mended),
+      stacked: false,
+    },
+  ]
+})
+const tables = ref(false)
+</script>
+
+<template>
+  <PartFrame title="Trends">
+    <template #head>
+      <select
+        class="field"
+        aria-label="Unit"
+        :value="unit"
+        @change="
+          router.replace({
+            query: { unit: ($event.target as HTMLSelectElement).value || undefined },
+          })
+        "
+      >
+        <option value="">the whole organisation</option>
+        <option v-for="u in organisation?.units ?? []" :key="u.id" :value="u.id">
+          {{ u.name }}
+        </option>
+      </select>
+      <label class="flex items-center gap-1.5 text-soft"
+        ><input v-model="tables" type="checkbox" /> as tables</label
+      >
+    </template>
+    <StatePanel v-if="error" state="failed" :problem="error" @retry="refetch()" />
+    <StatePanel v-else-if="!trend" state="loading" />
+    <StatePanel v-else-if="trend.points.length < 2" state="empty" title="No trend yet">
+      A trend needs two audits that came to their end.
+    </StatePanel>
+    <div v-else class="grid grid-cols-2 gap-x-8 gap-y-4 px-5 py-4">
+      <TrendChart v-for="c in charts" :key="c.title" v-bind="c" :as-table="tables" />
+    </div>
+  </PartFrame>
+</template>

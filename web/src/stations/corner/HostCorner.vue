@@ -1,0 +1,170 @@
+<script setup lang="ts">
+import { useQuery, useQueryCache } from '@pinia/colada'
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { label, useCatalogue } from '@/api/catalogue'
+import { api, take } from '@/api/client'
+import type { MeetingView } from '@/api/schema'
+import { useSession } from '@/api/session'
+import TallyMark from '@/marks/TallyMark.vue'
+import WaterLine from '@/marks/WaterLine.vue'
+import { useKeys } from '@/shell/keys'
+import ProblemNote from '@/shell/ProblemNote.vue'
+import StatePanel from '@/shell/StatePanel.vue'
+import { shortTime } from '@/shell/times'
+import { recurrenceWords } from '@/stations/register/recurrence'
+
+/** A host's own corner: what is asked of them first, then their meetings. */
+const router = useRouter()
+const cache = useQueryCache()
+const session = useSession()
+const { controls } = useCatalogue()
+const { data, error, refetch } = useQuery({
+  key: ['meetings', 'corner'],
+  query: () => take(api.GET('/api/meetings', { params: { query: { size: 500 } } })),
+})
+const coming = computed(() => (data.value?.items ?? []).filter((m) => m.next))
+const asked = computed(() =>
+  (data.value?.items ?? [])
+    .filter((m) => m.findings && m.next)
+    .sort((a, b) => b.worst - a.worst || String(a.next).localeCompare(String(b.next))),
+)
+const opened = ref<MeetingView | null>(null)
+const busy = ref(false)
+const problem = ref<Error | null>(null)
+const said = ref('')
+async function look(id: string) {
+  problem.value = null
+  if (opened.value?.id === id) {
+    opened.value = null
+    return
+  }
+  try {
+    opened.value = await take(api.GET('/api/meetings/{id}', { params: { path: { id } } }))
+  } catch (e) {
+    problem.value = e as Error
+  }
+}
+const remedy = computed(() => opened.value?.assessment.remedy)
+/** Mends a meeting with the least change, in one step. */
+async function mend() {
+  const m = opened.value
+  if (!m || !remedy.value) return
+  busy.value = true
+  problem.value = null
+  try {
+    await take(
+      api.PATCH('/api/meetings/{id}/controls', {
+        params: { path: { id: m.id } },
+        body: {
+          version: m.version,
+          controls: Object.fromEntries(
+            remedy.value.changes.map((c) => [c.control, c.to]),
+          ) as Record<string, never>,
+        },
+      }),
+    )
+    said.value = `“${m.title}” is mended.`
+    opened.value = null
+    await cache.invalidateQueries({ key: ['meetings'] })
+  } catch (e) {
+    problem.value = e as Error
+  } finally {
+    busy.value = false
+  }
+}
+useKeys([{ key: 'n', does: 'schedule a meeting', act: () => router.push('/register/new') }])
+</script>
+
+<template>
+  <StatePanel v-if="error" state="failed" :problem="error" @retry="refetch()" />
+  <StatePanel v-else-if="!data" state="loading" />
+  <div v-else class="grid h-full grid-cols-2">
+    <section class="overflow-auto border-r border-ink px-5 py-4" aria-label="What is asked of you">
+      <h1 class="text-xl font-bold">What is asked of you</h1>
+      <p v-if="!asked.length" class="mt-2 text-kelp">
+        Nothing. Your meetings are as the rulebook says.
+      </p>
+      <p v-else class="mt-1 text-soft">
+        {{
+          asked.length === 1
+            ? 'One of your meetings needs a look.'
+            : `${asked.length} of your meetings need a look. The gravest is first.`
+        }}
+      </p>
+      <p v-if="said" class="mt-2 border-l-4 border-kelp bg-sheet px-3 py-1.5" role="status">
+        {{ said }}
+      </p>
+      <ProblemNote class="mt-2" :problem="problem" />
+      <ul class="mt-3">
+        <li v-for="m in asked" :key="m.id" class="border-b border-hair py-2">
+          <button
+            type="button"
+            class="flex w-full items-center gap-3 text-left"
+            :aria-expanded="opened?.id === m.id"
+            @click="look(m.id)"
+          >
+            <TallyMark :severity="m.worst" :count="m.findings" />
+            <strong class="truncate">{{ m.title }}</strong>
+            <span class="value ml-auto whitespace-nowrap">{{ shortTime(m.next) }}</span>
+          </button>
+          <div v-if="opened?.id === m.id" class="ml-8 mt-2">
+            <ul>
+              <li v-for="(f, i) in opened.assessment.findings ?? []" :key="i" class="py-0.5">
+                {{ f.text }}
+              </li>
+            </ul>
+            <template v-if="remedy?.changes.length">
+              <p class="mt-2 text-soft">The least change that mends it:</p>
+              <p v-for="c in remedy.changes" :key="c.control">
+                {{ controls.get(c.control)?.title }}:
+                <span class="text-soft">{{ label(controls.get(c.control), c.from) }}</span> →
+                <strong>{{ label(controls.get(c.control), c.to) }}</strong>
+              </p>
+              <button
+                v-if="opened.mayChange"
+                type="button"
+                class="button button-main mt-2"
+                :disabled="busy"
+                @click="mend"
+              >
+                {{ busy ? 'Changing…' : 'Change it' }}
+              </button>
+            </template>
+            <RouterLink class="link ml-3" :to="`/register/${encodeURIComponent(m.id)}/edit`"
+              >Change it myself</RouterLink
+            >
+          </div>
+        </li>
+      </ul>
+    </section>
+    <section class="overflow-auto px-5 py-4" aria-label="Your meetings">
+      <div class="flex items-baseline gap-4">
+        <h2 class="text-xl font-bold">Your meetings</h2>
+        <RouterLink class="button button-main ml-auto" to="/register/new">Schedule</RouterLink>
+        <RouterLink class="link" to="/register?feeds=1">Subscribe</RouterLink>
+      </div>
+      <p v-if="!coming.length" class="mt-2 text-soft">
+        Nothing is coming, {{ session.who?.name }}.
+      </p>
+      <ul class="mt-3">
+        <li
+          v-for="m in coming"
+          :key="m.id"
+          class="grid grid-cols-[8.5rem_1fr_8rem] items-center gap-3 border-b border-hair py-1.5"
+        >
+          <span class="value">{{ shortTime(m.next) }}</span>
+          <span class="min-w-0">
+            <RouterLink class="head block truncate" :to="`/register/${encodeURIComponent(m.id)}`">{{
+              m.title
+            }}</RouterLink>
+            <span class="text-[12.5px] text-soft"
+              >{{ recurrenceWords(m.recurrence) }} · {{ m.invited }} invited</span
+            >
+          </span>
+          <WaterLine :score="m.exposure" :band="m.band" word />
+        </li>
+      </ul>
+    </section>
+  </div>
+</template>

@@ -1,0 +1,89 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { api, take } from '@/api/client'
+import MeetingPicker from '@/stations/door/MeetingPicker.vue'
+import ModalSheet from '@/shell/ModalSheet.vue'
+import ProblemNote from '@/shell/ProblemNote.vue'
+
+/** Opens a practice session: played by the stand-in, with the meeting's real settings. */
+const props = defineProps<{ open: boolean; beginWith: string }>()
+const emit = defineEmits<{ close: []; opened: [id: string] }>()
+const meeting = ref('')
+const title = ref('')
+const script = ref<'usual' | 'strangers' | 'storm'>('strangers')
+const speed = ref(6)
+const busy = ref(false)
+const problem = ref<Error | null>(null)
+const scripts = [
+  { id: 'usual', words: 'those who are expected come, one shares, the host records' },
+  { id: 'strangers', words: 'some come who were not asked, before the host and after' },
+  { id: 'storm', words: 'forty come at once who were not asked' },
+] as const
+async function pick(id: string | null) {
+  meeting.value = id ?? ''
+  title.value = id ?? ''
+  if (!id) return
+  try {
+    const found = await take(api.GET('/api/meetings/{id}', { params: { path: { id } } }))
+    title.value = found.title
+  } catch {
+    // its id names it well enough
+  }
+}
+if (props.beginWith) void pick(props.beginWith)
+async function openIt() {
+  if (!meeting.value || busy.value) return
+  busy.value = true
+  problem.value = null
+  try {
+    const { id } = await take(
+      api.POST('/api/floor/sessions', {
+        body: { meeting: meeting.value, script: script.value, speed: speed.value, strangers: 0 },
+      }),
+    )
+    emit('close')
+    emit('opened', id)
+  } catch (e) {
+    problem.value = e as Error
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <ModalSheet :open="open" title="Practise a session" @close="emit('close')">
+    <form @submit.prevent="openIt">
+      <p class="text-soft">
+        The stand-in plays the meeting’s next session with its settings as they are. Nobody real is
+        asked to come, and nothing of it changes the meeting.
+      </p>
+      <div class="mt-3">
+        <span class="block text-soft">Meeting</span>
+        <MeetingPicker :title="title" only-saved @pick="pick" />
+      </div>
+      <fieldset class="mt-3">
+        <legend class="text-soft">Who comes</legend>
+        <label v-for="s in scripts" :key="s.id" class="flex gap-2">
+          <input v-model="script" type="radio" :value="s.id" />
+          <span
+            ><strong>{{ s.id }}</strong> {{ s.words }}</span
+          >
+        </label>
+      </fieldset>
+      <label class="mt-3 flex items-center gap-2">
+        Its clock runs
+        <select v-model.number="speed" class="field">
+          <option :value="1">as fast as yours</option>
+          <option :value="6">6 times as fast</option>
+          <option :value="20">20 times as fast</option>
+          <option :value="60">60 times as fast</option>
+        </select>
+      </label>
+      <ProblemNote class="mt-2" :problem="problem" />
+      <button class="button button-main mt-4" :disabled="busy || !meeting">
+        {{ busy ? 'Opening…' : 'Open it' }}
+      </button>
+    </form>
+  </ModalSheet>
+</template>

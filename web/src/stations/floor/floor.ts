@@ -1,0 +1,193 @@
+import type { FloorOrder, PersonLine, SessionLine, SessionPage, ToDo } from '@/api/schema'
+
+/** What a page asks to have done, before it knows whether it was. */
+export interface Asked extends Omit<ToDo, 'control' | 'value'> {
+  control?: string
+  value?: string
+}
+
+/** An order that has yet to be settled. */
+export interface Pending {
+  asked: Asked
+  /** Told to the service, which does not answer. */
+  waits: boolean
+}
+
+/** A key for one click: sent again with it, an order is still one. */
+export function freshKey(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16))
+  return Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('')
+}
+
+type Places = Pick<SessionPage, 'door' | 'inside' | 'out'>
+
+function moved(
+  lists: Places,
+  from: keyof Places,
+  to: keyof Places,
+  who: string[] | null,
+  as: object,
+) {
+  const goes = (p: PersonLine) => who === null || who.includes(p.who)
+  const going = lists[from].filter(goes).map((p) => ({ ...p, ...as }))
+  return {
+    ...lists,
+    [from]: lists[from].filter((p) => !goes(p)),
+    [to]: [...going, ...lists[to]],
+  }
+}
+
+/**
+ * The page as it will be once an order is done: what somebody asks for shows at once. Taken back
+ * by not applying it.
+ */
+export function withOrder(page: SessionPage, asked: Asked): SessionPage {
+  const line: SessionLine = { ...page.line }
+  const all = asked.people
+  const each = (change: (p: PersonLine) => PersonLine, only: (p: PersonLine) => boolean) => ({
+    ...page,
+    inside: page.inside.map((p) => (only(p) ? change(p) : p)),
+  })
+  switch (asked.act) {
+    case 'let-in':
+    case 'let-in-all': {
+      const who = asked.act === 'let-in' ? all : null
+      const count = who ? page.door.filter((p) => who.includes(p.who)).length : line.door
+      line.door -= count
+      line.inside += count
+      return { ...page, ...moved(page, 'door', 'inside', who, { role: 'attendee' }), line }
+    }
+    case 'turn-away': {
+      line.door -= page.door.filter((p) => all.includes(p.who)).length
+      return { ...page, ...moved(page, 'door', 'out', all, { whyOut: 'turned-away' }), line }
+    }
+    case 'remove':
+    case 'remove-and-bar': {
+      line.inside -= page.inside.filter((p) => all.includes(p.who)).length
+      const as = { whyOut: 'removed', role: null, barred: asked.act === 'remove-and-bar' }
+      return { ...page, ...moved(page, 'inside', 'out', all, as), line }
+    }
+    case 'lock':
+    case 'unlock':
+      return { ...page, line: { ...line, locked: asked.act === 'lock' } }
+    case 'set': {
+      const controls = { ...page.controls, [asked.control ?? '']: asked.value ?? '' }
+      const waitingRoom = asked.control === 'waiting-room' ? asked.value === 'on' : line.waitingRoom
+      return { ...page, controls: controls as never, line: { ...line, waitingRoom } }
+    }
+    case 'role':
+      return each(
+        (p) => ({ ...p, role: asked.value ?? p.role }),
+        (p) => all.includes(p.who),
+      )
+    case 'silence':
+    case 'silence-all':
+      return each(
+        (p) => ({ ...p, silenced: true }),
+        (p) => (asked.act === 'silence' ? all.includes(p.who) : p.role !== 'host'),
+      )
+    case 'stop-share':
+      return each(
+        (p) => ({ ...p, sharing: false }),
+        () => true,
+      )
+    case 'stop-recording':
+      return each(
+        (p) => ({ ...p, recording: false }),
+        () => true,
+      )
+    default:
+      return page
+  }
+}
+
+/** How long somebody has been where they are, by the session's clock. */
+export function howLong(since: string, now: number): string {
+  const seconds = Math.max(0, Math.round((now - new Date(since).getTime()) / 1000))
+  const minutes = Math.floor(seconds / 60)
+  if (minutes < 60) return `${minutes}:${String(seconds % 60).padStart(2, '0')}`
+  return `${Math.floor(minutes / 60)} h ${minutes % 60} min`
+}
+
+/** The session's clock against its start: minutes before or after. */
+export function fromStart(line: SessionLine, now: number): string {
+  const minutes = Math.floor((now - new Date(line.starts).getTime()) / 60_000)
+  const over = Math.floor((now - new Date(line.ends).getTime()) / 60_000)
+  if (minutes < 0) return `${-minutes} min to the start`
+  if (over >= 0) return `${over} min past the end`
+  return `${minutes} min in`
+}
+
+/** How they came, in a word or two. */
+export function came(p: Pick<PersonLine, 'tie' | 'standing' | 'route'>): string {
+  if (p.tie === 'host' || p.tie === 'co-host') return p.tie
+  const tie: Record<string, string> = {
+    named: 'invited',
+    listed: 'by a list',
+    forwarded: 'forwarded',
+    none: 'not invited',
+  }
+  return `${p.standing}, ${tie[p.tie] ?? p.tie}${p.route === 'phone' ? ', by phone' : ''}`
+}
+
+const stops: Record<string, string> = {
+  locked: 'meeting locked',
+  removed: 'removed before',
+  late: 'too late',
+  region: 'region',
+  route: 'no phones',
+  'sign-in': 'not signed in',
+  registration: 'not approved',
+  passcode: 'no passcode',
+  'host-absent': 'no host yet',
+  'waiting-room': 'waiting room',
+}
+
+/** What holds or stopped somebody. */
+export const stopWords = (step?: string | null) => (step ? (stops[step] ?? step) : '')
+
+/** Why somebody is out. */
+export function outWords(p: PersonLine): string {
+  const why: Record<string, string> = {
+    left: 'left',
+    'turned-away': 'turned away',
+    removed: p.barred ? 'removed, barred' : 'removed',
+    ended: 'at the end',
+  }
+  if (p.whyOut === 'refused') return `refused: ${stopWords(p.step)}`
+  return why[p.whyOut ?? ''] ?? ''
+}
+
+/** How they got in. */
+export function wayWords(way?: string | null, by?: string | null): string {
+  if (!way) return ''
+  if (way === 'by-themselves') return 'by themselves'
+  return `let in by ${by?.split('@')[0] ?? (way === 'let-in-by-host' ? 'a host' : 'somebody inside')}`
+}
+
+const acts: Record<string, string> = {
+  'let-in': 'Let in',
+  'let-in-all': 'Let all in',
+  'turn-away': 'Turn away',
+  lock: 'Lock',
+  unlock: 'Unlock',
+  set: 'Set back',
+  role: 'Change the role',
+  silence: 'Silence',
+  'silence-all': 'Silence all',
+  'stop-share': 'Stop the share',
+  'stop-recording': 'Stop the recording',
+  remove: 'Remove',
+  'remove-and-bar': 'Remove and bar',
+  end: 'End for all',
+}
+
+/** An act as its button reads. */
+export const actLabel = (act: string) => acts[act] ?? act
+
+/** What became of an order that did not go through, or nothing. */
+export function troubleOf(order: FloorOrder): string {
+  if (order.state === 'refused') return `${actLabel(order.act)}: refused, ${order.reason}.`
+  if (order.state === 'given-up') return `${actLabel(order.act)}: given up, ${order.reason}.`
+  return ''
+}

@@ -1,0 +1,129 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { ref } from 'vue'
+import type { SessionPage } from '@/api/schema'
+import { useOrders } from './useOrders'
+
+interface Sent {
+  key: string
+  act: string
+  people: string[]
+}
+const sent: Sent[] = []
+/** What the server answers, in turn; an error is thrown. */
+let answers: (object | Error)[] = []
+vi.mock('@/api/client', () => ({
+  api: {
+    POST: (_path: string, options: { body: Sent }) => {
+      sent.push(options.body)
+      return answers.shift()
+    },
+  },
+  take: async (answer: unknown) => {
+    if (answer instanceof Error) throw answer
+    return answer
+  },
+}))
+
+const person = (who: string) => ({ who, name: who, standing: 'unknown', tie: 'none' })
+const pageOf = (door: string[], inside: string[]) =>
+  ({
+    line: { door: door.length, inside: inside.length, locked: false },
+    controls: {},
+    door: door.map(person),
+    inside: inside.map(person),
+    out: [],
+    orders: [],
+  }) as unknown as SessionPage
+const done = { id: 'x', act: 'let-in', people: ['a'], state: 'done', reason: '', attempts: 1 }
+const who = (page: SessionPage | undefined, list: 'door' | 'inside') =>
+  page?.[list].map((p) => p.who)
+
+function begin() {
+  const page = ref<SessionPage | undefined>(pageOf(['a', 'b'], ['h']))
+  const reread = vi.fn(async () => {
+    page.value = pageOf(['b'], ['a', 'h'])
+  })
+  return { page, reread, ...useOrders(() => 's-1', page, reread) }
+}
+
+beforeEach(() => {
+  sent.length = 0
+  answers = []
+})
+
+describe('useOrders', () => {
+  it('shows an act at once and lets go of it once the page has it', async () => {
+    const { shown, pending, reread, order } = begin()
+    answers = [done]
+    const going = order('let-in', ['a'])
+    expect(who(shown.value, 'inside')).toEqual(['a', 'h'])
+    expect(pending.value).toHaveLength(1)
+    await going
+    expect(reread).toHaveBeenCalledOnce()
+    expect(pending.value).toHaveLength(0)
+    expect(who(shown.value, 'inside')).toEqual(['a', 'h'])
+  })
+
+  it('sends a second click on what is under way no second time', async () => {
+    const { order } = begin()
+    answers = [done, done]
+    const first = order('let-in', ['a'])
+    void order('let-in', ['a'])
+    await first
+    expect(sent).toHaveLength(1)
+    void order('let-in', ['b'])
+    expect(sent[1]?.key).not.toBe(sent[0]?.key)
+  })
+
+  it('takes back what is refused, and says why', async () => {
+    const { shown, trouble, page, order, reread } = begin()
+    reread.mockImplementation(async () => {
+      page.value = pageOf(['a', 'b'], ['h'])
+    })
+    answers = [{ ...done, state: 'refused', reason: 'there is nobody' }]
+    await order('let-in', ['a'])
+    expect(who(shown.value, 'door')).toEqual(['a', 'b'])
+    expect(trouble.value).toBe('Let in: refused, there is nobody.')
+  })
+
+  it('sends again under the same key where nobody answers', async () => {
+    const { pending, order } = begin()
+    answers = [new TypeError('network'), new TypeError('network'), done]
+    await order('let-in', ['a'])
+    expect(sent.map((s) => s.key)).toEqual([sent[0]?.key, sent[0]?.key, sent[0]?.key])
+    expect(pending.value).toHaveLength(0)
+  })
+
+  it('gives up after three tries and puts the page back', async () => {
+    const { shown, trouble, order } = begin()
+    answers = [new TypeError('network'), new TypeError('network'), new TypeError('network')]
+    await order('let-in', ['a'])
+    expect(sent).toHaveLength(3)
+    expect(who(shown.value, 'door')).toEqual(['a', 'b'])
+    expect(trouble.value).toContain('Nothing was done.')
+  })
+
+  it('does not send again what the server has said no to', async () => {
+    const { trouble, order } = begin()
+    answers = [Object.assign(new Error('You may not.'), { status: 403 })]
+    await order('lock')
+    expect(sent).toHaveLength(1)
+    expect(trouble.value).toBe('You may not. Nothing was done.')
+  })
+
+  it('keeps what waits for the service until it is settled', async () => {
+    const { shown, pending, trouble, order, settle } = begin()
+    answers = [{ ...done, act: 'lock', people: [], state: 'waiting', reason: 'away' }]
+    await order('lock')
+    expect(pending.value[0]?.waits).toBe(true)
+    expect(shown.value?.line.locked).toBe(true)
+    const key = sent[0]?.key ?? ''
+    const unsettled = { id: key, act: 'lock', people: [], reason: 'away', attempts: 2 }
+    settle([{ ...unsettled, state: 'waiting' }])
+    expect(pending.value).toHaveLength(1)
+    settle([{ ...unsettled, state: 'given-up' }])
+    expect(pending.value).toHaveLength(0)
+    expect(shown.value?.line.locked).toBe(false)
+    expect(trouble.value).toBe('Lock: given up, away.')
+  })
+})

@@ -1,0 +1,79 @@
+import { computed, ref, type Ref } from 'vue'
+import { api, take } from '@/api/client'
+import type { SessionPage } from '@/api/schema'
+import { freshKey, troubleOf, withOrder, type Asked, type Pending } from './floor'
+
+/**
+ * Orders of a session's page: each shows at once, is sent once, and stays until the page has been
+ * read after it was done; refused, it is taken back and said.
+ *
+ * @param page as the server has it
+ * @param reread reads the page again
+ */
+export function useOrders(
+  id: () => string,
+  page: Ref<SessionPage | undefined>,
+  reread: () => Promise<unknown>,
+) {
+  const pending = ref<Pending[]>([])
+  const trouble = ref('')
+  const shown = computed(() =>
+    page.value ? pending.value.reduce((so, p) => withOrder(so, p.asked), page.value) : page.value,
+  )
+  const drop = (key: string) => {
+    pending.value = pending.value.filter((p) => p.asked.key !== key)
+  }
+  /** Sends; where nobody answers, the same order again: the key makes it one. */
+  async function send(asked: Asked, tries = 3): Promise<void> {
+    try {
+      const order = await take(
+        api.POST('/api/floor/sessions/{id}/orders', {
+          params: { path: { id: id() } },
+          body: asked,
+        }),
+      )
+      trouble.value = troubleOf(order) || trouble.value
+      if (order.state === 'waiting') {
+        pending.value = pending.value.map((p) =>
+          p.asked.key === asked.key ? { ...p, waits: true } : p,
+        )
+        return
+      }
+      await reread()
+      drop(asked.key)
+    } catch (e) {
+      if (tries > 1 && !(e as { status?: number }).status) return send(asked, tries - 1)
+      drop(asked.key)
+      trouble.value = `${(e as Error).message} Nothing was done.`
+    }
+  }
+  function order(act: string, people: string[] = [], control?: string, value?: string) {
+    const isSame = (p: Pending) =>
+      p.asked.act === act &&
+      p.asked.people.join() === people.join() &&
+      p.asked.control === control &&
+      p.asked.value === value
+    // a second click on what is under way is the first one
+    if (pending.value.some(isSame)) return
+    trouble.value = ''
+    const asked: Asked = {
+      key: freshKey(),
+      act,
+      people,
+      ...(control ? { control } : {}),
+      ...(value ? { value } : {}),
+    }
+    pending.value = [...pending.value, { asked, waits: false }]
+    return send(asked)
+  }
+  /** What waited for the service and is settled now: shown as it came out. */
+  function settle(unsettled: SessionPage['orders']) {
+    for (const p of pending.value.filter((each) => each.waits)) {
+      const known = unsettled.find((o) => o.id === p.asked.key)
+      if (known?.state === 'waiting') continue
+      if (known) trouble.value = troubleOf(known)
+      drop(p.asked.key)
+    }
+  }
+  return { shown, pending, trouble, order, settle }
+}

@@ -1,0 +1,89 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { LedgerEntry } from '@/api/schema'
+import { fullTime } from '@/shell/times'
+import { actWords, askedIn, changedBy } from './ledger'
+
+/** One entry, with what was asked and what changed before and after. */
+const props = defineProps<{ entry: LedgerEntry }>()
+const emit = defineEmits<{ close: []; history: [object: string, id: string] }>()
+
+const most = 40
+const changed = computed(() => changedBy(props.entry))
+const asked = computed(() => askedIn(props.entry))
+const via: Record<string, string> = {
+  session: 'signed in here',
+  token: 'by an access token',
+  background: 'by the application itself',
+}
+</script>
+
+<template>
+  <aside class="min-h-0 overflow-auto border-l border-line bg-sheet px-4 py-3" aria-label="Entry">
+    <div class="flex items-baseline justify-between gap-2">
+      <h2 class="head">Entry {{ entry.seq }}: {{ actWords(entry.act) }}</h2>
+      <button class="link" @click="emit('close')">close</button>
+    </div>
+    <dl class="mt-2 grid grid-cols-[5.5rem_minmax(0,1fr)] gap-x-2 gap-y-0.5">
+      <dt class="text-soft">Who</dt>
+      <dd class="truncate" :title="entry.who">{{ entry.who }}</dd>
+      <dt class="text-soft">When</dt>
+      <dd>{{ fullTime(entry.at) }}</dd>
+      <dt class="text-soft">How</dt>
+      <dd>
+        {{ via[entry.via] ?? entry.via
+        }}<template v-if="entry.address">, from {{ entry.address }}</template>
+      </dd>
+      <dt class="text-soft">What</dt>
+      <dd>
+        {{ entry.object }} <span class="value">{{ entry.objectId }}</span>
+      </dd>
+    </dl>
+    <section v-for="thing in changed.slice(0, most)" :key="thing.object + thing.id" class="mt-4">
+      <div class="flex items-baseline justify-between gap-2 border-b border-line pb-1">
+        <h3 class="head truncate" :title="thing.title">{{ thing.title || thing.id }}</h3>
+        <button class="link shrink-0" @click="emit('history', thing.object, thing.id)">
+          its history
+        </button>
+      </div>
+      <p v-if="!thing.lines.length" class="mt-1 text-soft">Changed; not kept in full.</p>
+      <table v-else class="grid-lines w-full table-fixed">
+        <thead>
+          <tr>
+            <th scope="col" class="w-1/3">Value</th>
+            <th scope="col">Before</th>
+            <th scope="col">After</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="line in thing.lines" :key="line.name">
+            <td class="break-words">{{ line.name }}</td>
+            <td class="value break-words text-soft">{{ line.before || '–' }}</td>
+            <td class="value break-words">{{ line.after || '–' }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
+    <p v-if="changed.length > most" class="mt-2 text-soft">
+      and {{ changed.length - most }} more; all of them are in the export.
+    </p>
+    <section v-if="asked.length" class="mt-4">
+      <h3 class="head border-b border-line pb-1">What was asked</h3>
+      <dl class="mt-1">
+        <div
+          v-for="line in asked.slice(0, most)"
+          :key="line.name"
+          class="border-b border-hair py-0.5"
+        >
+          <dt class="inline text-soft">{{ line.name }}</dt>
+          <dd class="value ml-2 inline break-words">{{ line.after }}</dd>
+        </div>
+      </dl>
+    </section>
+    <section class="mt-4">
+      <h3 class="head border-b border-line pb-1">Chained</h3>
+      <p class="value mt-1 break-all text-soft">after {{ entry.previous }}</p>
+      <p class="value break-all">as {{ entry.hash }}</p>
+    </section>
+  </aside>
+</template>

@@ -1,0 +1,112 @@
+<script setup lang="ts">
+import { useQueryCache } from '@pinia/colada'
+import { computed, ref } from 'vue'
+import { optionsOf, useCatalogue, type Plain } from '@/api/catalogue'
+import { api, take } from '@/api/client'
+import type { AskedItem } from '@/api/schema'
+import TallyMark from '@/marks/TallyMark.vue'
+import ProblemNote from '@/shell/ProblemNote.vue'
+
+/** One thing a host is asked: they agree with one press, propose another change, or say why. */
+const props = defineProps<{ item: AskedItem }>()
+const cache = useQueryCache()
+const { controls } = useCatalogue()
+const saying = ref<'' | 'propose' | 'reason'>('')
+const reason = ref('')
+const control = ref(Object.keys(props.item.plan.changes)[0] ?? '')
+const value = ref('')
+const busy = ref(false)
+const problem = ref<Error | null>(null)
+const choices = computed(() => {
+  const of = controls.value.get(control.value)
+  return of ? optionsOf(of, []) : []
+})
+async function answer(what: 'agree' | 'propose' | 'reason') {
+  busy.value = true
+  problem.value = null
+  const chosen = choices.value.find((o) => String(o.value) === value.value)?.value as
+    Plain | undefined
+  try {
+    await take(
+      api.POST('/api/host-requests/items/{id}/answer', {
+        params: { path: { id: props.item.id } },
+        body: {
+          answer: what,
+          reason: reason.value,
+          ...(what === 'propose' && chosen !== undefined
+            ? { controls: { [control.value]: chosen } as never }
+            : {}),
+        },
+      }),
+    )
+    saying.value = ''
+    await cache.invalidateQueries({ key: ['lookout'] })
+    await cache.invalidateQueries({ key: ['requests'] })
+  } catch (e) {
+    problem.value = e as Error
+  } finally {
+    busy.value = false
+  }
+}
+const answered: Record<string, string> = {
+  proposed: 'You proposed something else; it waits for an answer.',
+  reasoned: 'You said why; it waits for an answer.',
+  agreed: 'You agreed; it is being changed.',
+}
+</script>
+
+<template>
+  <article class="border-b border-hair py-2" :aria-label="item.title">
+    <p class="flex items-center gap-2">
+      <TallyMark :severity="item.severity" /><strong>{{ item.title }}</strong>
+    </p>
+    <p class="pl-[30px]">{{ item.sentence }}</p>
+    <ul class="pl-[30px] text-soft">
+      <li v-for="w in item.words" :key="w">{{ w }}</li>
+      <li v-if="!item.words.length">No setting mends this; please see to it.</li>
+    </ul>
+    <p v-if="item.state !== 'open'" class="pl-[30px] text-kelp" role="status">
+      {{ answered[item.state] }}
+    </p>
+    <div v-else class="mt-1.5 flex flex-wrap gap-2 pl-[30px]">
+      <button class="button button-main" :disabled="busy" @click="answer('agree')">
+        {{ item.words.length ? 'Agree, change it' : 'I see to it' }}
+      </button>
+      <button
+        class="button"
+        :disabled="busy"
+        @click="saying = saying === 'propose' ? '' : 'propose'"
+      >
+        Something else
+      </button>
+      <button class="button" :disabled="busy" @click="saying = saying === 'reason' ? '' : 'reason'">
+        It has to be so
+      </button>
+    </div>
+    <form
+      v-if="saying"
+      class="mt-2 flex flex-wrap items-center gap-2 pl-[30px]"
+      @submit.prevent="answer(saying as 'propose' | 'reason')"
+    >
+      <template v-if="saying === 'propose'">
+        <select v-model="control" class="field" aria-label="Control">
+          <option v-for="[id, c] in controls" :key="id" :value="id">{{ c.title }}</option>
+        </select>
+        <select v-model="value" class="field" aria-label="Becomes" required>
+          <option v-for="o in choices" :key="String(o.value)" :value="String(o.value)">
+            {{ o.label }}
+          </option>
+        </select>
+      </template>
+      <input
+        v-model="reason"
+        class="field min-w-64 flex-1"
+        :placeholder="saying === 'reason' ? 'Why it has to be so' : 'A word with it'"
+        :aria-label="saying === 'reason' ? 'Why it has to be so' : 'A word with it'"
+        :required="saying === 'reason'"
+      />
+      <button class="button" :disabled="busy">Send</button>
+    </form>
+    <ProblemNote class="mt-1" :problem="problem" />
+  </article>
+</template>

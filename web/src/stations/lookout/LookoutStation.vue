@@ -1,0 +1,232 @@
+<script setup lang="ts">
+import { useQuery } from '@pinia/colada'
+import { computed } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, take } from '@/api/client'
+import { useSession } from '@/api/session'
+import TallyMark from '@/marks/TallyMark.vue'
+import { useKeys } from '@/shell/keys'
+import StatePanel from '@/shell/StatePanel.vue'
+import { day, shortTime } from '@/shell/times'
+import { driftWords } from '@/stations/audit/compare'
+import { counted } from '@/stations/audit/wall'
+import HostLookout from './HostLookout.vue'
+import { movedWords } from './tide'
+import TideStrip from './TideStrip.vue'
+
+/** What needs eyes now, the first page after sign-in. */
+const session = useSession()
+const router = useRouter()
+const {
+  data: lookout,
+  error,
+  refetch,
+} = useQuery({
+  key: ['lookout'],
+  query: () => take(api.GET('/api/lookout')),
+  enabled: () => !session.isHost,
+})
+const before = computed(() => lookout.value?.moved.at(-1)?.bySeverity)
+const names = ['', 'note', 'minor', 'moderate', 'serious', 'grave']
+const storms = computed(() => lookout.value?.storms ?? [])
+function toWall(meeting: string, family?: string) {
+  router.push({ path: '/audit', query: { meeting, ...(family ? { family } : {}) } })
+}
+useKeys([
+  {
+    key: 'Enter',
+    does: 'the worst finding',
+    act: () => {
+      const worst = storms.value[0]
+      if (worst) toWall(worst.meeting, worst.family)
+      else router.push('/audit')
+    },
+  },
+  {
+    key: 'a',
+    does: 'audit now',
+    act: () => session.isWarden && router.push('/audit?run=1'),
+  },
+])
+const most = (values: number[]) => Math.max(1, ...values)
+function spark(severity: number): string {
+  const values = (lookout.value?.moved ?? []).map((m) => m.bySeverity[String(severity)] ?? 0)
+  const now = lookout.value?.bySeverity[String(severity)] ?? 0
+  const all = [...values, now]
+  const top = most(all)
+  return all
+    .map(
+      (v, i) =>
+        `${((i / Math.max(all.length - 1, 1)) * 88 + 1).toFixed(1)},${(17 - (v / top) * 15).toFixed(1)}`,
+    )
+    .join(' ')
+}
+</script>
+
+<template>
+  <HostLookout v-if="session.isHost" />
+  <StatePanel v-else-if="error" state="failed" :problem="error" @retry="refetch()" />
+  <StatePanel v-else-if="!lookout" state="loading" />
+  <StatePanel v-else-if="!lookout.now" state="empty" title="Nothing is looked at yet">
+    <RouterLink class="link" to="/rulebook">Publish the first edition</RouterLink>, and the register
+    is judged by it at once.
+  </StatePanel>
+  <div v-else class="flex min-h-full flex-col">
+    <section class="border-b border-line px-5 pb-2 pt-3" aria-label="The next fourteen days">
+      <div class="mb-1 flex items-baseline gap-4">
+        <h1 class="text-xl font-bold">
+          {{ lookout.grave ? counted(lookout.grave, 'grave finding') : 'No grave finding' }}
+        </h1>
+        <span class="text-soft" role="status">
+          <template v-if="lookout.renewing"
+            >looking at everything again: {{ lookout.renewing.scanned }} of
+            {{ lookout.renewing.meetings }}</template
+          >
+          <template v-else-if="lookout.lastRun"
+            >last audit
+            <RouterLink class="link" :to="`/audit/${lookout.lastRun.id}`">{{
+              lookout.lastRun.id
+            }}</RouterLink>, {{ shortTime(lookout.lastRun.startedAt) }}</template
+          >
+        </span>
+        <RouterLink v-if="session.isWarden" class="button button-main ml-auto" to="/audit?run=1"
+          >Audit now</RouterLink
+        >
+      </div>
+      <TideStrip :tide="lookout.tide" @open="toWall($event)" />
+    </section>
+    <div class="grid flex-1 grid-cols-[minmax(0,5fr)_minmax(0,3.2fr)_minmax(0,4fr)]">
+      <section class="border-r border-line px-5 py-3" aria-label="Storms">
+        <h2 class="head border-b border-ink pb-1">Storms</h2>
+        <p v-if="!storms.length" class="py-2 text-kelp">
+          No meeting has a grave finding.
+          <RouterLink class="link" to="/audit">See what is open</RouterLink>
+        </p>
+        <ul>
+          <li v-for="(s, i) in storms" :key="i" class="border-b border-hair py-1.5">
+            <button class="block w-full text-left" @click="toWall(s.meeting, s.family)">
+              <span class="flex items-center gap-2">
+                <TallyMark :severity="s.severity" />
+                <strong class="truncate">{{ s.title }}</strong>
+                <span class="value ml-auto whitespace-nowrap">{{ shortTime(s.next) }}</span>
+              </span>
+              <span class="block pl-[30px] leading-snug"
+                >{{ s.text
+                }}<span v-if="s.more" class="text-soft"> and {{ s.more }} more</span></span
+              >
+            </button>
+          </li>
+        </ul>
+        <RouterLink v-if="storms.length" class="link mt-1 block" to="/audit?severity=5"
+          >All of them on the wall</RouterLink
+        >
+      </section>
+      <section class="border-r border-line px-5 py-3" aria-label="Open findings">
+        <h2 class="head border-b border-ink pb-1">Open, and how that moved</h2>
+        <table class="w-full">
+          <tbody>
+            <tr v-for="s in [5, 4, 3, 2, 1]" :key="s" class="border-b border-hair">
+              <td class="py-1">
+                <RouterLink :to="`/audit?severity=${s}`" class="flex items-center gap-2">
+                  <TallyMark :severity="s" />{{ names[s] }}
+                </RouterLink>
+              </td>
+              <td class="value text-right text-[15px]">{{ lookout.bySeverity[String(s)] }}</td>
+              <td class="pl-3">
+                <svg width="90" height="18" aria-hidden="true">
+                  <polyline
+                    :points="spark(s)"
+                    fill="none"
+                    :stroke="s >= 4 ? 'var(--rust)' : 'var(--soft)'"
+                    stroke-width="1.5"
+                  />
+                </svg>
+              </td>
+              <td class="whitespace-nowrap pl-2 text-[12.5px] text-soft">
+                {{ movedWords(lookout.bySeverity[String(s)] ?? 0, before?.[String(s)]) }}
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <p class="mt-1 text-[12.5px] text-soft">
+          against the last audit; {{ lookout.waived }} more are
+          <RouterLink class="link" to="/audit?show=waived">waived</RouterLink>
+        </p>
+        <h2 class="head mt-4 border-b border-ink pb-1">Drifted since clean</h2>
+        <p v-if="!lookout.drifted.length" class="py-1.5 text-kelp">Nothing has.</p>
+        <ul>
+          <li
+            v-for="d in lookout.drifted.slice(0, 4)"
+            :key="d.meeting"
+            class="border-b border-hair py-1"
+          >
+            <button class="block w-full text-left" @click="toWall(d.meeting)">
+              <span class="flex items-center gap-2"
+                ><TallyMark :severity="d.worst" /><strong class="truncate">{{ d.title }}</strong>
+              </span>
+              <span class="block pl-[30px] text-[12.5px] text-soft">{{ driftWords(d) }}</span>
+            </button>
+          </li>
+        </ul>
+      </section>
+      <section class="px-5 py-3" aria-label="Waiting">
+        <h2 class="head border-b border-ink pb-1">
+          <RouterLink to="/audit/requests">Hosts who have not answered</RouterLink>
+        </h2>
+        <p v-if="!lookout.requests.length" class="py-1.5 text-kelp">Nobody is waited for.</p>
+        <ul>
+          <li
+            v-for="r in lookout.requests.slice(0, 4)"
+            :key="r.id"
+            class="border-b border-hair py-1"
+          >
+            <RouterLink to="/audit/requests" class="block">
+              <span class="flex justify-between gap-2"
+                ><strong class="truncate">{{ r.host }}</strong>
+                <span class="value whitespace-nowrap">asked {{ day(r.askedAt) }}</span></span
+              >
+              <span class="block text-[12.5px] text-soft"
+                >{{ counted(r.items.length, 'finding')
+                }}<template v-if="r.items.some((i) => i.state !== 'open')"
+                  >, <strong class="text-rust">answered</strong></template
+                >; may be applied from {{ day(r.applyAfter) }}</span
+              >
+            </RouterLink>
+          </li>
+        </ul>
+        <h2 class="head mt-4 border-b border-ink pb-1">
+          <RouterLink to="/audit/waivers">Waivers about to lapse</RouterLink>
+        </h2>
+        <p v-if="!lookout.lapsing.length" class="py-1.5 text-soft">None within a week.</p>
+        <ul>
+          <li
+            v-for="w in lookout.lapsing.slice(0, 4)"
+            :key="w.id"
+            class="border-b border-hair py-1"
+          >
+            <RouterLink to="/audit/waivers" class="block">
+              <span class="flex justify-between gap-2"
+                ><strong class="truncate">{{ w.title ?? w.subject }}</strong>
+                <span class="value whitespace-nowrap">{{ shortTime(w.until) }}</span></span
+              >
+              <span class="block truncate text-[12.5px] text-soft">{{ w.reason }}</span>
+            </RouterLink>
+          </li>
+        </ul>
+        <p
+          v-if="lookout.waiversAsked.length || lookout.waitingForSecond"
+          class="mt-3 border-l-4 border-sand bg-sand-wash px-3 py-1.5"
+        >
+          <RouterLink class="link" to="/audit/waivers">
+            <template v-if="lookout.waiversAsked.length"
+              >{{ counted(lookout.waiversAsked.length, 'waiver') }} asked for by hosts.
+            </template>
+            <template v-if="lookout.waitingForSecond"
+              >{{ counted(lookout.waitingForSecond, 'waiver') }} waiting for your word.</template
+            >
+          </RouterLink>
+        </p>
+      </section>
+    </div>
+  </div>
+</template>

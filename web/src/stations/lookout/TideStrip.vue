@@ -1,0 +1,115 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import type { Mark, Tide } from '@/api/schema'
+import { shortTime } from '@/shell/times'
+import { daysOf, placed, shore } from './tide'
+
+/** The next fourteen days as a tide: time across, each occurrence a mark as high as it is exposed. */
+const props = defineProps<{ tide: Tide }>()
+const emit = defineEmits<{ open: [meeting: string] }>()
+const box = ref<HTMLElement | null>(null)
+const { width } = useElementSize(box)
+const height = 172
+const base = 142
+const across = computed(() => Math.max(width.value, 300))
+const places = computed(() =>
+  placed(props.tide.marks, props.tide.from, props.tide.to, across.value, 116),
+)
+const days = computed(() => daysOf(props.tide.from, props.tide.to, across.value))
+const now = computed(() => {
+  const begin = new Date(props.tide.from).getTime()
+  const length = new Date(props.tide.to).getTime() - begin
+  return ((Date.now() - begin) / length) * across.value
+})
+const edge = computed(() => shore(places.value, across.value, base))
+const words = (m: Mark) => `${m.title}, ${shortTime(m.start)}, exposure ${m.exposure}`
+const inHand = ref<Mark | null>(null)
+</script>
+
+<template>
+  <figure ref="box" class="relative min-w-0">
+    <svg
+      :width="across"
+      :height="height"
+      :viewBox="`0 0 ${across} ${height}`"
+      role="group"
+      aria-label="The next fourteen days"
+    >
+      <g v-for="d in days" :key="d.x">
+        <rect
+          v-if="d.weekend"
+          :x="d.x"
+          y="0"
+          :width="across / 14"
+          :height="base"
+          fill="var(--hair)"
+          opacity="0.45"
+        />
+        <line :x1="d.x + 0.5" :x2="d.x + 0.5" y1="0" :y2="base" stroke="var(--hair)" />
+        <text :x="d.x + 4" :y="base + 18" class="value" fill="var(--soft)">{{ d.name }}</text>
+      </g>
+      <g v-for="e in [25, 50]" :key="e">
+        <line
+          x1="0"
+          :x2="across"
+          :y1="base - (e / 100) * 116"
+          :y2="base - (e / 100) * 116"
+          stroke="var(--line)"
+          stroke-dasharray="2 4"
+        />
+      </g>
+      <polygon :points="`0,${base} ${edge} ${across},${base}`" fill="var(--sea-wash)" />
+      <g v-for="(p, i) in places" :key="i">
+        <line
+          :x1="p.x"
+          :x2="p.x"
+          :y1="base"
+          :y2="base - p.height"
+          :stroke="p.storm ? 'var(--rust)' : 'var(--sea)'"
+          :stroke-width="p.storm ? 2.5 : 1.5"
+        />
+        <path
+          v-if="p.storm"
+          :d="`M${p.x - 4} ${base - p.height - 3} l4 -6 l4 6 z`"
+          fill="var(--rust)"
+        />
+        <rect
+          :x="p.x - 4"
+          :y="base - p.height - 10"
+          width="8"
+          :height="p.height + 10"
+          fill="transparent"
+          class="cursor-pointer"
+          @click="emit('open', p.mark.meeting)"
+          @pointerenter="inHand = p.mark"
+          @pointerleave="inHand = null"
+        >
+          <title>{{ words(p.mark) }}</title>
+        </rect>
+      </g>
+      <line x1="0" :x2="across" :y1="base + 0.5" :y2="base + 0.5" stroke="var(--ink)" />
+      <line :x1="now" :x2="now" y1="0" :y2="base" stroke="var(--ink)" stroke-width="1.5" />
+      <text :x="now + 5" y="11" class="value" fill="var(--ink)">now</text>
+    </svg>
+    <figcaption class="flex justify-between text-[12.5px] text-soft">
+      <span v-if="inHand">{{ words(inHand) }}</span>
+      <span v-else
+        >{{ tide.marks.length }} occurrences of
+        {{
+          tide.shown < tide.series
+            ? `the ${tide.shown} most exposed of ${tide.series} series`
+            : `${tide.series} series`
+        }}; a mark is as high as its meeting is exposed</span
+      >
+      <span class="flex items-center gap-1"
+        ><svg width="10" height="9" aria-hidden="true">
+          <path d="M1 8 l4 -6 l4 6 z" fill="var(--rust)" /></svg
+        >with a grave finding</span
+      >
+    </figcaption>
+    <ul class="hidden-label">
+      <li v-for="(p, i) in places.slice(0, 60)" :key="i">{{ words(p.mark) }}</li>
+    </ul>
+  </figure>
+</template>

@@ -1,0 +1,118 @@
+<script setup lang="ts">
+import { useQueryCache } from '@pinia/colada'
+import { ref, watch } from 'vue'
+import { useOrganisation } from '@/api/catalogue'
+import { api, take } from '@/api/client'
+import ModalSheet from '@/shell/ModalSheet.vue'
+import ProblemNote from '@/shell/ProblemNote.vue'
+import { allZones } from '@/stations/scheduling/zones'
+
+/** Somebody's entry in the directory. */
+interface Entry {
+  email: string
+  name?: string | null
+  standing: string
+  unit?: string | null
+  active: boolean
+  zone?: string | null
+}
+const props = defineProps<{ open: boolean; person: Entry | null }>()
+const emit = defineEmits<{ close: []; saved: [email: string] }>()
+
+const cache = useQueryCache()
+const { organisation } = useOrganisation()
+const email = ref('')
+const name = ref('')
+const standing = ref('member')
+const unit = ref('')
+const active = ref(true)
+const zone = ref('')
+const busy = ref(false)
+const problem = ref<Error | null>(null)
+watch(
+  () => props.open,
+  (open) => {
+    if (!open) return
+    email.value = props.person?.email ?? ''
+    name.value = props.person?.name ?? ''
+    standing.value = props.person?.standing === 'guest' ? 'guest' : 'member'
+    unit.value = props.person?.unit ?? ''
+    active.value = props.person ? props.person.active : true
+    zone.value = props.person?.zone ?? ''
+    problem.value = null
+  },
+  { immediate: true },
+)
+async function save() {
+  busy.value = true
+  problem.value = null
+  try {
+    const saved = await take(
+      api.PUT('/api/people/{email}', {
+        params: { path: { email: email.value.trim() } },
+        body: {
+          name: name.value,
+          standing: standing.value as 'member',
+          unit: unit.value || null,
+          active: active.value,
+          zone: zone.value || null,
+        },
+      }),
+    )
+    await cache.invalidateQueries()
+    emit('saved', saved.email)
+    emit('close')
+  } catch (e) {
+    problem.value = e as Error
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <ModalSheet
+    :open="open"
+    :title="person ? 'Change their entry' : 'Add somebody'"
+    @close="emit('close')"
+  >
+    <form class="grid grid-cols-[5.5rem_1fr] items-center gap-x-3 gap-y-2" @submit.prevent="save">
+      <label for="p-email" class="text-soft">address</label>
+      <input
+        id="p-email"
+        v-model="email"
+        class="field value"
+        type="email"
+        required
+        :readonly="!!person"
+      />
+      <label for="p-name" class="text-soft">name</label>
+      <input id="p-name" v-model="name" class="field" required maxlength="200" />
+      <label for="p-standing" class="text-soft">standing</label>
+      <select id="p-standing" v-model="standing" class="field">
+        <option value="member">member: an account here</option>
+        <option value="guest">guest: from outside, with an account here</option>
+      </select>
+      <label for="p-unit" class="text-soft">unit</label>
+      <select id="p-unit" v-model="unit" class="field">
+        <option value="">none</option>
+        <option v-for="u in organisation?.units ?? []" :key="u.id" :value="u.id">
+          {{ u.name }}
+        </option>
+      </select>
+      <label for="p-zone" class="text-soft">zone</label>
+      <input id="p-zone" v-model="zone" class="field" list="p-zones" placeholder="not known" />
+      <datalist id="p-zones"><option v-for="z in allZones" :key="z" :value="z" /></datalist>
+      <span />
+      <label class="flex items-center gap-2">
+        <input v-model="active" type="checkbox" /> active
+      </label>
+      <ProblemNote class="col-span-2" :problem="problem" />
+      <span />
+      <div class="flex gap-3">
+        <button class="button button-main" :disabled="busy">Save</button>
+        <button type="button" class="button" @click="emit('close')">Leave it</button>
+      </div>
+    </form>
+  </ModalSheet>
+</template>

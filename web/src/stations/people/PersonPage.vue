@@ -1,0 +1,191 @@
+<script setup lang="ts">
+import { useQuery, useQueryCache } from '@pinia/colada'
+import { computed, ref } from 'vue'
+import { useOrganisation } from '@/api/catalogue'
+import { api, take } from '@/api/client'
+import { useSession } from '@/api/session'
+import ProblemNote from '@/shell/ProblemNote.vue'
+import StatePanel from '@/shell/StatePanel.vue'
+import { shortTime } from '@/shell/times'
+import PeoplePicker from '@/stations/scheduling/PeoplePicker.vue'
+import PersonDialog from './PersonDialog.vue'
+
+/** One person: who they are, what they host, and what they can get into. */
+const props = defineProps<{ email: string }>()
+const session = useSession()
+const cache = useQueryCache()
+const { unitName, organisation } = useOrganisation()
+const { data, error, refetch } = useQuery({
+  key: () => ['person', props.email],
+  query: () =>
+    take(api.GET('/api/people/{email}/page', { params: { path: { email: props.email } } })),
+})
+const editing = ref(false)
+const handing = ref(false)
+const to = ref('')
+const busy = ref(false)
+const problem = ref<Error | null>(null)
+const said = ref('')
+const listNames = computed(() =>
+  (data.value?.lists ?? []).map(
+    (id) => organisation.value?.lists.find((l) => l.id === id)?.name ?? id,
+  ),
+)
+const spaceNames = computed(() =>
+  (data.value?.spaces ?? []).map(
+    (id) => organisation.value?.spaces.find((s) => s.id === id)?.name ?? id,
+  ),
+)
+const ties: Record<string, string> = {
+  host: 'hosts it',
+  'co-host': 'co-host',
+  named: 'invited by name',
+  listed: 'through a list or space',
+  none: 'not invited',
+}
+const outcomes: Record<string, string> = {
+  in: 'straight in',
+  held: 'waits',
+  refused: 'refused',
+}
+async function handOver() {
+  busy.value = true
+  problem.value = null
+  try {
+    const done = await take(
+      api.POST('/api/people/{email}/hand-over', {
+        params: { path: { email: props.email } },
+        body: { to: to.value },
+      }),
+    )
+    said.value = `${done.meetings} meetings are ${to.value}’s now.`
+    handing.value = false
+    await cache.invalidateQueries({ key: ['meetings'] })
+    await refetch()
+  } catch (e) {
+    problem.value = e as Error
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <StatePanel v-if="error" state="failed" :problem="error" @retry="refetch()" />
+  <StatePanel v-else-if="!data" state="loading" />
+  <div v-else class="h-full overflow-auto px-5 py-4">
+    <p><RouterLink class="link" to="/people">People</RouterLink></p>
+    <div class="mt-1 flex items-baseline gap-4">
+      <h1 class="text-xl font-bold">{{ data.name ?? data.email }}</h1>
+      <span v-if="data.known && !data.active" class="text-sand">no longer active</span>
+      <span v-if="!data.known" class="text-sand">in no directory</span>
+      <button
+        v-if="session.isWarden && data.known"
+        type="button"
+        class="button ml-auto"
+        @click="editing = true"
+      >
+        Change
+      </button>
+    </div>
+    <dl class="mt-2 grid max-w-3xl grid-cols-[6rem_1fr] gap-y-1">
+      <dt class="text-soft">address</dt>
+      <dd class="value">{{ data.email }}</dd>
+      <dt class="text-soft">standing</dt>
+      <dd>{{ data.standing }}{{ data.unit ? `, ${unitName(data.unit)}` : '' }}</dd>
+      <dt class="text-soft">zone</dt>
+      <dd>{{ data.zone ?? 'not known' }}</dd>
+      <dt class="text-soft">lists</dt>
+      <dd>{{ listNames.join(', ') || 'none' }}</dd>
+      <dt class="text-soft">spaces</dt>
+      <dd>{{ spaceNames.join(', ') || 'none' }}</dd>
+      <dt class="text-soft">hosts</dt>
+      <dd class="flex items-center gap-3">
+        <RouterLink
+          v-if="data.hosts"
+          class="link"
+          :to="{ path: '/register', query: { host: data.email } }"
+          >{{ data.hosts }} meetings</RouterLink
+        >
+        <span v-else>nothing</span>
+        <button
+          v-if="session.isWarden && data.hosts && !handing"
+          type="button"
+          class="link"
+          @click="handing = true"
+        >
+          hand all of them over…
+        </button>
+      </dd>
+    </dl>
+    <div
+      v-if="handing"
+      class="mt-2 flex max-w-3xl items-center gap-3 border-l-4 border-sand bg-sand-wash px-3 py-2"
+    >
+      <span>Who hosts them from now on?</span>
+      <span v-if="to" class="value">{{ to }}</span>
+      <PeoplePicker class="w-64" label="The new host" :taken="[data.email]" @choose="to = $event" />
+      <button type="button" class="button" :disabled="!to || busy" @click="handOver">
+        Hand over {{ data.hosts }}
+      </button>
+      <button type="button" class="link" @click="handing = false">leave it</button>
+    </div>
+    <ProblemNote class="mt-2 max-w-3xl" :problem="problem" />
+    <p v-if="said" class="mt-2 max-w-3xl border-l-4 border-kelp bg-sheet px-3 py-1.5" role="status">
+      {{ said }}
+    </p>
+
+    <h2 class="head mt-5 border-b border-ink pb-1">
+      What they come to <span class="font-normal text-soft">{{ data.ways.length }}</span>
+    </h2>
+    <p v-if="!data.ways.length" class="text-soft">They are invited to nothing.</p>
+    <table v-else class="grid-lines">
+      <thead>
+        <tr>
+          <th>Meeting</th>
+          <th>How they came by it</th>
+          <th>At the door</th>
+          <th>Held or refused by</th>
+          <th>Once in</th>
+          <th>Next</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="w in data.ways" :key="w.meeting">
+          <td>
+            <RouterLink class="head" :to="`/register/${encodeURIComponent(w.meeting)}`">{{
+              w.title
+            }}</RouterLink>
+          </td>
+          <td class="text-soft">{{ ties[w.tie] ?? w.tie }}</td>
+          <td :class="w.outcome === 'refused' ? 'text-rust' : ''">
+            {{ outcomes[w.outcome] ?? w.outcome }}
+          </td>
+          <td class="value text-soft">{{ w.step ?? '' }}</td>
+          <td>{{ w.role ?? '' }}</td>
+          <td class="value whitespace-nowrap">{{ shortTime(w.next) }}</td>
+        </tr>
+      </tbody>
+    </table>
+
+    <h2 class="head mt-5 border-b border-ink pb-1">What they could walk into uninvited</h2>
+    <p class="mt-1">
+      Of the other meetings in the next 90 days, with a link that somebody left about:
+      <strong :class="data.free ? 'text-rust' : 'text-kelp'">{{ data.free }}</strong> straight in,
+      <strong>{{ data.held }}</strong> held at the door,
+      <strong>{{ data.refused }}</strong> refused.
+    </p>
+    <ul v-if="data.open.length" class="mt-1 columns-2 gap-6">
+      <li v-for="w in data.open" :key="w.meeting" class="flex justify-between gap-3">
+        <RouterLink class="link truncate" :to="`/register/${encodeURIComponent(w.meeting)}`">{{
+          w.title
+        }}</RouterLink>
+        <span class="whitespace-nowrap text-soft">as {{ w.role }}</span>
+      </li>
+    </ul>
+    <p v-if="data.free > data.open.length" class="text-soft">
+      and {{ data.free - data.open.length }} more
+    </p>
+    <PersonDialog :open="editing" :person="data" @close="editing = false" @saved="refetch()" />
+  </div>
+</template>

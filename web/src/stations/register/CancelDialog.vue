@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import { useQueryCache } from '@pinia/colada'
+import { ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, take } from '@/api/client'
+import ModalSheet from '@/shell/ModalSheet.vue'
+import ProblemNote from '@/shell/ProblemNote.vue'
+
+/** Cancelling a meeting: who is told, and that it can be put back. */
+const props = defineProps<{ open: boolean; id: string; version: number; title: string }>()
+const emit = defineEmits<{ close: [] }>()
+
+const router = useRouter()
+const cache = useQueryCache()
+const send = ref(true)
+const word = ref('')
+const busy = ref(false)
+const problem = ref<Error | null>(null)
+
+async function cancel() {
+  busy.value = true
+  problem.value = null
+  try {
+    await take(
+      api.DELETE('/api/meetings/{id}', {
+        params: {
+          path: { id: props.id },
+          query: { version: props.version, send: send.value, word: word.value },
+        },
+      }),
+    )
+    emit('close')
+    await router.push('/register/cancelled')
+    await cache.invalidateQueries({ key: ['meetings'] })
+  } catch (e) {
+    problem.value = e as Error
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <ModalSheet :open="open" :title="`Cancel “${title}”?`" @close="emit('close')">
+    <p class="text-soft">
+      It leaves the register, all its dates with it. It can be put back from the cancelled ones.
+    </p>
+    <label class="mt-3 flex items-center gap-2">
+      <input v-model="send" type="checkbox" /> tell everybody invited
+    </label>
+    <label class="mt-2 block">
+      <span class="text-soft">a word to them</span>
+      <textarea v-model="word" class="field mt-1 w-full" rows="2" maxlength="2000" />
+    </label>
+    <ProblemNote class="mt-2" :problem="problem" />
+    <div class="mt-4 flex gap-3">
+      <button type="button" class="button button-main" :disabled="busy" @click="cancel">
+        {{ busy ? 'Cancelling…' : 'Cancel the meeting' }}
+      </button>
+      <button type="button" class="button" @click="emit('close')">Keep it</button>
+    </div>
+  </ModalSheet>
+</template>

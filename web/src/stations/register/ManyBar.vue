@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useCatalogue } from '@/api/catalogue'
+import { api, take } from '@/api/client'
+import ProblemNote from '@/shell/ProblemNote.vue'
+import PeoplePicker from '@/stations/scheduling/PeoplePicker.vue'
+
+/** One act on the meetings that were chosen: all of them, or none. */
+const props = defineProps<{ ids: string[] }>()
+const emit = defineEmits<{ done: []; none: [] }>()
+
+const { catalogue } = useCatalogue()
+const act = ref<'' | 'control' | 'hand-over' | 'cancel'>('')
+const control = ref('')
+const value = ref('')
+const to = ref('')
+const send = ref(true)
+const word = ref('')
+const busy = ref(false)
+const problem = ref<Error | null>(null)
+const said = ref('')
+const about = computed(() => catalogue.value?.controls.find((c) => c.id === control.value))
+const ready = computed(
+  () =>
+    (act.value === 'control' && about.value && value.value !== '') ||
+    (act.value === 'hand-over' && to.value) ||
+    act.value === 'cancel',
+)
+const words = computed(() => {
+  const many = `${props.ids.length} meeting${props.ids.length === 1 ? '' : 's'}`
+  if (act.value === 'control') return `Set it in ${many}`
+  if (act.value === 'hand-over') return `Hand over ${many}`
+  return `Cancel ${many}`
+})
+
+async function go() {
+  busy.value = true
+  problem.value = null
+  try {
+    const plain = /^\d+$/.test(value.value) ? Number(value.value) : value.value
+    const done = await take(
+      api.POST('/api/meetings/many', {
+        body: {
+          ids: props.ids,
+          act: act.value as 'control',
+          control: act.value === 'control' ? control.value : null,
+          value: (act.value === 'control' ? plain : null) as never,
+          to: act.value === 'hand-over' ? to.value : null,
+          send: send.value,
+          word: word.value || null,
+        },
+      }),
+    )
+    said.value = `${done.meetings} done${done.sent ? `, ${done.sent} messages sent` : ''}.`
+    emit('done')
+  } catch (e) {
+    problem.value = e as Error
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <div
+    class="flex shrink-0 flex-wrap items-center gap-3 border-b border-ink bg-sea-wash px-5 py-1.5"
+    role="region"
+    aria-label="Several at once"
+  >
+    <strong>{{ ids.length }} chosen</strong>
+    <select v-model="act" class="field" aria-label="What to do with them">
+      <option value="">do…</option>
+      <option value="control">change a control</option>
+      <option value="hand-over">hand over to another host</option>
+      <option value="cancel">cancel</option>
+    </select>
+    <template v-if="act === 'control'">
+      <select v-model="control" class="field" aria-label="Control" @change="value = ''">
+        <option value="">which control</option>
+        <option
+          v-for="c in catalogue?.controls.filter((c) => c.scale !== 'sets') ?? []"
+          :key="c.id"
+          :value="c.id"
+        >
+          {{ c.title }}
+        </option>
+      </select>
+      <select
+        v-if="about?.scale === 'words'"
+        v-model="value"
+        class="field value"
+        aria-label="Value"
+      >
+        <option value="">to what</option>
+        <option v-for="r in about.rungs" :key="r.word" :value="r.word">{{ r.label }}</option>
+      </select>
+      <input
+        v-else-if="about"
+        v-model="value"
+        class="field value w-28"
+        aria-label="Value"
+        :placeholder="about.unit ?? 'a number'"
+      />
+    </template>
+    <template v-if="act === 'hand-over'">
+      <span v-if="to" class="value">{{ to }}</span>
+      <PeoplePicker
+        class="w-64"
+        label="The new host"
+        placeholder="The new host…"
+        @choose="to = $event"
+      />
+    </template>
+    <template v-if="act === 'cancel'">
+      <label class="flex items-center gap-1.5">
+        <input v-model="send" type="checkbox" /> tell everybody invited
+      </label>
+      <input v-model="word" class="field w-56" placeholder="A word to them" aria-label="A word" />
+    </template>
+    <button v-if="act" type="button" class="button" :disabled="!ready || busy" @click="go">
+      {{ busy ? 'Working…' : words }}
+    </button>
+    <button type="button" class="link" @click="emit('none')">Choose none</button>
+    <span role="status">{{ said }}</span>
+    <ProblemNote class="w-full" :problem="problem" />
+  </div>
+</template>

@@ -1,0 +1,173 @@
+<script setup lang="ts">
+import { useElementSize, useScroll } from '@vueuse/core'
+import { computed, nextTick, ref, watch } from 'vue'
+import { useOrganisation } from '@/api/catalogue'
+import type { Line } from '@/api/schema'
+import TallyMark from '@/marks/TallyMark.vue'
+import WaterLine from '@/marks/WaterLine.vue'
+import { shortTime } from '@/shell/times'
+import type { Column } from './columns'
+import { recurrenceWords } from './recurrence'
+import { windowOf } from './windowed'
+
+/** The register's rows, however many: only those in sight are there. */
+const props = defineProps<{
+  columns: Column[]
+  total: number
+  at: (index: number) => Line | undefined
+  row: number
+  sort: string
+  selected: Set<string>
+  selectable: boolean
+}>()
+const emit = defineEmits<{
+  want: [first: number, last: number]
+  row: [index: number]
+  open: [id: string]
+  sort: [by: string]
+  toggle: [id: string]
+}>()
+
+const height = 34
+const scroller = ref<HTMLElement | null>(null)
+const { y } = useScroll(scroller)
+const { height: seen } = useElementSize(scroller)
+const { unitName, kindName, organisation } = useOrganisation()
+const roomName = (id?: string | null) =>
+  organisation.value?.rooms.find((r) => r.id === id)?.name ?? ''
+const shown = computed(() => windowOf(props.total, y.value, seen.value || 700, height))
+watch(shown, (w) => emit('want', w.first, w.last), { immediate: true })
+const rows = computed(() =>
+  Array.from({ length: shown.value.last - shown.value.first }, (_, i) => ({
+    index: shown.value.first + i,
+    line: props.at(shown.value.first + i),
+  })),
+)
+const template = computed(
+  () => `${props.selectable ? '2.25rem ' : ''}${props.columns.map((c) => c.width).join(' ')}`,
+)
+
+/** Brings a row into sight and gives it the focus. */
+async function show(index: number) {
+  const box = scroller.value
+  if (!box) return
+  const top = index * height
+  if (top < box.scrollTop) box.scrollTop = top
+  else if (top + height > box.scrollTop + box.clientHeight - height) {
+    box.scrollTop = top + 2 * height - box.clientHeight
+  }
+  await nextTick()
+  document.getElementById(`row-${index}`)?.querySelector('a')?.focus({ preventScroll: true })
+}
+watch(() => props.row, show)
+const sorted = (c: Column) =>
+  !c.sort || props.sort.replace('-', '') !== c.sort
+    ? undefined
+    : props.sort.startsWith('-')
+      ? 'descending'
+      : 'ascending'
+defineExpose({ scroller })
+</script>
+
+<template>
+  <div ref="scroller" class="min-h-0 flex-1 overflow-auto" role="table" :aria-rowcount="total + 1">
+    <div
+      class="sticky top-0 z-10 grid items-end border-b border-ink bg-paper px-5 text-[12.5px] text-soft"
+      role="row"
+      :style="{ gridTemplateColumns: template }"
+    >
+      <span v-if="selectable" role="columnheader"><span class="hidden-label">Chosen</span></span>
+      <span
+        v-for="c in columns"
+        :key="c.id"
+        role="columnheader"
+        class="truncate px-1 py-1.5"
+        :class="c.id === 'invited' ? 'pr-5 text-right' : ''"
+        :aria-sort="sorted(c)"
+      >
+        <button
+          v-if="c.sort"
+          type="button"
+          class="hover:text-ink"
+          :class="sorted(c) ? 'font-bold text-ink' : ''"
+          @click="emit('sort', sorted(c) === 'ascending' ? `-${c.sort}` : c.sort)"
+        >
+          {{ c.name
+          }}<span v-if="sorted(c)" aria-hidden="true">{{
+            sorted(c) === 'ascending' ? ' ↓' : ' ↑'
+          }}</span>
+        </button>
+        <template v-else>{{ c.name }}</template>
+      </span>
+    </div>
+    <div :style="{ height: `${shown.before}px` }" />
+    <div
+      v-for="{ index, line } in rows"
+      :id="`row-${index}`"
+      :key="index"
+      role="row"
+      :aria-rowindex="index + 2"
+      class="grid cursor-pointer items-center border-b border-hair px-5"
+      :class="
+        index === row
+          ? 'bg-sheet outline outline-1 -outline-offset-1 outline-ink'
+          : 'hover:bg-sheet'
+      "
+      :style="{ gridTemplateColumns: template, height: `${height}px` }"
+      @click="line && emit('open', line.id)"
+    >
+      <span v-if="selectable" role="cell">
+        <input
+          v-if="line"
+          type="checkbox"
+          :aria-label="`Choose ${line.title}`"
+          :checked="selected.has(line.id)"
+          @click.stop
+          @change="emit('toggle', line.id)"
+        />
+      </span>
+      <span
+        v-for="c in columns"
+        :key="c.id"
+        role="cell"
+        class="truncate px-1"
+        :class="c.id === 'invited' ? 'pr-5 text-right' : ''"
+      >
+        <template v-if="!line">
+          <span v-if="c.id === 'title'" class="text-soft">…</span>
+        </template>
+        <template v-else-if="c.id === 'title'">
+          <RouterLink
+            :to="`/register/${encodeURIComponent(line.id)}`"
+            class="head"
+            @click.stop
+            @focus="emit('row', index)"
+            >{{ line.title }}</RouterLink
+          >
+          <span class="ml-1.5 text-[12.5px] text-soft">{{ unitName(line.unit) }}</span>
+        </template>
+        <span v-else-if="c.id === 'kind'" class="text-soft">{{ kindName(line.kind) }}</span>
+        <span v-else-if="c.id === 'unit'" class="text-soft">{{ unitName(line.unit) }}</span>
+        <span v-else-if="c.id === 'host'" :title="line.host">{{ line.hostName }}</span>
+        <span v-else-if="c.id === 'next'" class="value">{{ shortTime(line.next) }}</span>
+        <span v-else-if="c.id === 'recurs'" class="text-[12.5px] text-soft">{{
+          recurrenceWords(line.recurrence)
+        }}</span>
+        <span v-else-if="c.id === 'room'" class="text-soft">{{ roomName(line.room) }}</span>
+        <span v-else-if="c.id === 'invited'" class="value">{{ line.invited }}</span>
+        <template v-else-if="c.id === 'findings'">
+          <template v-if="line.findings">
+            <TallyMark :severity="line.worst" :count="line.findings" />
+            <span class="value ml-1">{{ line.findings }}</span>
+          </template>
+          <span v-else class="text-soft">·<span class="hidden-label">none</span></span>
+        </template>
+        <WaterLine v-else-if="c.id === 'exposure'" :score="line.exposure" :band="line.band" word />
+        <span v-else class="value text-soft" :title="line.changedBy">{{
+          shortTime(line.changedAt)
+        }}</span>
+      </span>
+    </div>
+    <div :style="{ height: `${shown.after}px` }" />
+  </div>
+</template>

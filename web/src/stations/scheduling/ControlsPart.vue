@@ -1,0 +1,198 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { label, optionsOf, useCatalogue, type Plain } from '@/api/catalogue'
+import type { ControlView, Foretaste } from '@/api/schema'
+import { same } from '@/stations/rulebook/book'
+import type { MeetingForm } from './form'
+
+/** All controls at their starts, by family; those that people change most come first. */
+const props = defineProps<{
+  form: MeetingForm
+  foretaste: Foretaste | null
+  inHand: string | null
+}>()
+const emit = defineEmits<{
+  change: [control: string, value: Plain]
+  hand: [control: string]
+  mend: [control: string]
+}>()
+
+const { catalogue } = useCatalogue()
+const search = ref('')
+const onlyChanged = ref(false)
+
+/** What hosts come back for, as the work we watched showed; the rest follows by family. */
+const first = [
+  'waiting-room',
+  'lobby-bypass',
+  'presenter-role',
+  'screen-share',
+  'passcode',
+  'passcode-in-mail',
+  'passcode-in-link',
+  'attendee-microphone',
+  'recording',
+  'chat',
+]
+const value = (id: string): Plain | undefined =>
+  (props.form.controls[id] ?? props.foretaste?.controls[id]) as Plain | undefined
+const start = (id: string) => props.foretaste?.starts[id] as Plain | undefined
+const rule = (id: string) => props.foretaste?.resolved[id]
+const differs = (id: string) =>
+  props.form.controls[id] !== undefined && !same(props.form.controls[id], start(id) ?? null)
+const beyond = (id: string) => props.foretaste?.beyond.find((b) => b.control === id)
+/** What was beyond its limit already, as it is saved. */
+const stood = (id: string) =>
+  !beyond(id) &&
+  props.foretaste?.findings.some(
+    (f) => f.control === id && f.check === 'beyond-limit' && !f.occurrence,
+  )
+const idle = (id: string) => props.foretaste?.idle.find((i) => i.control === id)
+const readOff = (id: string) =>
+  (id === 'passcode-length' || id === 'passcode-makeup') && !!props.foretaste?.passcode
+
+const groups = computed(() => {
+  const all = catalogue.value?.controls ?? []
+  const wanted = search.value.trim().toLowerCase()
+  const keep = (c: ControlView) =>
+    (!wanted || `${c.title} ${c.id} ${c.effect}`.toLowerCase().includes(wanted)) &&
+    (!onlyChanged.value || differs(c.id))
+  const top = first
+    .map((id) => all.find((c) => c.id === id))
+    .filter((c): c is ControlView => !!c && keep(c))
+  return [
+    { id: 'first', title: 'Changed most', controls: top },
+    ...(catalogue.value?.families ?? []).map((f) => ({
+      id: f.id,
+      title: f.title,
+      controls: all.filter((c) => c.family === f.id && !first.includes(c.id) && keep(c)),
+    })),
+  ].filter((g) => g.controls.length)
+})
+const options = (control: ControlView) =>
+  optionsOf(control, [value(control.id), rule(control.id)?.start, rule(control.id)?.limit])
+function choose(control: ControlView, text: string) {
+  const option = options(control).find((o) => String(o.value) === text)
+  if (option) emit('change', control.id, option.value)
+}
+function chooseSet(control: ControlView, text: string) {
+  const names = text
+    .split(/[,\s]+/)
+    .map((n) => n.trim())
+    .filter(Boolean)
+  emit('change', control.id, [...new Set(names)].sort())
+}
+function ruleWords(control: ControlView): string {
+  const r = rule(control.id)
+  if (!r) return 'as you like'
+  if (r.mode === 'fix') return `fixed`
+  if (r.mode === 'suggest') return `suggested: ${label(control, r.start)}`
+  return `no looser than ${label(control, r.limit)}`
+}
+</script>
+
+<template>
+  <div class="flex flex-wrap items-center gap-3">
+    <input
+      v-model="search"
+      class="field w-56"
+      type="search"
+      placeholder="Find a control"
+      aria-label="Find a control"
+    />
+    <label class="flex items-center gap-1.5 text-soft">
+      <input v-model="onlyChanged" type="checkbox" /> only what differs from the start
+    </label>
+  </div>
+  <table class="grid-lines mt-1">
+    <thead>
+      <tr>
+        <th scope="col">Control</th>
+        <th scope="col">Value</th>
+        <th scope="col">The rulebook</th>
+        <th scope="col"><span class="hidden-label">Remarks</span></th>
+      </tr>
+    </thead>
+    <tbody v-for="group in groups" :key="group.id">
+      <tr>
+        <th colspan="4" scope="rowgroup" class="family">{{ group.title }}</th>
+      </tr>
+      <tr
+        v-for="c in group.controls"
+        :id="`c-${c.id}`"
+        :key="c.id"
+        :class="inHand === c.id ? 'bg-sheet' : ''"
+        @focusin="emit('hand', c.id)"
+        @click="emit('hand', c.id)"
+      >
+        <td :title="c.effect">
+          {{ c.title }}
+          <span v-if="differs(c.id)" class="text-[11.5px] text-sea">changed</span>
+        </td>
+        <td>
+          <span v-if="readOff(c.id)" class="value" title="read off the passcode itself">{{
+            label(c, value(c.id))
+          }}</span>
+          <select
+            v-else-if="c.scale !== 'sets'"
+            class="field value -my-1 w-44"
+            :class="beyond(c.id) || stood(c.id) ? 'border-rust text-rust' : ''"
+            :aria-label="`${c.title}, value`"
+            :aria-describedby="beyond(c.id) || idle(c.id) ? `r-${c.id}` : undefined"
+            :value="value(c.id) === undefined ? '' : String(value(c.id))"
+            @change="choose(c, ($event.target as HTMLSelectElement).value)"
+          >
+            <option v-if="value(c.id) === undefined" value="" disabled>not set</option>
+            <option v-for="o in options(c)" :key="String(o.value)" :value="String(o.value)">
+              {{ o.label }}
+            </option>
+          </select>
+          <input
+            v-else
+            class="field value -my-1 w-44"
+            :class="beyond(c.id) || stood(c.id) ? 'border-rust text-rust' : ''"
+            :aria-label="`${c.title}, value`"
+            :placeholder="label(c, value(c.id))"
+            :value="((value(c.id) as string[] | undefined) ?? []).join(', ')"
+            @change="chooseSet(c, ($event.target as HTMLInputElement).value)"
+          />
+        </td>
+        <td class="text-[12.5px] text-soft" :title="rule(c.id)?.reason">{{ ruleWords(c) }}</td>
+        <td :id="`r-${c.id}`" class="text-[12.5px]">
+          <span v-if="beyond(c.id)" class="text-rust">{{
+            beyond(c.id)?.looser ? 'too loose' : 'fixed elsewhere'
+          }}</span>
+          <span v-else-if="stood(c.id)" class="text-rust">stands too loose</span>
+          <button
+            v-else-if="idle(c.id)"
+            type="button"
+            class="text-sand underline"
+            :aria-label="`${c.title} does nothing here: mend it`"
+            @click="emit('mend', c.id)"
+          >
+            does nothing here
+          </button>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+  <p v-if="!groups.length" class="py-4 text-center text-soft">No control is like that.</p>
+</template>
+
+<style scoped>
+table.grid-lines th.family {
+  position: static;
+  background: none;
+  color: var(--ink);
+  font-weight: 700;
+  border-bottom: 1px solid var(--line);
+  padding-top: 10px;
+}
+table.grid-lines thead th {
+  position: static;
+}
+table.grid-lines td {
+  padding-top: 4px;
+  padding-bottom: 4px;
+}
+</style>

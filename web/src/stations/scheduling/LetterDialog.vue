@@ -1,0 +1,118 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue'
+import { api, take } from '@/api/client'
+import type { Letter } from '@/api/schema'
+import ModalSheet from '@/shell/ModalSheet.vue'
+import ProblemNote from '@/shell/ProblemNote.vue'
+import { toDocument, type MeetingForm } from './form'
+
+/** The invitation as an invitee will read it, before anything is sent. */
+const props = defineProps<{
+  open: boolean
+  form: MeetingForm
+  base: string | null
+  word: string
+  busy: boolean
+  problem: Error | null
+}>()
+const emit = defineEmits<{ close: []; send: []; word: [text: string] }>()
+
+const letter = ref<Letter | null>(null)
+const unwritten = ref<Error | null>(null)
+const to = ref('')
+const side = ref<'text' | 'calendar'>('text')
+const copied = ref(false)
+
+async function ask() {
+  unwritten.value = null
+  try {
+    letter.value = await take(
+      api.POST('/api/scheduling/letter', {
+        body: {
+          meeting: toDocument(props.form) as never,
+          base: props.base,
+          to: to.value || null,
+          word: props.word,
+        },
+      }),
+    )
+  } catch (e) {
+    letter.value = null
+    unwritten.value = e as Error
+  }
+}
+watch(
+  () => [props.open, to.value, props.word],
+  () => {
+    if (props.open) ask()
+  },
+)
+async function copy() {
+  await navigator.clipboard.writeText(letter.value?.text ?? '')
+  copied.value = true
+  setTimeout(() => (copied.value = false), 2000)
+}
+</script>
+
+<template>
+  <ModalSheet :open="open" title="As the invitee reads it" wide @close="emit('close')">
+    <ProblemNote :problem="unwritten ?? problem" />
+    <p v-if="letter && !letter.all.length" class="text-soft">Nobody is invited yet.</p>
+    <template v-else-if="letter">
+      <div class="flex flex-wrap items-center gap-3">
+        <label class="flex items-center gap-2">
+          <span class="text-soft">to</span>
+          <select v-model="to" class="field value" aria-label="Invitee">
+            <option value="">{{ letter.to }}</option>
+            <option v-for="a in letter.all.filter((a) => a !== letter?.to)" :key="a" :value="a">
+              {{ a }}
+            </option>
+          </select>
+        </label>
+        <span class="text-soft">{{ letter.all.length }} in all</span>
+        <button type="button" class="link" :aria-pressed="side === 'text'" @click="side = 'text'">
+          message
+        </button>
+        <button
+          type="button"
+          class="link"
+          :aria-pressed="side === 'calendar'"
+          @click="side = 'calendar'"
+        >
+          calendar part
+        </button>
+        <button type="button" class="link ml-auto" @click="copy">
+          {{ copied ? 'copied' : 'copy the text' }}
+        </button>
+      </div>
+      <article class="mt-3 max-h-80 overflow-auto border border-line bg-paper px-4 py-3">
+        <p class="head">{{ letter.subject }}</p>
+        <pre
+          class="mt-2 whitespace-pre-wrap break-words"
+          :class="side === 'text' ? 'font-sans' : 'value'"
+          >{{ side === 'text' ? letter.text : letter.calendar }}</pre>
+      </article>
+      <label class="mt-3 block">
+        <span class="text-soft">a word to them</span>
+        <textarea
+          class="field mt-1 w-full"
+          rows="2"
+          maxlength="2000"
+          :value="word"
+          @change="emit('word', ($event.target as HTMLTextAreaElement).value)"
+        />
+      </label>
+    </template>
+    <p v-else-if="!unwritten" class="text-soft" role="status">Writing it…</p>
+    <div class="mt-4 flex gap-3">
+      <button
+        class="button button-main"
+        :disabled="busy || !letter?.all.length"
+        @click="emit('send')"
+      >
+        {{ busy ? 'Sending…' : `Save and send to ${letter?.all.length ?? 0}` }}
+      </button>
+      <button class="button" @click="emit('close')">Back to the meeting</button>
+    </div>
+  </ModalSheet>
+</template>

@@ -1,0 +1,90 @@
+<script setup lang="ts">
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/vue'
+import { useQuery } from '@pinia/colada'
+import { computed, ref } from 'vue'
+import { api, take } from '@/api/client'
+
+/** Finds people by name or address; an address that is in no directory can be typed whole. */
+const props = defineProps<{ label: string; placeholder?: string; taken?: string[] }>()
+const emit = defineEmits<{ choose: [email: string] }>()
+
+const text = ref('')
+const { data } = useQuery({
+  key: () => ['people', 'search', text.value],
+  query: () =>
+    take(api.GET('/api/people', { params: { query: { text: text.value.trim(), size: 8 } } })),
+  enabled: () => text.value.trim().length > 0,
+})
+const typed = computed(() => text.value.trim())
+const isAddress = computed(() => /^[^@\s<>"]{1,64}@[^@\s<>"]{1,189}$/.test(typed.value))
+const found = computed(() =>
+  (typed.value ? (data.value?.items ?? []) : []).filter((p) => !props.taken?.includes(p.email)),
+)
+const fresh = computed(
+  () =>
+    isAddress.value &&
+    !found.value.some((p) => p.email.toLowerCase() === typed.value.toLowerCase()) &&
+    !props.taken?.includes(typed.value),
+)
+
+function choose(email: string | null) {
+  if (!email) return
+  text.value = ''
+  emit('choose', email)
+}
+/** Several addresses pasted at once. */
+function paste(event: ClipboardEvent) {
+  const several = (event.clipboardData?.getData('text') ?? '')
+    .split(/[\s,;]+/)
+    .map((t) => t.replace(/^.*<|>.*$/g, ''))
+    .filter((t) => /^[^@\s<>"]+@[^@\s<>"]+$/.test(t))
+  if (several.length > 1) {
+    event.preventDefault()
+    several.forEach(choose)
+  }
+}
+</script>
+
+<template>
+  <div class="relative">
+    <Combobox :model-value="null" nullable @update:model-value="choose">
+      <ComboboxInput
+        class="field w-full"
+        :aria-label="label"
+        :placeholder="placeholder ?? 'Name or address'"
+        autocomplete="off"
+        :display-value="() => text"
+        @change="text = ($event.target as HTMLInputElement).value"
+        @paste="paste"
+      />
+      <ComboboxOptions
+        v-if="typed"
+        class="absolute z-30 mt-1 max-h-72 w-full min-w-72 overflow-auto border border-ink bg-sheet py-1 outline-none"
+      >
+        <li v-if="!found.length && !fresh" class="px-3 py-1 text-soft">
+          Nobody of that name. Type a whole address for somebody outside.
+        </li>
+        <ComboboxOption
+          v-for="p in found"
+          :key="p.email"
+          v-slot="{ active }"
+          :value="p.email"
+          as="template"
+        >
+          <li class="cursor-pointer px-3 py-1" :class="active ? 'bg-sea-wash' : ''">
+            {{ p.name }}
+            <span class="block text-[12.5px] text-soft"
+              >{{ p.email }} · {{ p.standing }}{{ p.active ? '' : ' · no longer active' }}</span
+            >
+          </li>
+        </ComboboxOption>
+        <ComboboxOption v-if="fresh" v-slot="{ active }" :value="typed" as="template">
+          <li class="cursor-pointer px-3 py-1" :class="active ? 'bg-sea-wash' : ''">
+            {{ typed }}
+            <span class="block text-[12.5px] text-soft">not in the directory</span>
+          </li>
+        </ComboboxOption>
+      </ComboboxOptions>
+    </Combobox>
+  </div>
+</template>

@@ -1,0 +1,483 @@
+<script setup lang="ts">
+import { useQueryCache } from '@pinia/colada'
+import { useEventListener } from '@vueuse/core'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { useCatalogue, useOrganisation, type Plain } from '@/api/catalogue'
+import { api, Problem, take } from '@/api/client'
+import { useSession } from '@/api/session'
+import TallyMark from '@/marks/TallyMark.vue'
+import WaterLine from '@/marks/WaterLine.vue'
+import ProblemNote from '@/shell/ProblemNote.vue'
+import StatePanel from '@/shell/StatePanel.vue'
+import { fullTime } from '@/shell/times'
+import { pencilText } from '@/stations/door/door'
+import AvailabilityPart from './AvailabilityPart.vue'
+import ControlsPart from './ControlsPart.vue'
+import DoorChange from './DoorChange.vue'
+import ExtrasPart from './ExtrasPart.vue'
+import { asCopy, emptyForm, fromDocument, toDocument, type MeetingForm } from './form'
+import { useForetaste } from './foretaste'
+import InHandPanel from './InHandPanel.vue'
+import { forget, keep, kept, type Kept } from './kept'
+import LetterDialog from './LetterDialog.vue'
+import PasscodePart from './PasscodePart.vue'
+import WaiverAsk from './WaiverAsk.vue'
+import WhenPart from './WhenPart.vue'
+import WhoPart from './WhoPart.vue'
+
+/** Scheduling, on one page: what, when, who, and how it is secured, answered as one types. */
+const props = defineProps<{ id?: string }>()
+const route = useRoute()
+const router = useRouter()
+const cache = useQueryCache()
+const session = useSession()
+const { catalogue, controls } = useCatalogue()
+const { organisation } = useOrganisation()
+
+const form = ref<MeetingForm | null>(null)
+/** The same meeting at the Door, with what is changed here in pencil. */
+const rehearsal = computed(() => ({
+  path: '/door',
+  query: {
+    ...(props.id
+      ? { meeting: props.id }
+      : { meeting: 'new', by: form.value?.host, kind: form.value?.kind || undefined }),
+    set: pencilText((form.value?.controls ?? {}) as Record<string, Plain>),
+  },
+}))
+const version = ref(0)
+const hasStored = ref(false)
+const failure = ref<Error | null>(null)
+const problem = ref<Error | null>(null)
+const busy = ref(false)
+const inHand = ref<string | null>(null)
+const reading = ref(false)
+const word = ref('')
+const reason = ref('')
+const found = ref<Kept | null>(null)
+const touched = ref(false)
+const base = () => props.id ?? null
+const which = computed(() => props.id ?? 'new')
+const { foretaste, problem: unanswered } = useForetaste(form, base, inHand)
+
+async function load() {
+  failure.value = null
+  touched.value = false
+  try {
+    const copied = String(route.query.copy ?? '')
+    if (props.id || copied) {
+      const stored = await take(
+        api.GET('/api/meetings/{id}/form', {
+          params: { path: { id: props.id ?? copied } },
+        }),
+      )
+      const read = fromDocument(stored.meeting as Record<string, unknown>)
+      form.value = props.id ? read : asCopy(read)
+      version.value = stored.version
+      hasStored.value = !!props.id && stored.hasPasscode
+    } else {
+      form.value = emptyForm(session.who?.email ?? '')
+      const start = String(route.query.start ?? '')
+      if (/^\d{4}-\d\d-\d\dT\d\d:\d\d$/.test(start)) form.value.start = start
+    }
+    found.value = copied ? null : kept(which.value)
+  } catch (e) {
+    failure.value = e as Error
+  }
+}
+onMounted(load)
+watch(() => [props.id, route.query.copy], load)
+watch(
+  form,
+  (now) => {
+    if (now && touched.value) keep(which.value, now)
+  },
+  { deep: true },
+)
+
+function change(next: MeetingForm) {
+  form.value = next
+  touched.value = true
+}
+function patch(part: Partial<MeetingForm>) {
+  if (form.value) change({ ...form.value, ...part })
+}
+function setControl(control: string, value: Plain) {
+  if (!form.value) return
+  inHand.value = control
+  patch({ controls: { ...form.value.controls, [control]: value } })
+}
+/** Back to what the rule allows: its start. */
+function within(control: string) {
+  const start = foretaste.value?.starts[control] as Plain | undefined
+  if (start !== undefined) setControl(control, start)
+}
+function takeKept() {
+  if (found.value) form.value = { ...found.value.form, passcode: null }
+  found.value = null
+  touched.value = true
+}
+function leaveKept() {
+  forget(which.value)
+  found.value = null
+}
+
+const looser = computed(() => foretaste.value?.beyond.some((b) => b.looser) ?? false)
+const beyond = computed(() => foretaste.value?.beyond ?? [])
+const faults = computed(() => (touched.value ? (foretaste.value?.faults ?? []) : []))
+const working = computed(() =>
+  (foretaste.value?.turned ?? [])
+    .filter((t) => t.how === 'works')
+    .map((t) => controls.value.get(t.control)?.title ?? t.control),
+)
+const findings = computed(() => foretaste.value?.findings ?? [])
+const needsReason = computed(() => session.isWarden && looser.value)
+const cannot = computed(() =>
+  !form.value?.title.trim()
+    ? 'Give it a title.'
+    : foretaste.value?.faults.length
+      ? 'Something is wrong above.'
+      : session.isHost && beyond.value.length
+        ? 'It goes beyond what the rulebook allows you.'
+        : needsReason.value && !reason.value.trim()
+          ? 'It is looser than the rulebook allows: say why.'
+          : '',
+)
+
+async function save(send: boolean) {
+  if (!form.value || busy.value) return
+  touched.value = true
+  if (cannot.value) {
+    problem.value = new Problem(0, 'not-yet', cannot.value, [])
+    return
+  }
+  busy.value = true
+  problem.value = null
+  const body = {
+    version: version.value,
+    meeting: toDocument(form.value) as never,
+    send,
+    word: word.value,
+    reason: reason.value,
+  }
+  try {
+    const saved = props.id
+      ? await take(api.PUT('/api/meetings/{id}', { params: { path: { id: props.id } }, body }))
+      : await take(api.POST('/api/meetings', { body }))
+    forget(which.value)
+    touched.value = false
+    await cache.invalidateQueries({ key: ['meetings'] })
+    await cache.invalidateQueries({ key: ['meeting', saved.id] })
+    await router.push({
+      path: `/register/${encodeURIComponent(saved.id)}`,
+      query: { saved: String(saved.sent) },
+    })
+  } catch (e) {
+    problem.value = e as Error
+  } finally {
+    busy.value = false
+  }
+}
+useEventListener('keydown', (event: KeyboardEvent) => {
+  if ((event.ctrlKey || event.metaKey) && event.key === 's') {
+    event.preventDefault()
+    save(false)
+  } else if ((event.ctrlKey || event.metaKey) && event.key === 'Enter') {
+    event.preventDefault()
+    read()
+  }
+})
+/** Number and passcode are made before the letter is read, so that what is read is what is sent. */
+async function read() {
+  if (!form.value) return
+  touched.value = true
+  problem.value = null
+  try {
+    if (form.value.number === null) {
+      patch({ number: (await take(api.GET('/api/scheduling/number'))).text })
+    }
+    const required =
+      (form.value.controls.passcode ?? foretaste.value?.controls.passcode) === 'required'
+    if (required && !form.value.passcode && !hasStored.value) {
+      const length = foretaste.value?.resolved['passcode-length']
+      const atLeast = length?.limit ?? length?.start
+      const made = await take(
+        api.GET('/api/scheduling/passcode', {
+          params: { query: { atLeast: typeof atLeast === 'number' ? atLeast : 0 } },
+        }),
+      )
+      patch({ passcode: made.text })
+    }
+    reading.value = true
+  } catch (e) {
+    problem.value = e as Error
+  }
+}
+/** To the margin, where the ways out are; Tab alone would take other controls in hand. */
+async function mend(control: string) {
+  inHand.value = control
+  await nextTick()
+  document.querySelector<HTMLElement>('#in-hand button')?.focus()
+}
+const parts = [
+  { id: 'what', name: 'What' },
+  { id: 'when', name: 'When' },
+  { id: 'who', name: 'Who' },
+  { id: 'times', name: 'Everybody’s time' },
+  { id: 'entry', name: 'Number and passcode' },
+  { id: 'controls', name: 'Controls' },
+  { id: 'extras', name: 'Reminder and groups' },
+]
+function goTo(id: string) {
+  const part = document.getElementById(`part-${id}`)
+  part?.scrollIntoView({ block: 'start' })
+  part
+    ?.querySelector<HTMLElement>('input, select, textarea, button')
+    ?.focus({ preventScroll: true })
+}
+const showTimes = ref(false)
+const handValue = computed(() => {
+  const id = inHand.value
+  if (!id) return undefined
+  return (form.value?.controls[id] ?? foretaste.value?.controls[id]) as Plain | undefined
+})
+</script>
+
+<template>
+  <StatePanel v-if="failure" state="failed" :problem="failure" @retry="load" />
+  <StatePanel v-else-if="!form || !catalogue" state="loading" />
+  <form v-else class="flex h-full flex-col" @submit.prevent="save(false)">
+    <div class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_400px]">
+      <div class="overflow-auto scroll-pt-12">
+        <nav
+          class="sticky top-0 z-10 flex items-center gap-5 border-b border-line bg-paper px-5 py-2"
+          aria-label="Parts of the page"
+        >
+          <RouterLink class="link" to="/register">Register</RouterLink>
+          <button
+            v-for="p in parts"
+            :key="p.id"
+            type="button"
+            class="text-soft hover:text-ink"
+            @click="goTo(p.id)"
+          >
+            {{ p.name }}
+          </button>
+        </nav>
+        <div class="px-5 pb-8">
+          <p
+            v-if="found"
+            class="mt-3 flex items-center gap-3 border-l-4 border-sand bg-sand-wash px-3 py-1.5"
+            role="status"
+          >
+            What you typed here at {{ fullTime(found.at) }} was not saved.
+            <button type="button" class="link" @click="takeKept">Go on with it</button>
+            <button type="button" class="link" @click="leaveKept">Throw it away</button>
+          </p>
+          <section id="part-what" class="pt-4">
+            <h1 class="text-xl font-bold">
+              {{ id ? 'Change the meeting' : 'Schedule a meeting' }}
+            </h1>
+            <div class="mt-2 grid grid-cols-[5.5rem_1fr] items-start gap-x-3 gap-y-2">
+              <label for="title" class="pt-1 text-soft">title</label>
+              <input
+                id="title"
+                class="field text-base"
+                maxlength="500"
+                :value="form.title"
+                @input="patch({ title: ($event.target as HTMLInputElement).value })"
+              />
+              <label for="kind" class="pt-1 text-soft">kind</label>
+              <select
+                id="kind"
+                class="field w-56"
+                :value="form.kind ?? ''"
+                @change="patch({ kind: ($event.target as HTMLSelectElement).value || null })"
+              >
+                <option value="">none</option>
+                <option v-for="k in organisation?.kinds ?? []" :key="k.id" :value="k.id">
+                  {{ k.name }}{{ k.confidential ? ' (confidential)' : '' }}
+                </option>
+              </select>
+              <label for="agenda" class="pt-1 text-soft">agenda</label>
+              <textarea
+                id="agenda"
+                class="field"
+                rows="3"
+                maxlength="100000"
+                :value="form.description"
+                @input="patch({ description: ($event.target as HTMLTextAreaElement).value })"
+              />
+            </div>
+          </section>
+          <section id="part-when" class="pt-5">
+            <h2 class="head mb-2 border-b border-ink pb-1">When</h2>
+            <WhenPart :form="form" :dates="foretaste?.dates" @change="change" />
+          </section>
+          <section id="part-who" class="pt-5">
+            <h2 class="head mb-2 border-b border-ink pb-1">Who</h2>
+            <WhoPart
+              :form="form"
+              :people="foretaste?.people ?? []"
+              :invited="foretaste?.invited ?? 0"
+              @change="change"
+            />
+          </section>
+          <section id="part-times" class="pt-5">
+            <h2 class="head mb-2 border-b border-ink pb-1">Everybody’s time</h2>
+            <AvailabilityPart v-if="showTimes" :form="form" :base="id ?? null" @change="change" />
+            <button v-else type="button" class="button" @click="showTimes = true">
+              Show busy times and common openings
+            </button>
+          </section>
+          <section id="part-entry" class="pt-5">
+            <h2 class="head mb-2 border-b border-ink pb-1">Number and passcode</h2>
+            <PasscodePart
+              :form="form"
+              :foretaste="foretaste"
+              :has-stored="hasStored"
+              @change="change"
+            />
+          </section>
+          <section id="part-controls" class="pt-5">
+            <h2 class="head mb-2 border-b border-ink pb-1">Controls</h2>
+            <ControlsPart
+              :form="form"
+              :foretaste="foretaste"
+              :in-hand="inHand"
+              @change="setControl"
+              @hand="inHand = $event"
+              @mend="mend"
+            />
+          </section>
+          <section id="part-extras" class="pt-5">
+            <h2 class="head mb-2 border-b border-ink pb-1">Reminder and groups</h2>
+            <ExtrasPart :form="form" @change="change" />
+          </section>
+        </div>
+      </div>
+
+      <aside
+        class="overflow-auto border-l border-ink bg-sheet px-5 py-4"
+        aria-label="What this does"
+      >
+        <p v-if="unanswered" class="mb-2 text-rust" role="alert">{{ unanswered.message }}</p>
+        <template v-if="foretaste">
+          <div class="flex items-center gap-3">
+            <WaterLine
+              :score="foretaste.exposure.score"
+              :band="foretaste.exposure.band"
+              word
+              :width="150"
+            />
+            <span class="text-[12.5px] text-soft"
+              >{{ id ? 'before' : 'at the starts' }}
+              <span class="value">{{ foretaste.exposureBefore.score.toFixed(1) }}</span></span
+            >
+          </div>
+          <ul v-if="faults.length" class="mt-3" aria-label="To put right first">
+            <li
+              v-for="(f, i) in faults"
+              :key="i"
+              class="border-l-4 border-rust py-0.5 pl-2 text-rust"
+            >
+              <span class="value">{{ f.pointer.slice(1) }}</span> {{ f.message }}
+            </li>
+          </ul>
+          <WaiverAsk
+            v-if="session.isHost"
+            class="mt-3"
+            :beyond="beyond"
+            :values="foretaste.controls"
+            :meeting="id ?? null"
+            @back="within"
+          />
+          <div v-else-if="beyond.length" class="mt-3 border-l-4 border-rust pl-2">
+            <p v-for="b in beyond" :key="b.control + b.occurrence" class="text-rust">
+              <strong>{{ controls.get(b.control)?.title }}</strong>: {{ b.words
+              }}{{ b.occurrence ? ` (on ${b.occurrence})` : '' }}.
+            </p>
+            <label v-if="looser" class="mt-1 block">
+              <span class="text-soft">why it must be so</span>
+              <textarea
+                v-model="reason"
+                class="field mt-1 w-full"
+                rows="2"
+                maxlength="2000"
+                aria-label="Why it must be so"
+              />
+            </label>
+          </div>
+          <div v-if="inHand" id="in-hand" class="mt-4 border-t border-line pt-3">
+            <InHandPanel
+              :control="inHand"
+              :value="handValue"
+              :foretaste="foretaste"
+              @change="setControl"
+            />
+          </div>
+          <div
+            v-for="i in foretaste.idle.filter((i) => i.control !== inHand)"
+            :key="i.control"
+            class="mt-2 border-l-4 border-sand pl-2"
+          >
+            <button type="button" class="link" @click="inHand = i.control">
+              {{ controls.get(i.control)?.title }}
+            </button>
+            does nothing here.
+          </div>
+          <p v-if="working.length" class="mt-2 border-l-4 border-kelp pl-2">
+            {{ working.join(', ') }} {{ working.length === 1 ? 'matters' : 'matter' }} now and did
+            not {{ id ? 'as it is saved' : 'at the starts' }}.
+          </p>
+          <h2 class="head mt-4 border-b border-line pb-1">
+            At the door, against {{ id ? 'what is saved' : 'the starts' }}
+          </h2>
+          <DoorChange :before="foretaste.matrixBefore" :after="foretaste.matrix" />
+          <p class="mt-1">
+            <RouterLink class="link" target="_blank" :to="rehearsal">Rehearse the door</RouterLink>
+            <span class="text-soft"> beside this page</span>
+          </p>
+          <h2 class="head mt-4 border-b border-line pb-1">
+            {{
+              findings.length
+                ? `Saving it would cause ${findings.length} finding${findings.length === 1 ? '' : 's'}`
+                : 'Saving it would cause no findings'
+            }}
+          </h2>
+          <ul>
+            <li v-for="(f, i) in findings" :key="i" class="flex gap-2 border-b border-hair py-1">
+              <TallyMark :severity="f.severity" class="mt-0.5 shrink-0 self-start" />
+              <span>{{ f.text }}</span>
+            </li>
+          </ul>
+        </template>
+        <p v-else-if="!unanswered" class="text-soft" role="status">Reading the chart…</p>
+      </aside>
+    </div>
+    <footer class="flex shrink-0 items-center gap-3 border-t border-ink bg-sheet px-5 py-2">
+      <span class="text-soft" role="status">{{ touched ? cannot || 'Not saved yet' : '' }}</span>
+      <ProblemNote class="min-w-0 flex-1" :problem="reading ? null : problem" />
+      <span class="ml-auto" />
+      <button type="button" class="button" @click="router.back()">Leave it</button>
+      <button type="submit" class="button" :disabled="busy">
+        {{ busy ? 'Saving…' : 'Save' }}
+      </button>
+      <button type="button" class="button button-main" :disabled="busy" @click="read">
+        Read and send…
+      </button>
+    </footer>
+    <LetterDialog
+      :open="reading"
+      :form="form"
+      :base="id ?? null"
+      :word="word"
+      :busy="busy"
+      :problem="problem"
+      @word="word = $event"
+      @send="save(true)"
+      @close="reading = false"
+    />
+  </form>
+</template>

@@ -1,0 +1,403 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { SeriesDateList } from '@/api/schema'
+import { changeOccurrence, withStart, type MeetingForm } from './form'
+import { ordinalOf, weekdayOf, weekdays, type Pattern } from './pattern'
+import { addDays, allZones, browserZone, toInstant, toLocal } from './zones'
+
+/** When it is: start, length, zone, how it recurs, and each coming date to move or drop. */
+const props = defineProps<{ form: MeetingForm; dates: SeriesDateList | undefined }>()
+const emit = defineEmits<{ change: [form: MeetingForm] }>()
+
+const dayNames: Record<string, string> = {
+  MO: 'Mon',
+  TU: 'Tue',
+  WE: 'Wed',
+  TH: 'Thu',
+  FR: 'Fri',
+  SA: 'Sat',
+  SU: 'Sun',
+}
+const ordinals: Record<string, string> = { 1: 'first', 2: 'second', 3: 'third', 4: 'fourth' }
+const byWeekday = computed(
+  () =>
+    `${ordinals[String(ordinalOf(props.form.start))] ?? 'last'} ${dayNames[weekdayOf(props.form.start)]}`,
+)
+const editing = ref<string | null>(null)
+const added = ref('')
+
+function patch(part: Partial<MeetingForm>) {
+  emit('change', { ...props.form, ...part })
+}
+function pattern(part: Partial<Pattern>) {
+  patch({ pattern: { ...props.form.pattern, ...part } })
+}
+function setStart(day: string, time: string) {
+  if (/^\d{4}-\d\d-\d\d$/.test(day) && /^\d\d:\d\d/.test(time)) {
+    emit('change', withStart(props.form, `${day}T${time.slice(0, 5)}`))
+  }
+}
+const hours = computed(() => Math.floor(props.form.minutes / 60))
+const rest = computed(() => props.form.minutes % 60)
+function setLength(h: number, m: number) {
+  const minutes = Math.max(1, (Number.isFinite(h) ? h : 0) * 60 + (Number.isFinite(m) ? m : 0))
+  patch({ minutes: Math.min(minutes, 100_000) })
+}
+function wholeDay(on: boolean) {
+  patch({ wholeDay: on, minutes: on ? 1440 : 60 })
+}
+const ownTime = computed(() => {
+  if (props.form.wholeDay || props.form.zone === browserZone) return ''
+  try {
+    const local = toLocal(toInstant(props.form.start, props.form.zone), browserZone)
+    return `${local.slice(11)}${local.slice(0, 10) === props.form.start.slice(0, 10) ? '' : ` on ${local.slice(0, 10)}`} in ${browserZone}`
+  } catch {
+    return ''
+  }
+})
+function now() {
+  const local = toLocal(new Date(), props.form.zone)
+  emit('change', withStart(props.form, local))
+}
+function toggleDay(day: string) {
+  const days = props.form.pattern.days.includes(day)
+    ? props.form.pattern.days.filter((d) => d !== day)
+    : [...props.form.pattern.days, day]
+  if (days.length) pattern({ days })
+}
+function drop(at: string) {
+  patch({
+    exDates: [...props.form.exDates, at].sort(),
+    occurrences: props.form.occurrences.filter((o) => o.at !== at),
+  })
+}
+function putBack(at: string) {
+  patch({
+    exDates: props.form.exDates.filter((d) => d !== at),
+    occurrences: props.form.occurrences.filter((o) => o.at !== at),
+  })
+}
+function move(at: string, local: string) {
+  if (/^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(local)) {
+    patch({ occurrences: changeOccurrence(props.form, at, { start: local.slice(0, 16) }) })
+  }
+}
+function lengthen(at: string, minutes: number) {
+  if (minutes > 0) patch({ occurrences: changeOccurrence(props.form, at, { minutes }) })
+}
+function add() {
+  if (/^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(added.value) && !props.form.rDates.includes(added.value)) {
+    patch({ rDates: [...props.form.rDates, added.value].sort() })
+    added.value = ''
+  }
+}
+const shown = (local: string) =>
+  new Date(`${local.slice(0, 16)}:00Z`).toLocaleString('en-GB', {
+    weekday: 'short',
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    ...(props.form.wholeDay ? {} : { hour: '2-digit', minute: '2-digit' }),
+    timeZone: 'UTC',
+  })
+</script>
+
+<template>
+  <div class="grid grid-cols-[5.5rem_1fr] items-center gap-x-3 gap-y-2">
+    <label for="start-day" class="text-soft">start</label>
+    <div class="flex flex-wrap items-center gap-2">
+      <input
+        id="start-day"
+        class="field value"
+        type="date"
+        :value="form.start.slice(0, 10)"
+        @change="setStart(($event.target as HTMLInputElement).value, form.start.slice(11))"
+      />
+      <input
+        v-if="!form.wholeDay"
+        class="field value"
+        type="time"
+        aria-label="Start, time"
+        :value="form.start.slice(11, 16)"
+        @change="setStart(form.start.slice(0, 10), ($event.target as HTMLInputElement).value)"
+      />
+      <button type="button" class="link" @click="now">now</button>
+      <label class="ml-2 flex items-center gap-1.5">
+        <input
+          type="checkbox"
+          :checked="form.wholeDay"
+          @change="wholeDay(($event.target as HTMLInputElement).checked)"
+        />
+        whole day
+      </label>
+    </div>
+
+    <label :for="form.wholeDay ? 'days' : 'hours'" class="text-soft">length</label>
+    <div class="flex items-center gap-2">
+      <template v-if="form.wholeDay">
+        <input
+          id="days"
+          class="field value w-20"
+          type="number"
+          min="1"
+          max="60"
+          :value="Math.max(1, Math.round(form.minutes / 1440))"
+          @change="
+            patch({
+              minutes: Math.max(1, Number(($event.target as HTMLInputElement).value)) * 1440,
+            })
+          "
+        />
+        days
+      </template>
+      <template v-else>
+        <input
+          id="hours"
+          class="field value w-20"
+          type="number"
+          min="0"
+          max="999"
+          :value="hours"
+          @change="setLength(Number(($event.target as HTMLInputElement).value), rest)"
+        />
+        h
+        <input
+          class="field value w-20"
+          type="number"
+          min="0"
+          max="59"
+          aria-label="Length, minutes"
+          :value="rest"
+          @change="setLength(hours, Number(($event.target as HTMLInputElement).value))"
+        />
+        min
+      </template>
+    </div>
+
+    <label for="zone" class="text-soft">zone</label>
+    <div class="flex flex-wrap items-center gap-2">
+      <input
+        id="zone"
+        class="field w-56"
+        list="zones"
+        :value="form.zone"
+        @change="patch({ zone: ($event.target as HTMLInputElement).value.trim() })"
+      />
+      <datalist id="zones">
+        <option v-for="z in allZones" :key="z" :value="z" />
+      </datalist>
+      <span v-if="ownTime" class="text-soft">{{ ownTime }}</span>
+    </div>
+
+    <label for="every" class="text-soft">recurs</label>
+    <div class="flex flex-wrap items-center gap-2">
+      <select
+        id="every"
+        class="field"
+        :value="form.pattern.every"
+        @change="pattern({ every: ($event.target as HTMLSelectElement).value as Pattern['every'] })"
+      >
+        <option value="once">once</option>
+        <option value="day">daily</option>
+        <option value="week">weekly</option>
+        <option value="month">monthly</option>
+        <option value="year">yearly</option>
+        <option value="rule">by a rule</option>
+      </select>
+      <template v-if="!['once', 'rule'].includes(form.pattern.every)">
+        <span class="text-soft">every</span>
+        <input
+          class="field value w-16"
+          type="number"
+          min="1"
+          max="99"
+          aria-label="Interval"
+          :value="form.pattern.interval"
+          @change="
+            pattern({
+              interval: Math.max(1, Number(($event.target as HTMLInputElement).value) || 1),
+            })
+          "
+        />
+        <span class="text-soft"
+          >{{ form.pattern.every }}{{ form.pattern.interval > 1 ? 's' : '' }}</span
+        >
+      </template>
+      <input
+        v-if="form.pattern.every === 'rule'"
+        class="field value w-96"
+        aria-label="Recurrence rule"
+        placeholder="FREQ=MONTHLY;BYDAY=MO,TU,WE,TH,FR;BYSETPOS=-1;COUNT=12"
+        :value="form.pattern.rule"
+        @change="pattern({ rule: ($event.target as HTMLInputElement).value })"
+      />
+      <div v-if="form.pattern.every === 'week'" class="flex" role="group" aria-label="Weekdays">
+        <button
+          v-for="d in weekdays"
+          :key="d"
+          type="button"
+          class="-ml-px border border-line px-1.5 py-0.5 first:ml-0"
+          :class="form.pattern.days.includes(d) ? 'bg-ink font-bold text-paper' : ''"
+          :aria-pressed="form.pattern.days.includes(d)"
+          @click="toggleDay(d)"
+        >
+          {{ dayNames[d] }}
+        </button>
+      </div>
+      <select
+        v-if="form.pattern.every === 'month' || form.pattern.every === 'year'"
+        class="field"
+        aria-label="By date or by weekday"
+        :value="form.pattern.by"
+        @change="pattern({ by: ($event.target as HTMLSelectElement).value as Pattern['by'] })"
+      >
+        <option value="date">on day {{ Number(form.start.slice(8, 10)) }}</option>
+        <option value="weekday">on the {{ byWeekday }}</option>
+      </select>
+    </div>
+
+    <template v-if="!['once', 'rule'].includes(form.pattern.every)">
+      <label for="end" class="text-soft">until</label>
+      <div class="flex flex-wrap items-center gap-2">
+        <select
+          id="end"
+          class="field"
+          :value="form.pattern.end"
+          @change="pattern({ end: ($event.target as HTMLSelectElement).value as Pattern['end'] })"
+        >
+          <option value="until">a day</option>
+          <option value="count">a number of times</option>
+          <option value="never">no end</option>
+        </select>
+        <input
+          v-if="form.pattern.end === 'until'"
+          class="field value"
+          type="date"
+          aria-label="Last day"
+          :value="form.pattern.until"
+          @change="pattern({ until: ($event.target as HTMLInputElement).value })"
+        />
+        <input
+          v-if="form.pattern.end === 'count'"
+          class="field value w-20"
+          type="number"
+          min="1"
+          max="20000"
+          aria-label="Number of times"
+          :value="form.pattern.count"
+          @change="
+            pattern({ count: Math.max(1, Number(($event.target as HTMLInputElement).value) || 1) })
+          "
+        />
+        <span v-if="form.pattern.end === 'never'" class="text-sand"
+          >A series without an end outlives its host. Give it one if you can.</span
+        >
+      </div>
+    </template>
+  </div>
+
+  <section
+    v-if="dates && form.pattern.every !== 'once'"
+    class="mt-3 border-t border-hair pt-2"
+    aria-label="Coming dates"
+  >
+    <h3 class="head">
+      {{ dates.total }}{{ dates.endless ? ' and more' : '' }} dates
+      <span class="font-normal text-soft">
+        {{ form.exDates.length ? `· ${form.exDates.length} dropped` : '' }}
+        {{ form.occurrences.length ? `· ${form.occurrences.length} changed` : '' }}
+        {{ form.rDates.length ? `· ${form.rDates.length} added` : '' }}
+      </span>
+    </h3>
+    <ol class="mt-1 max-h-56 overflow-auto">
+      <li
+        v-for="d in dates.coming"
+        :key="d.at"
+        class="flex flex-wrap items-center gap-2 border-b border-hair py-0.5"
+      >
+        <span class="value w-60" :class="d.state === 'dropped' ? 'text-soft line-through' : ''">{{
+          shown(d.localStart)
+        }}</span>
+        <span class="w-20 text-[12.5px]" :class="d.state === 'plain' ? 'text-soft' : 'text-sand'">{{
+          d.state === 'plain' ? `${d.minutes} min` : d.state
+        }}</span>
+        <span
+          v-if="d.clashes.length"
+          class="truncate text-[12.5px] text-rust"
+          :title="d.clashes.join(', ')"
+          >clashes with {{ d.clashes[0] }}</span
+        >
+        <span class="ml-auto flex gap-3">
+          <button
+            v-if="d.state === 'dropped'"
+            type="button"
+            class="link"
+            :aria-label="`Put back ${shown(d.at)}`"
+            @click="putBack(d.at)"
+          >
+            put back
+          </button>
+          <template v-else>
+            <button
+              type="button"
+              class="link"
+              :aria-expanded="editing === d.at"
+              :aria-label="`Move ${shown(d.at)}`"
+              @click="editing = editing === d.at ? null : d.at"
+            >
+              move
+            </button>
+            <button
+              type="button"
+              class="link"
+              :aria-label="`Drop ${shown(d.at)}`"
+              @click="drop(d.at)"
+            >
+              drop
+            </button>
+            <button
+              v-if="d.state === 'moved' || d.state === 'changed'"
+              type="button"
+              class="link"
+              :aria-label="`As the series ${shown(d.at)}`"
+              @click="putBack(d.at)"
+            >
+              as the series
+            </button>
+          </template>
+        </span>
+        <div v-if="editing === d.at" class="flex w-full items-center gap-2 py-1 pl-4">
+          <input
+            class="field value"
+            type="datetime-local"
+            :aria-label="`New start of ${shown(d.at)}`"
+            :value="d.localStart.slice(0, 16)"
+            @change="move(d.at, ($event.target as HTMLInputElement).value)"
+          />
+          <input
+            class="field value w-20"
+            type="number"
+            min="1"
+            :aria-label="`New length of ${shown(d.at)}, minutes`"
+            :value="d.minutes"
+            @change="lengthen(d.at, Number(($event.target as HTMLInputElement).value))"
+          />
+          min
+        </div>
+      </li>
+    </ol>
+    <p v-if="dates.more" class="mt-1 text-[12.5px] text-soft">
+      The first {{ dates.coming.length }} are shown.
+    </p>
+    <div class="mt-2 flex items-center gap-2">
+      <input
+        v-model="added"
+        class="field value"
+        type="datetime-local"
+        aria-label="A date besides"
+        :min="`${addDays(form.start.slice(0, 10), -365)}T00:00`"
+      />
+      <button type="button" class="link" :disabled="!added" @click="add">add this date</button>
+    </div>
+  </section>
+</template>

@@ -1,0 +1,404 @@
+// @vitest-environment happy-dom
+import { flushPromises } from '@vue/test-utils'
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import type { Foretaste, ImportReport } from '@/api/schema'
+import { useSession } from '@/api/session'
+import ImportDialog from '@/stations/register/ImportDialog.vue'
+import ManyBar from '@/stations/register/ManyBar.vue'
+import { mounted } from '@/testing/mounting'
+import ControlsPart from './ControlsPart.vue'
+import DoorChange from './DoorChange.vue'
+import ExtrasPart from './ExtrasPart.vue'
+import { emptyForm, type MeetingForm } from './form'
+import InHandPanel from './InHandPanel.vue'
+import { forget, keep, kept } from './kept'
+import PasscodePart from './PasscodePart.vue'
+import WaiverAsk from './WaiverAsk.vue'
+import WhenPart from './WhenPart.vue'
+import WhoPart from './WhoPart.vue'
+
+const server = vi.hoisted(() => ({
+  calls: [] as { path: string; options: Record<string, unknown> }[],
+  answers: {} as Record<string, unknown>,
+}))
+vi.mock('@/api/client', async (original) => {
+  const { catalogue } = await import('@/testing/mounting')
+  const organisation = {
+    units: [],
+    kinds: [],
+    lists: [{ id: 'crew', name: 'Night crew', members: ['a@x', 'b@x'] }],
+    spaces: [],
+    rooms: [{ id: 'loft', name: 'Sail loft', email: 'loft@x', seats: 12 }],
+  }
+  const call = () => async (path: string, options: Record<string, unknown>) => {
+    server.calls.push({ path, options })
+    const data =
+      path === '/api/catalogue'
+        ? catalogue
+        : path === '/api/organisation'
+          ? organisation
+          : (server.answers[path] ?? {})
+    return { data, response: { ok: true } }
+  }
+  const api = { GET: call(), POST: call(), PUT: call(), DELETE: call() }
+  return { ...(await original<object>()), api }
+})
+afterEach(() => {
+  server.calls.length = 0
+  server.answers = {}
+  document.body.innerHTML = ''
+  localStorage.clear()
+})
+
+const form: MeetingForm = {
+  ...emptyForm('h@x.example', new Date('2027-01-11T09:20:00Z'), 'UTC'),
+  title: 'Hearing',
+}
+const scores = { score: 4.4, intrusion: 1, disruption: 2, band: 'shut' }
+const foretaste: Foretaste = {
+  faults: [],
+  unit: null,
+  starts: { chat: 'always', 'lobby-bypass': 'named' } as never,
+  resolved: {
+    'lobby-bypass': {
+      mode: 'bound',
+      start: 'named',
+      limit: 'named',
+      importance: 3,
+      sealed: false,
+      layer: 'organisation',
+      reason: 'Somebody looks.',
+      trace: [
+        { layer: 'organisation', mode: 'bound', action: 'taken', words: 'Organisation says so.' },
+      ],
+    },
+  } as never,
+  controls: { chat: 'always', 'lobby-bypass': 'named' } as never,
+  exposure: scores,
+  exposureBefore: scores,
+  matrix: {},
+  matrixBefore: {},
+  findings: [],
+  beyond: [],
+  idle: [],
+  turned: [],
+  dates: { coming: [], total: 0, endless: false, more: false },
+  invited: 0,
+  people: [],
+  numbers: [],
+  choices: [],
+}
+/** The last form a part asked for. */
+const last = (part: { emitted: (name: string) => unknown[][] | undefined }) =>
+  part.emitted('change')?.at(-1)?.[0] as MeetingForm
+
+describe('when', () => {
+  const weekly = { ...form, pattern: { ...form.pattern, every: 'week' as const } }
+  const date = (at: string, state: string) => ({
+    at,
+    start: `${at}:00Z`,
+    end: `${at}:30Z`,
+    localStart: at,
+    minutes: 60,
+    state,
+    clashes: state === 'plain' ? ['Tide talk'] : [],
+  })
+  const dates = {
+    coming: [date('2027-01-11T10:00', 'plain'), date('2027-01-18T10:00', 'dropped')],
+    total: 1,
+    endless: false,
+    more: false,
+  }
+
+  it('drops a date and puts one back', async () => {
+    const part = mounted(WhenPart, { form: { ...weekly, exDates: ['2027-01-18T10:00'] }, dates })
+    expect(part.text()).toContain('clashes with Tide talk')
+    await part.get("button[aria-label^='Drop']").trigger('click')
+    expect(last(part).exDates).toEqual(['2027-01-11T10:00', '2027-01-18T10:00'])
+    await part.get("button[aria-label^='Put back']").trigger('click')
+    expect(last(part).exDates).toEqual([])
+  })
+
+  it('moves and lengthens one date alone', async () => {
+    const part = mounted(WhenPart, { form: weekly, dates })
+    await part.get("button[aria-label^='Move']").trigger('click')
+    await part.get("input[aria-label^='New start']").setValue('2027-01-12T11:30')
+    expect(last(part).occurrences).toEqual([{ at: '2027-01-11T10:00', start: '2027-01-12T11:30' }])
+    await part.get("input[aria-label^='New length']").setValue(90)
+    expect(last(part).occurrences[0]?.minutes).toBe(90)
+  })
+
+  it('never leaves a weekly series without a day', async () => {
+    const part = mounted(WhenPart, { form: weekly, dates })
+    await part.get('button[aria-pressed=true]').trigger('click')
+    expect(part.emitted('change')).toBeUndefined()
+  })
+
+  it('makes a whole day of days', async () => {
+    const part = mounted(WhenPart, { form, dates: undefined })
+    await part.get('input[type=checkbox]').setValue(true)
+    expect(last(part)).toMatchObject({ wholeDay: true, minutes: 1440 })
+  })
+})
+
+describe('who', () => {
+  const with2: MeetingForm = {
+    ...form,
+    coHosts: ['a@x'],
+    invitees: [
+      { email: 'A@x', need: 'required' },
+      { email: 'b@x', need: 'optional' },
+    ],
+    groups: [{ name: 'Red', members: ['b@x'] }],
+  }
+
+  it('has each person once, whatever they are', async () => {
+    const part = mounted(WhoPart, { form: with2, people: [], invited: 2 })
+    await flushPromises()
+    expect(part.findAll('tbody tr')).toHaveLength(2)
+    expect(part.text()).toContain('2 reached in all')
+    await part.get("input[aria-label='b@x is a presenter']").setValue(true)
+    expect(last(part).presenters).toEqual(['b@x'])
+    await part.get("input[aria-label='A@x is a co-host']").setValue(false)
+    expect(last(part).coHosts).toEqual([])
+  })
+
+  it('takes somebody out of everything', async () => {
+    const part = mounted(WhoPart, { form: with2, people: [], invited: 2 })
+    await part.get("button[aria-label='Take b@x out']").trigger('click')
+    expect(last(part).invitees).toEqual([{ email: 'A@x', need: 'required' }])
+    expect(last(part).groups).toEqual([{ name: 'Red', members: [] }])
+  })
+
+  it('reaches people through a list and books a room', async () => {
+    const part = mounted(WhoPart, { form, people: [], invited: 0 })
+    await flushPromises()
+    await part.get('fieldset input[type=checkbox]').setValue(true)
+    expect(last(part).lists).toEqual(['crew'])
+    await part.findAll('select').at(-1)?.setValue('loft')
+    expect(last(part).room).toBe('loft')
+  })
+})
+
+describe('the controls', () => {
+  it('stand at their starts, say what is wrong, and lead to the mend', async () => {
+    const part = mounted(ControlsPart, {
+      form: { ...form, controls: { 'lobby-bypass': 'anyone' } },
+      foretaste: {
+        ...foretaste,
+        beyond: [
+          { control: 'lobby-bypass', occurrence: null, fixed: false, looser: true, words: 'no' },
+        ],
+        idle: [{ control: 'chat', by: [{ control: 'lobby-bypass', to: 'hosts' }] }],
+      },
+      inHand: null,
+    })
+    await flushPromises()
+    expect(part.text()).toContain('too loose')
+    expect(part.get("select[aria-label='Chat, value']").element).toHaveProperty('value', 'always')
+    await part.get("select[aria-label='Chat, value']").setValue('off')
+    expect(part.emitted('change')).toEqual([['chat', 'off']])
+    await part.get("button[aria-label^='Chat does nothing here']").trigger('click')
+    expect(part.emitted('mend')).toEqual([['chat']])
+  })
+
+  it('are found by name, or only those that differ', async () => {
+    const part = mounted(ControlsPart, {
+      form: { ...form, controls: { chat: 'off' } },
+      foretaste,
+      inHand: null,
+    })
+    await flushPromises()
+    await part.get('input[type=checkbox]').setValue(true)
+    expect(part.findAll('select').map((s) => s.attributes('aria-label'))).toEqual(['Chat, value'])
+    await part.get('input[type=search]').setValue('nowhere')
+    expect(part.text()).toContain('No control is like that')
+  })
+
+  it('in hand tell the rule, and what would make them matter', async () => {
+    const part = mounted(InHandPanel, {
+      control: 'lobby-bypass',
+      value: 'named',
+      foretaste: {
+        ...foretaste,
+        idle: [{ control: 'lobby-bypass', by: [{ control: 'chat', to: 'off' }] }],
+        choices: [
+          {
+            value: 'anyone',
+            allowed: false,
+            score: 40,
+            opened: 9,
+            closed: 0,
+            findings: 2,
+            worst: 4,
+            idle: false,
+          },
+          {
+            value: 'named',
+            allowed: true,
+            score: 4,
+            opened: 0,
+            closed: 0,
+            findings: 0,
+            worst: 0,
+            idle: true,
+          },
+        ],
+      },
+    })
+    await flushPromises()
+    expect(part.text()).toContain('you may go as far as by name')
+    expect(part.text()).toContain('Why: Somebody looks.')
+    expect(part.text()).toContain('This does nothing here while Chat is “always”')
+    expect(part.text()).toContain('not allowed')
+    await part.get('p button').trigger('click')
+    expect(part.emitted('change')).toEqual([['chat', 'off']])
+  })
+})
+
+describe('the margin', () => {
+  it('shows only what changes at the door', async () => {
+    const before = { 'link-finder': { listen: 'never', 'share-screen': 'never' }, removed: {} }
+    const same = mounted(DoorChange, { before, after: before })
+    await flushPromises()
+    expect(same.text()).toContain('At the door nothing changes')
+    const part = mounted(DoorChange, {
+      before,
+      after: { 'link-finder': { listen: 'unattended', 'share-screen': 'never' }, removed: {} },
+    })
+    await flushPromises()
+    expect(part.findAll('tr')).toHaveLength(1)
+    expect(part.text()).toContain('listen in')
+  })
+
+  it('lets a host ask for a waiver of what is saved, and go back', async () => {
+    const beyond = [
+      { control: 'chat', occurrence: null, fixed: false, looser: true, words: 'the limit is off' },
+    ]
+    server.answers['/api/meetings/{id}/waiver-requests'] = { sent: 2 }
+    const fresh = mounted(WaiverAsk, { beyond, values: { chat: 'always' }, meeting: null })
+    expect(fresh.find('textarea').exists()).toBe(false)
+    const part = mounted(WaiverAsk, { beyond, values: { chat: 'always' }, meeting: 'm-1' })
+    const ask = part.findAll('button').at(-1)
+    expect(ask?.attributes('disabled')).toBeDefined()
+    await part.get('textarea').setValue('An open evening')
+    await ask?.trigger('click')
+    await flushPromises()
+    expect(part.text()).toContain('2 administrators have been asked')
+    expect(part.emitted('back')).toEqual([['chat']])
+  })
+})
+
+describe('the rest of the page', () => {
+  it('deals people out to groups, which the control then says', async () => {
+    const people = ['a@x', 'b@x', 'c@x'].map((email) => ({ email, need: 'required' as const }))
+    const part = mounted(ExtrasPart, { form: { ...form, invitees: people } })
+    await part.get('#groups').setValue(2)
+    expect(last(part).groups).toHaveLength(2)
+    expect(last(part).controls['breakout-groups']).toBe('pre-assigned')
+    await part.setProps({ form: last(part) })
+    await part.get('button').trigger('click')
+    expect(last(part).groups.map((g) => g.members)).toEqual([['a@x', 'c@x'], ['b@x']])
+    await part.get('#groups').setValue(0)
+    expect(last(part).controls['breakout-groups']).toBe('on-demand')
+  })
+
+  it('judges a passcode as it is typed and offers the host’s numbers', async () => {
+    const part = mounted(PasscodePart, {
+      form: { ...form, controls: { 'meeting-number': 'reusable' } },
+      foretaste: {
+        ...foretaste,
+        numbers: ['482 119 730'],
+        passcode: {
+          length: 4,
+          makeup: 'digits',
+          weakness: 'run',
+          leaked: true,
+          tries: 10,
+          minutesToGuess: 1,
+          triesAMinute: 20,
+        },
+      },
+      hasStored: false,
+    })
+    expect(part.text()).toContain('is a run of neighbouring characters')
+    expect(part.text()).toContain('give it away')
+    expect(part.get('#passcode').attributes('type')).toBe('password')
+    await part.get('select').setValue('482 119 730')
+    expect(last(part).number).toBe('482 119 730')
+  })
+
+  it('keeps what was typed, without its passcode', () => {
+    keep('new', { ...form, passcode: 'secret' }, new Date('2027-01-11T10:00:00Z'))
+    expect(localStorage.getItem('warden-meeting-new')).not.toContain('secret')
+    expect(kept('new')?.form.title).toBe('Hearing')
+    forget('new')
+    expect(kept('new')).toBeNull()
+    localStorage.setItem('warden-meeting-new', '{broken')
+    expect(kept('new')).toBeNull()
+  })
+})
+
+describe('several at once', () => {
+  it('says to how many, and what was done', async () => {
+    server.answers['/api/meetings/many'] = { meetings: 2, sent: 0 }
+    const bar = mounted(ManyBar, { ids: ['m-1', 'm-2'] })
+    await flushPromises()
+    await bar.get("select[aria-label='What to do with them']").setValue('control')
+    const go = () => bar.findAll('button').find((b) => b.text().includes('2 meetings'))
+    expect(go()?.attributes('disabled')).toBeDefined()
+    await bar.get('select[aria-label=Control]').setValue('chat')
+    await bar.get('select[aria-label=Value]').setValue('off')
+    await go()?.trigger('click')
+    await flushPromises()
+    expect(server.calls.at(-1)?.options).toMatchObject({
+      body: { ids: ['m-1', 'm-2'], act: 'control', control: 'chat', value: 'off' },
+    })
+    expect(bar.emitted('done')).toHaveLength(1)
+  })
+})
+
+describe('files in', () => {
+  const report: ImportReport = {
+    dryRun: true,
+    batch: null,
+    format: 'calendar',
+    added: 2,
+    changed: 0,
+    unchanged: 1,
+    refused: 1,
+    rows: [
+      { part: 'meetings', id: 'a', title: 'Fine', outcome: 'added', line: 3, remarks: [] },
+      {
+        part: 'meetings',
+        id: '',
+        title: 'Odd',
+        outcome: 'refused',
+        line: 9,
+        remarks: ['no start'],
+      },
+    ],
+    notes: ['The calendar ends in the middle'],
+  }
+
+  it('are tried first and told row by row, the refused ones first', async () => {
+    server.answers['/api/exchange/files'] = report
+    server.answers['/api/exchange/imports'] = []
+    const dialog = mounted(ImportDialog, { open: true, chosen: '' })
+    useSession().who = { email: 'h@x', role: 'warden' } as never
+    await flushPromises()
+    const input = document.querySelector<HTMLInputElement>('input[type=file]')
+    Object.defineProperty(input, 'files', { value: [new File(['BEGIN'], 'a.ics')] })
+    input?.dispatchEvent(new Event('change'))
+    await flushPromises()
+    const text = document.body.textContent ?? ''
+    expect(text).toContain('Read as a calendar')
+    expect(text).toContain('ends in the middle')
+    const rows = [...document.querySelectorAll('tbody tr')].map((r) => r.textContent)
+    expect(rows[0]).toContain('Odd')
+    expect(text).toContain('Take in the rest')
+    const sent = server.calls.find((c) => c.path === '/api/exchange/files')
+    expect(sent?.options).toMatchObject({ params: { query: { dryRun: true, name: 'a.ics' } } })
+    dialog.unmount()
+  })
+})
