@@ -1,5 +1,7 @@
 package app.uprightwarden.acceptance;
 
+import static org.testng.Assert.assertEquals;
+
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -110,6 +112,11 @@ final class Browser implements AutoCloseable {
     new Actions(driver).sendKeys(keys).perform();
   }
 
+  /** A letter with Control held. */
+  void control(String letter) {
+    new Actions(driver).keyDown(Keys.CONTROL).sendKeys(letter).keyUp(Keys.CONTROL).perform();
+  }
+
   /** Tabs on until what has the focus matches; by keyboard alone, that is how one gets there. */
   void tabTo(String css) {
     for (int i = 0; i < 150; i++) {
@@ -124,16 +131,36 @@ final class Browser implements AutoCloseable {
     throw new AssertionError("no way by Tab to " + css + " at " + path());
   }
 
-  /** Tabs on to a button or link of this name and presses it. */
+  /**
+   * Tabs on to a button or link of this name and presses it. On a page that is still being drawn
+   * the way there can change under the walk, so it is walked again for as long as one would have
+   * waited.
+   */
   void press(String name) {
+    until("no way by Tab to the button " + name, d -> walkTo(name));
+    keys(Keys.ENTER);
+  }
+
+  private boolean walkTo(String name) {
     for (int i = 0; i < 150; i++) {
       if (focused().strip().equals(name)) {
-        keys(Keys.ENTER);
-        return;
+        return true;
+      }
+      if (i % 10 == 0 && !Boolean.TRUE.equals(has(name))) {
+        return false;
       }
       keys(Keys.TAB);
     }
-    throw new AssertionError("no way by Tab to the button " + name + " at " + path());
+    return false;
+  }
+
+  /** Whether something of this name could have the focus at all. */
+  private Object has(String name) {
+    return driver.executeScript(
+        "return [...document.querySelectorAll('a,button,input,select,textarea,[tabindex]')]"
+            + ".some(e => (e.getAttribute('aria-valuetext') || e.getAttribute('aria-label')"
+            + " || e.innerText || e.name || '').trim() === arguments[0])",
+        name.strip());
   }
 
   /** Presses a key that moves on, looking at the address after each, until something holds. */
@@ -151,6 +178,25 @@ final class Browser implements AutoCloseable {
       }
     }
     throw new AssertionError(what + " by " + key + " at " + path());
+  }
+
+  /** Picks a meeting by the beginning of its title, by keys, once it is offered. */
+  void pickMeeting(String title) {
+    tabTo("input[aria-label=Meeting]");
+    keys(title);
+    until(
+        "the offer of " + title,
+        d -> {
+          List<String> offered =
+              all("[role=option]").stream().map(e -> e.getText().strip()).toList();
+          return offered.size() > 0 && offered.stream().allMatch(o -> o.startsWith(title));
+        });
+    keys(Keys.ARROW_DOWN, Keys.ENTER);
+    until(
+        title + " in the field",
+        d ->
+            String.valueOf(find("input[aria-label=Meeting]").getDomProperty("value"))
+                .startsWith(title));
   }
 
   /** The accessible text of what has the focus. */
@@ -175,7 +221,27 @@ final class Browser implements AutoCloseable {
   }
 
   /** What the browser complained of: refused scripts, failed requests, faults of our own. */
-  List<String> complaints() {
+  /** Moves down the wall by key until the row with this title is the current one. */
+  void moveTo(String title) {
+    for (int i = 0; i < 130; i++) {
+      Object here =
+          script(
+              "const c = document.querySelector('[role=row].bg-sheet');"
+                  + " return c ? c.innerText : ''");
+      if (String.valueOf(here).contains(title)) {
+        return;
+      }
+      keys("j");
+    }
+    throw new AssertionError(title + " is not on the wall");
+  }
+
+  /** What the browser's console warned of, in the failure's own words. */
+  void hasNothingToComplainOf() {
+    assertEquals(String.join("\n", complaints()), "", "the browser complains");
+  }
+
+  private List<String> complaints() {
     return driver.manage().logs().get(LogType.BROWSER).getAll().stream()
         .filter(entry -> entry.getLevel().intValue() >= Level.WARNING.intValue())
         .map(Object::toString)

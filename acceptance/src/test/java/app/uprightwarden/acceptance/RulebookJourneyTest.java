@@ -1,52 +1,23 @@
 package app.uprightwarden.acceptance;
 
-import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertTrue;
 
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.List;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
-import org.testng.annotations.AfterClass;
-import org.testng.annotations.AfterMethod;
-import org.testng.annotations.BeforeClass;
-import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
 
 /**
  * Writing policy by seeing what it would do, by keyboard; two at one draft; a second one's consent;
  * and the way through the starter rulebook.
  */
-public class RulebookJourneyTest {
+public class RulebookJourneyTest extends Journey {
   private static final String LOBBY_LIMIT = "[role=slider][aria-label='Lobby bypass, limit']";
 
-  private RunningWarden warden;
-  private Browser browser;
-
-  @BeforeClass
-  public void start() throws IOException, InterruptedException {
-    warden = RunningWarden.start("warden_rulebook");
-  }
-
-  @AfterClass(alwaysRun = true)
-  public void stop() {
-    if (warden != null) {
-      warden.close();
-    }
-  }
-
-  @BeforeMethod
-  public void open() {
-    browser = new Browser(warden.address());
-  }
-
-  @AfterMethod(alwaysRun = true)
-  public void close() {
-    if (browser != null) {
-      browser.close();
-    }
+  public RulebookJourneyTest() {
+    super("warden_rulebook");
   }
 
   /** Moves by key until Lobby bypass is the chosen control; Tab has chosen what it came through. */
@@ -59,7 +30,7 @@ public class RulebookJourneyTest {
   @Test
   public void tightenSeeLoosenPublishCompare() {
     browser.signIn("m.sachs");
-    browser.keys("1");
+    browser.keys("2");
     browser.sees("As it stands");
     browser.press("Waiting room\n5");
     browser.sees("Lobby bypass");
@@ -120,7 +91,7 @@ public class RulebookJourneyTest {
     browser.sees("Berths & Traffic");
     browser.sees("bound: start hosts, limit hosts");
     assertTrue(browser.text().contains("Public hearing"), browser.text());
-    assertEquals(browser.complaints(), List.of());
+    browser.hasNothingToComplainOf();
   }
 
   @Test(dependsOnMethods = "tightenSeeLoosenPublishCompare")
@@ -272,7 +243,7 @@ public class RulebookJourneyTest {
       first.keys("The starter, as it is.");
       first.press("Publish edition 1");
       first.sees("edition 1 · since");
-      assertEquals(first.complaints(), List.of());
+      first.hasNothingToComplainOf();
     }
   }
 }

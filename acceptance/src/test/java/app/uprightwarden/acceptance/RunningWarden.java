@@ -50,19 +50,36 @@ final class RunningWarden implements AutoCloseable {
 
   private static RunningWarden start(String schema, boolean demo, int scale)
       throws IOException, InterruptedException {
+    return start(
+        schema,
+        demo,
+        scale,
+        environment("WARDEN_TEST_DB_URL").replaceAll("/warden$", "/" + schema)
+            + "?createDatabaseIfNotExist=true");
+  }
+
+  /** Starts it on a database at an address of its own. */
+  static RunningWarden start(String schema, boolean demo, int scale, String url)
+      throws IOException, InterruptedException {
     int port = freePort();
     ProcessBuilder builder =
         new ProcessBuilder(
-            "java", "-Xmx512m", "-XX:+UseSerialGC", "-jar", System.getProperty("warden.jar"));
-    String url =
-        environment("WARDEN_TEST_DB_URL").replaceAll("/warden$", "/" + schema)
-            + "?createDatabaseIfNotExist=true";
+            "java",
+            "-Xmx512m",
+            "-XX:+UseSerialGC",
+            "-XX:+ExitOnOutOfMemoryError",
+            "-jar",
+            System.getProperty("warden.jar"));
     builder.environment().put("WARDEN_DB_URL", url);
     builder.environment().put("WARDEN_DB_USER", environment("WARDEN_TEST_DB_USER"));
     builder.environment().put("WARDEN_DB_PASSWORD", environment("WARDEN_TEST_DB_PASSWORD"));
     builder.environment().put("WARDEN_PORT", Integer.toString(port));
     builder.environment().put("WARDEN_DEMO", Boolean.toString(demo));
     builder.environment().put("WARDEN_SCALE", Integer.toString(scale));
+    String page = System.getProperty("warden.audit.page");
+    if (page != null) {
+      builder.environment().put("WARDEN_AUDIT_PAGE", page);
+    }
     Path directory = Path.of(environment("WARDEN_TEST_DIR"));
     builder.environment().put("WARDEN_SECRET_FILE", directory.resolve(schema + ".key").toString());
     Path account = directory.resolve(schema + ".account");
@@ -101,13 +118,23 @@ final class RunningWarden implements AutoCloseable {
     return "http://127.0.0.1:" + port;
   }
 
-  private static int freePort() throws IOException {
+  long pid() {
+    return process.pid();
+  }
+
+  /** Kills it as a power cut would (signal 9). */
+  void kill() throws InterruptedException {
+    process.destroyForcibly();
+    process.waitFor(20, TimeUnit.SECONDS);
+  }
+
+  static int freePort() throws IOException {
     try (ServerSocket socket = new ServerSocket(0)) {
       return socket.getLocalPort();
     }
   }
 
-  private static String environment(String name) {
+  static String environment(String name) {
     String value = System.getenv(name);
     if (value == null) {
       throw new IllegalStateException(name + " is not set: run the tests by ./warden test");

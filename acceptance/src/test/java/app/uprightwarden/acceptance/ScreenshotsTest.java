@@ -21,6 +21,9 @@ public class ScreenshotsTest {
       browser.sees("Address");
       take("sign-in");
       browser.signIn("m.sachs");
+      browser.sees("Storms");
+      browser.sees("last audit");
+      take("lookout");
 
       browser.go("/rulebook?layer=kind:hearing&family=waiting-room&control=lobby-bypass");
       browser.sees("Where it comes from");
@@ -29,22 +32,9 @@ public class ScreenshotsTest {
       browser.find("[role=slider][aria-label='Lobby bypass, limit']").sendKeys(Keys.ARROW_RIGHT);
       browser.sees("3 new, 0 gone");
       take("rulebook");
-      browser.script("document.activeElement.blur()");
-      browser.keys("p");
-      browser.sees("Publish edition 4");
-      browser.sees("bound: start hosts, limit hosts");
-      browser.keys("Hearings are let in one by one.");
-      take("rulebook-publish");
-      browser.keys(Keys.ESCAPE);
       browser.go("/rulebook/compare?from=starter&to=edition:3");
       browser.sees("differences");
       take("rulebook-compare");
-      browser.go("/rulebook/editions");
-      browser.sees("in force");
-      take("rulebook-editions");
-      browser.go("/api/rulebook/print?of=edition:3&unit=pilotage&kind=inquiry");
-      browser.sees("Waiting room");
-      take("rulebook-page");
       browser.go("/rulebook?draft=none&family=guarantees");
       browser.sees("Meetings that break it");
       take("rulebook-guarantees");
@@ -52,29 +42,87 @@ public class ScreenshotsTest {
       browser.go("/register");
       browser.sees("Storm call");
       take("register");
+      browser.go("/register/m-0002/edit");
+      browser.sees("Change the meeting");
+      browser.sees("At the door");
+      browser.script(
+          "document.getElementById('part-controls').scrollIntoView();"
+              + "const s = document.querySelector(`select[aria-label='Attendee microphone, value']`);"
+              + "s.focus(); s.value = 'off'; s.dispatchEvent(new Event('change'))");
+      browser.sees("This does nothing here");
+      browser.sees("Closes");
+      take("scheduling");
+      browser.go("/people/r.pike@brownsand-survey.example");
+      browser.sees("walk into uninvited");
+      take("person");
       browser.go("/register/m-0002");
       browser.sees("Least change");
       take("meeting");
-      browser.script(
-          "[...document.querySelectorAll('h2')].find(h => h.innerText === 'Who could do"
-              + " what').scrollIntoView()");
-      take("meeting-matrix");
 
       browser.go("/audit?meeting=m-0002&family=guarantees");
       browser.sees("How it would go");
+      browser.sees("Least change");
       take("audit");
-      browser.go("/help/checks");
-      browser.sees("beyond-limit");
-      take("help-checks");
+      browser.go("/audit/compare?earlier=5");
+      browser.sees("still there");
+      take("audit-compare");
+      browser.go("/audit/trends");
+      browser.sees("Days from found to mended");
+      take("audit-trends");
+
+      browser.go(
+          "/door?meeting=m-0002&at=-5&host=out&set=early-entry:0,waiting-room:on"
+              + "&people=r.pike@brownsand-survey.example");
+      browser.sees("The door says");
+      browser.sees("Rhona Pike");
+      browser.sees("At your door waits who");
+      take("door");
+      browser.go("/floor");
+      browser.sees("Over");
+      String over =
+          String.valueOf(
+              browser.script(
+                  "return [...document.querySelectorAll('tbody a')].at(-1).getAttribute('href')"));
+      browser.go(over + "/after");
+      browser.sees("Draft the rule");
+      take("floor-after");
+      browser.go("/floor");
+      browser.sees("Over");
+      browser.keys("p");
+      browser.pickMeeting("Spoil-ground");
+      browser.press("Open it");
+      browser.sees("A guarantee is broken");
+      browser.script("document.activeElement.blur()");
+      browser.keys("l");
+      take("floor");
+      browser.go("/ledger");
+      browser.sees("entries");
+      browser.press("Verify");
+      browser.sees("The chain holds.");
+      browser.keys("j", "j", "j", Keys.ENTER);
+      browser.sees("Chained");
+      take("ledger");
 
       browser.script("localStorage.setItem('warden-theme', 'dark')");
-      browser.go("/audit?meeting=m-0002&family=guarantees");
-      browser.sees("How it would go");
-      take("audit-dark");
       browser.go("/rulebook?draft=1&layer=kind:hearing&family=chat&control=private-chat");
       browser.sees("Where it comes from");
       browser.sees("If this were published");
       take("rulebook-dark");
+
+      browser.script("localStorage.setItem('warden-theme', 'light')");
+      browser.script(
+          "[...document.querySelectorAll('button')].find(b => b.innerText === 'Sign"
+              + " out').click()");
+      browser.sees("Address");
+      browser.signIn("m.okafor");
+      browser.sees("Found in your meetings");
+      take("lookout-host");
+      browser.go("/corner");
+      browser.sees("What is asked of you");
+      browser.tabTo("section[aria-label='What is asked of you'] li button");
+      browser.keys(Keys.ENTER);
+      browser.sees("The least change that mends it");
+      take("corner");
     }
   }
 

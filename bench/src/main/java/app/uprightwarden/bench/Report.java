@@ -175,8 +175,7 @@ public final class Report {
         add(register, fact, random, from, to);
       }
       double expanding = (System.nanoTime() - begin) / 1e9;
-      double crossing =
-          median(() -> new Auditor().auditTogether(register, (m, occurrence, detail) -> {}));
+      double crossing = median(() -> new Auditor().auditTogether(register, (m, detail) -> {}));
       say(
           "%,d series: %,d occurrences of a year expanded in %.2f s; checks between meetings %.3f s%s",
           series,
