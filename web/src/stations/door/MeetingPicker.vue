@@ -10,9 +10,14 @@ defineProps<{ title: string; onlySaved?: boolean }>()
 const emit = defineEmits<{ pick: [id: string | null] }>()
 
 const text = ref('')
-const { data } = useQuery({
+const found = (wanted: string) =>
+  take(api.GET('/api/meetings', { params: { query: { text: wanted, size: 9 } } }))
+type Found = Awaited<ReturnType<typeof found>>
+const { data, asyncStatus } = useQuery({
   key: () => ['meetings', 'pick', text.value],
-  query: () => take(api.GET('/api/meetings', { params: { query: { text: text.value, size: 9 } } })),
+  query: () => found(text.value),
+  // what was found for the letters before stays, or arrow and Enter would fall between two answers
+  placeholderData: (before: Found | undefined) => before,
 })
 </script>
 
@@ -26,6 +31,7 @@ const { data } = useQuery({
       <ComboboxInput
         class="field w-80 font-bold"
         aria-label="Meeting"
+        :aria-busy="asyncStatus === 'loading'"
         autocomplete="off"
         :display-value="() => title"
         @change="text = $event.target.value"

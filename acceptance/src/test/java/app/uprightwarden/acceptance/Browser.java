@@ -189,7 +189,9 @@ final class Browser implements AutoCloseable {
         d -> {
           List<String> offered =
               all("[role=option]").stream().map(e -> e.getText().strip()).toList();
-          return offered.size() > 0 && offered.stream().allMatch(o -> o.startsWith(title));
+          return offered.size() > 0
+              && offered.stream().allMatch(o -> o.startsWith(title))
+              && all("input[aria-label=Meeting][aria-busy=true]").isEmpty();
         });
     keys(Keys.ARROW_DOWN, Keys.ENTER);
     until(
@@ -220,7 +222,6 @@ final class Browser implements AutoCloseable {
     sees("Sign out");
   }
 
-  /** What the browser complained of: refused scripts, failed requests, faults of our own. */
   /** Moves down the wall by key until the row with this title is the current one. */
   void moveTo(String title) {
     for (int i = 0; i < 130; i++) {
