@@ -175,6 +175,23 @@ public class AccessTest extends ServerTest {
       {"POST", "/api/exchange/bundle", 401, 403, 403},
       {"GET", "/api/exchange/bundle/schema", 401, 200, 200},
       {"POST", "/api/tokens", 401, 403, 403},
+      {"GET", "/api/tokens", 401, 403, 200},
+      {"DELETE", "/api/tokens/999999", 401, 403, 403},
+      {"GET", "/api/accounts", 401, 403, 200},
+      {"POST", "/api/accounts", 401, 403, 403},
+      {"PUT", "/api/accounts/" + WARDEN, 401, 403, 403},
+      {"POST", "/api/accounts/" + WARDEN + "/link", 401, 403, 403},
+      {"DELETE", "/api/accounts/" + WARDEN + "/second-factor", 401, 403, 403},
+      {"DELETE", "/api/accounts/" + WARDEN + "/sessions", 401, 403, 403},
+      {"GET", "/api/accounts/settings", 401, 403, 200},
+      {"PUT", "/api/accounts/settings", 401, 403, 403},
+      // by session only; what a session may is tried elsewhere
+      {"GET", "/api/account", 401, 403, 403},
+      {"PUT", "/api/account/password", 401, 403, 403},
+      {"POST", "/api/account/second-factor", 401, 403, 403},
+      {"POST", "/api/account/second-factor/end", 401, 403, 403},
+      {"POST", "/api/account/recovery-codes", 401, 403, 403},
+      {"DELETE", "/api/account/sessions/x", 401, 403, 403},
     };
   }
 
@@ -198,6 +215,10 @@ public class AccessTest extends ServerTest {
     }
     if (path.endsWith("/admission")) {
       return Map.of("rehearsal", rehearsal, "who", "link-finder", "goal", "in");
+    }
+    Map<String, Object> account = accountBody(path);
+    if (account != null) {
+      return account;
     }
     if (path.endsWith("/tokens")) {
       return Map.of("purpose", "x", "role", "warden", "minutes", 5);
@@ -236,6 +257,23 @@ public class AccessTest extends ServerTest {
       return Map.of("name", "x", "from", "in-force");
     }
     return Map.of();
+  }
+
+  private static Map<String, Object> accountBody(String path) {
+    if (path.endsWith("/accounts")) {
+      return Map.of("email", "x@x.example", "name", "x", "role", "host");
+    }
+    if (path.endsWith("/accounts/settings")) {
+      return Map.of("factorFor", "nobody");
+    }
+    if (path.contains("/accounts/")) {
+      return Map.of("role", "host", "active", true);
+    }
+    if (path.endsWith("/account/password")) {
+      return Map.of("current", "x", "password", "x");
+    }
+    // one takes a password, another a code; who asks by a token is refused before that is read
+    return path.startsWith("/api/account/") ? Map.of("current", "x") : null;
   }
 
   private static Map<String, Object> auditBody(String path) {

@@ -1,6 +1,6 @@
 package app.uprightwarden.server;
 
-import app.uprightwarden.server.access.AccessService;
+import app.uprightwarden.server.access.AccessTokens;
 import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
 import java.time.Duration;
@@ -9,9 +9,9 @@ import org.springframework.stereotype.Component;
 /** Issues access tokens for the demo's accounts. */
 @Component
 public class TokensForTests {
-  private final AccessService access;
+  private final AccessTokens access;
 
-  TokensForTests(AccessService access) {
+  TokensForTests(AccessTokens access) {
     this.access = access;
   }
 

@@ -2,74 +2,135 @@ package app.uprightwarden.server.access;
 
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.problem.ProblemException;
-import java.security.SecureRandom;
 import java.time.Clock;
 import java.time.Duration;
-import java.time.Instant;
-import java.util.Base64;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Optional;
-import org.springframework.security.crypto.password.PasswordEncoder;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
-/** Accounts and access tokens. */
+/** Signing in, and who there is to sign in. */
 @Service
 public class AccessService {
-  private static final Duration LONGEST_TOKEN = Duration.ofDays(366);
+  private static final String WRONG = "Address or password is wrong.";
 
   private final AccountRepository accounts;
-  private final AccessTokenRepository tokens;
-  private final PasswordEncoder encoder;
+  private final Passwords passwords;
+  private final SecondFactor secondFactor;
   private final Throttle throttle;
+  private final JdbcClient jdbc;
   private final Clock clock;
-  private final SecureRandom random = new SecureRandom();
-  private final String nobodysHash;
 
   AccessService(
       AccountRepository accounts,
-      AccessTokenRepository tokens,
-      PasswordEncoder encoder,
+      Passwords passwords,
+      SecondFactor secondFactor,
       Throttle throttle,
+      JdbcClient jdbc,
       Clock clock) {
     this.accounts = accounts;
-    this.tokens = tokens;
-    this.encoder = encoder;
+    this.passwords = passwords;
+    this.secondFactor = secondFactor;
     this.throttle = throttle;
+    this.jdbc = jdbc;
     this.clock = clock;
-    this.nobodysHash = String.valueOf(encoder.encode("nobody has this password"));
   }
 
   /**
-   * Checks a password.
+   * Checks a password, and a code where the account has a second factor.
    *
+   * @param code empty where none was given
    * @param place where the request comes from
-   * @throws ProblemException 401 where it is wrong, 429 where they must wait
+   * @throws ProblemException 401 where something is wrong, 428 where the password is right and a
+   *     code is needed, 429 where they must wait
    */
-  @Transactional(readOnly = true)
-  public SignedIn signIn(String email, String password, String place) {
+  // no transaction: what is counted stays counted however this ends
+  SignedIn signIn(String email, String password, String code, String place) {
     String address = Directory.fold(email);
-    Duration wait = throttle.waitFor(address, place);
+    AccountEntity account =
+        accounts.findByEmail(address).filter(AccountEntity::active).orElse(null);
+    boolean known = account != null && isKnown(account, place);
+    Duration wait = throttle.take(address, place, known);
     if (!wait.isZero()) {
       throw ProblemException.tooMany(
           "Too many wrong passwords. Wait " + (wait.toSeconds() + 1) + " seconds and try again.");
     }
-    Optional<AccountEntity> account = accounts.findByEmail(address);
     // an unknown address costs the same time as a wrong password
-    boolean right =
-        encoder.matches(password, account.map(AccountEntity::passwordHash).orElse(nobodysHash));
-    if (!right || account.isEmpty() || !account.get().active()) {
-      throttle.failed(address, place);
-      throw ProblemException.unauthorised("Address or password is wrong.");
+    boolean right = passwords.matches(password, account == null ? "" : account.passwordHash());
+    if (!right || account == null) {
+      throw ProblemException.unauthorised(WRONG);
     }
-    throttle.succeeded(address, place);
-    return account.get().signedIn();
+    if (account.hasSecondFactor()) {
+      if (code.isBlank()) {
+        throttle.succeeded(address, place, known);
+        throw new ProblemException(
+            HttpStatus.PRECONDITION_REQUIRED,
+            "second-factor-needed",
+            "Give the code that your authenticator shows, or a recovery code.");
+      }
+      if (!secondFactor.take(account, code)) {
+        throw ProblemException.unauthorised(
+            "wrong-code", "The code is wrong, or was used before. Wait for the next one.");
+      }
+    }
+    throttle.succeeded(address, place, known);
+    return entered(account, place);
+  }
+
+  private boolean isKnown(AccountEntity account, String place) {
+    return jdbc.sql("select count(*) from known_place where account = ? and place = ?")
+            .params(account.id(), place)
+            .query(Integer.class)
+            .single()
+        > 0;
+  }
+
+  /** They are in: the place is known from now on. */
+  SignedIn entered(AccountEntity account, String place) {
+    LocalDateTime now = LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC);
+    jdbc.sql("insert into known_place values (?, ?, ?) on duplicate key update at = values(at)")
+        .params(account.id(), place, now)
+        .update();
+    jdbc.sql("update account set last_seen = ? where id = ?").params(now, account.id()).update();
+    SignedIn who = account.signedIn();
+    boolean limited = needsFactor(account.role()) && !account.hasSecondFactor();
+    return new SignedIn(who.email(), who.name(), who.role(), who.unit(), limited);
+  }
+
+  boolean needsFactor(Role role) {
+    String wanted = factorFor();
+    boolean isWarden = role == Role.WARDEN || role == Role.UNIT_WARDEN;
+    return wanted.equals("everybody") || (wanted.equals("wardens") && isWarden);
+  }
+
+  /** Who must have a second factor: {@code nobody}, {@code wardens} or {@code everybody}. */
+  String factorFor() {
+    return jdbc.sql("select factor_for from access_setting where id = 1")
+        .query(String.class)
+        .single();
   }
 
   @Transactional
   public void createAccount(String email, String name, Role role, String password) {
-    String hash = String.valueOf(encoder.encode(password));
-    accounts.save(new AccountEntity(Directory.fold(email), name, role, hash, clock.instant()));
+    createAccount(email, name, role, null, password);
+  }
+
+  @Transactional
+  public void createAccount(
+      String email, String name, Role role, @Nullable String unit, String password) {
+    accounts.save(
+        new AccountEntity(
+            Directory.fold(email),
+            name,
+            role,
+            unit,
+            password.isEmpty() ? "" : passwords.hash(password),
+            clock.instant()));
   }
 
   /** The addresses of all administrators who can sign in. */
@@ -85,31 +146,12 @@ public class AccessService {
     return accounts.count() > 0;
   }
 
-  /** A new token and its end; the token itself is given out this once and never kept. */
-  public record Issued(String token, Instant expiresAt) {}
-
-  @Transactional
-  public Issued issue(String purpose, Role role, String actsAs, Duration lasting, SignedIn by) {
-    if (lasting.compareTo(LONGEST_TOKEN) > 0 || lasting.isNegative() || lasting.isZero()) {
-      throw ProblemException.invalid(
-          "A token lasts from a minute to " + LONGEST_TOKEN.toDays() + " days.", List.of());
-    }
-    // long and random: a plain SHA-256 of a token gives nothing away
-    byte[] bytes = new byte[32];
-    random.nextBytes(bytes);
-    String token = Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
-    Instant now = clock.instant();
-    tokens.save(
-        new AccessTokenEntity(
-            AccessHash.sha256(token), purpose, role, actsAs, by.email(), now, now.plus(lasting)));
-    return new Issued(token, now.plus(lasting));
+  /** The account that a provider's subject signs in to, if there is one and it is in use. */
+  Optional<AccountEntity> bySubject(String subject) {
+    return accounts.findByProviderSubject(subject).filter(AccountEntity::active);
   }
 
-  @Transactional(readOnly = true)
-  public Optional<SignedIn> byToken(String token) {
-    return tokens
-        .findByTokenHash(AccessHash.sha256(token))
-        .filter(t -> t.validAt(clock.instant()))
-        .map(AccessTokenEntity::signedIn);
+  Optional<AccountEntity> byAddress(String email) {
+    return accounts.findByEmail(Directory.fold(email)).filter(AccountEntity::active);
   }
 }

@@ -7,6 +7,7 @@ import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
+import java.util.Objects;
 import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
 import org.jspecify.annotations.Nullable;
@@ -40,12 +41,18 @@ class AccessTokenEntity {
   @Column(nullable = false)
   private Instant expiresAt = Instant.EPOCH;
 
+  private @Nullable String unit;
+  private @Nullable Instant lastUsed;
+  private @Nullable Instant endedAt;
+  private @Nullable String endedBy;
+
   protected AccessTokenEntity() {}
 
   AccessTokenEntity(
       String tokenHash,
       String purpose,
       Role role,
+      @Nullable String unit,
       String actsAs,
       String issuedBy,
       Instant issuedAt,
@@ -53,6 +60,7 @@ class AccessTokenEntity {
     this.tokenHash = tokenHash;
     this.purpose = purpose;
     this.role = role.id();
+    this.unit = unit;
     this.actsAs = actsAs;
     this.issuedBy = issuedBy;
     this.issuedAt = issuedAt;
@@ -60,10 +68,29 @@ class AccessTokenEntity {
   }
 
   boolean validAt(Instant now) {
-    return now.isBefore(expiresAt);
+    return endedAt == null && now.isBefore(expiresAt);
+  }
+
+  long id() {
+    return Objects.requireNonNull(id);
+  }
+
+  void end(Instant at, String by) {
+    endedAt = at;
+    endedBy = by;
+  }
+
+  AccessTokens.View view() {
+    return new AccessTokens.View(
+        id(), purpose, role, unit, actsAs, issuedBy, issuedAt, expiresAt, lastUsed, endedAt,
+        endedBy);
+  }
+
+  @Nullable Instant lastUsed() {
+    return lastUsed;
   }
 
   SignedIn signedIn() {
-    return new SignedIn(actsAs, purpose, Role.byId(role));
+    return new SignedIn(actsAs, purpose, Role.byId(role), unit, false);
   }
 }

@@ -7,6 +7,7 @@ import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 @Entity
@@ -33,29 +34,105 @@ class AccountEntity {
   @Column(nullable = false)
   private Instant createdAt = Instant.EPOCH;
 
+  private @Nullable String unit;
+  private byte @Nullable [] secondFactor;
+  private @Nullable Instant factorSince;
+  private @Nullable Instant passwordSince;
+  private @Nullable Instant lastSeen;
+  private @Nullable String providerSubject;
+
   protected AccountEntity() {}
 
-  AccountEntity(String email, String name, Role role, String passwordHash, Instant createdAt) {
+  AccountEntity(
+      String email,
+      String name,
+      Role role,
+      @Nullable String unit,
+      String passwordHash,
+      Instant createdAt) {
     this.email = email;
     this.name = name;
     this.role = role.id();
+    this.unit = unit;
     this.passwordHash = passwordHash;
     this.createdAt = createdAt;
+  }
+
+  long id() {
+    return Objects.requireNonNull(id);
   }
 
   String email() {
     return email;
   }
 
+  String name() {
+    return name;
+  }
+
+  Role role() {
+    return Role.byId(role);
+  }
+
+  @Nullable String unit() {
+    return unit;
+  }
+
+  Instant createdAt() {
+    return createdAt;
+  }
+
+  /** Empty while no password was set. */
   String passwordHash() {
     return passwordHash;
+  }
+
+  @Nullable Instant passwordSince() {
+    return passwordSince;
+  }
+
+  void setPassword(String hash, Instant at) {
+    passwordHash = hash;
+    passwordSince = at;
   }
 
   boolean active() {
     return active;
   }
 
+  void set(Role newRole, @Nullable String newUnit, boolean isActive) {
+    role = newRole.id();
+    unit = newUnit;
+    active = isActive;
+  }
+
+  /** The second factor's secret, sealed; null where there is none. It counts from its date on. */
+  byte @Nullable [] secondFactor() {
+    return secondFactor;
+  }
+
+  boolean hasSecondFactor() {
+    return secondFactor != null && factorSince != null;
+  }
+
+  @Nullable Instant factorSince() {
+    return factorSince;
+  }
+
+  void setSecondFactor(byte @Nullable [] sealed, @Nullable Instant since) {
+    secondFactor = sealed;
+    factorSince = since;
+  }
+
+  @Nullable Instant lastSeen() {
+    return lastSeen;
+  }
+
+  @Nullable String providerSubject() {
+    return providerSubject;
+  }
+
   SignedIn signedIn() {
-    return new SignedIn(email, name, Role.byId(role));
+    return new SignedIn(email, name, role(), unit, false);
   }
 }

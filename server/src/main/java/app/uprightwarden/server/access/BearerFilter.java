@@ -16,10 +16,10 @@ import org.springframework.web.filter.OncePerRequestFilter;
 class BearerFilter extends OncePerRequestFilter {
   private static final String SCHEME = "Bearer ";
 
-  private final AccessService access;
+  private final AccessTokens tokens;
 
-  BearerFilter(AccessService access) {
-    this.access = access;
+  BearerFilter(AccessTokens tokens) {
+    this.tokens = tokens;
   }
 
   static boolean isBearer(HttpServletRequest request) {
@@ -34,7 +34,7 @@ class BearerFilter extends OncePerRequestFilter {
     if (isBearer(request)) {
       String token = request.getHeader("Authorization").substring(SCHEME.length()).strip();
       SecurityContext context = SecurityContextHolder.createEmptyContext();
-      access.byToken(token).ifPresent(who -> context.setAuthentication(authentication(who)));
+      tokens.byToken(token).ifPresent(who -> context.setAuthentication(authentication(who)));
       SecurityContextHolder.setContext(context);
     }
     chain.doFilter(request, response);

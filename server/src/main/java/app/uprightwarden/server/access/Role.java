@@ -2,17 +2,22 @@ package app.uprightwarden.server.access;
 
 import java.util.Locale;
 
-/** What an account may do: a warden everything, an auditor read all, a host their own meetings. */
+/**
+ * What an account may do: a warden everything, a unit's warden drafts and audits that unit, an
+ * auditor reads all, a host has their own meetings.
+ */
 public enum Role {
   WARDEN,
+  UNIT_WARDEN,
   AUDITOR,
   HOST;
 
+  /** As it is written: {@code unit-warden}. */
   public String id() {
-    return name().toLowerCase(Locale.ROOT);
+    return name().toLowerCase(Locale.ROOT).replace('_', '-');
   }
 
-  static Role byId(String id) {
-    return valueOf(id.toUpperCase(Locale.ROOT));
+  public static Role byId(String id) {
+    return valueOf(id.toUpperCase(Locale.ROOT).replace('-', '_'));
   }
 }

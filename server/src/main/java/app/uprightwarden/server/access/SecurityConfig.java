@@ -53,10 +53,12 @@ class SecurityConfig {
 
   @Bean
   SecurityFilterChain chain(
-      HttpSecurity http, AccessService access, SecurityContextRepository contexts)
+      HttpSecurity http, AccessTokens tokens, SecurityContextRepository contexts, OidcSignIn oidc)
       throws Exception {
+    oidc.into(http);
     return http.securityContext(c -> c.securityContextRepository(contexts))
-        .addFilterBefore(new BearerFilter(access), AnonymousAuthenticationFilter.class)
+        .addFilterBefore(new BearerFilter(tokens), AnonymousAuthenticationFilter.class)
+        .addFilterAfter(new LimitedFilter(), AnonymousAuthenticationFilter.class)
         .csrf(
             csrf ->
                 csrf.spa()
@@ -68,7 +70,7 @@ class SecurityConfig {
                     // the second half of an answer that was authorised when it began
                     .dispatcherTypeMatchers(DispatcherType.ASYNC)
                     .permitAll()
-                    .requestMatchers(HttpMethod.POST, "/api/session")
+                    .requestMatchers(HttpMethod.POST, "/api/session", "/api/welcome/**")
                     .permitAll()
                     // whoever tells events signs them
                     .requestMatchers(HttpMethod.POST, BRIDGE_EVENTS)
@@ -95,7 +97,8 @@ class SecurityConfig {
                           // a stranger without the token against forgery is a stranger first
                           boolean stranger =
                               SecurityContextHolder.getContext().getAuthentication() == null
-                                  && !request.getRequestURI().equals("/api/session");
+                                  && !request.getRequestURI().equals("/api/session")
+                                  && !request.getRequestURI().startsWith("/api/welcome");
                           answer(
                               response,
                               stranger ? HttpStatus.UNAUTHORIZED : HttpStatus.FORBIDDEN,
@@ -117,8 +120,7 @@ class SecurityConfig {
         .build();
   }
 
-  private static void answer(
-      HttpServletResponse response, HttpStatus status, String code, String detail)
+  static void answer(HttpServletResponse response, HttpStatus status, String code, String detail)
       throws IOException {
     response.setStatus(status.value());
     response.setContentType("application/problem+json");

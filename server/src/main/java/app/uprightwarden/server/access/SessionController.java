@@ -9,9 +9,7 @@ import jakarta.validation.constraints.Size;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
-import org.springframework.security.core.context.SecurityContext;
 import org.springframework.security.core.context.SecurityContextHolder;
-import org.springframework.security.web.context.SecurityContextRepository;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -25,36 +23,59 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/session")
 class SessionController {
   private final AccessService access;
-  private final SecurityContextRepository contexts;
+  private final SessionOpening opening;
+  private final OidcProperties oidc;
 
-  SessionController(AccessService access, SecurityContextRepository contexts) {
+  SessionController(AccessService access, SessionOpening opening, OidcProperties oidc) {
     this.access = access;
-    this.contexts = contexts;
+    this.opening = opening;
+    this.oidc = oidc;
   }
 
-  /** An address and its password. */
+  /**
+   * An address and its password.
+   *
+   * @param code of the second factor, where the account has one
+   */
   record SignIn(
-      @NotBlank @Size(max = 254) String email, @NotBlank @Size(max = 200) String password) {}
+      @NotBlank @Size(max = 254) String email,
+      @NotBlank @Size(max = Passwords.LONGEST) String password,
+      @Nullable @Size(max = 40) String code) {
+    @Override
+    public String toString() {
+      return "sign-in of " + email;
+    }
+  }
 
-  /** Who is signed in; all null where nobody is. */
-  record Session(@Nullable String email, @Nullable String name, @Nullable String role) {}
+  /**
+   * Who is signed in; all null where nobody is.
+   *
+   * @param unit the unit that a unit's warden looks after
+   * @param limited whether a second factor has to be set up before anything else
+   * @param provider whether one can also sign in at the organisation's own provider
+   */
+  record Session(
+      @Nullable String email,
+      @Nullable String name,
+      @Nullable String role,
+      @Nullable String unit,
+      boolean limited,
+      boolean provider) {}
 
   @GetMapping
   Session current(@AuthenticationPrincipal @Nullable SignedIn who) {
-    return who == null ? new Session(null, null, null) : session(who);
+    return who == null
+        ? new Session(null, null, null, null, false, oidc.isConfigured())
+        : session(who);
   }
 
   @PostMapping
   Session signIn(
       @RequestBody @Valid SignIn body, HttpServletRequest request, HttpServletResponse response) {
-    SignedIn who = access.signIn(body.email(), body.password(), request.getRemoteAddr());
-    if (request.getSession(false) != null) {
-      request.changeSessionId(); // nobody may have planted the session
-    }
-    SecurityContext context = SecurityContextHolder.createEmptyContext();
-    context.setAuthentication(BearerFilter.authentication(who));
-    SecurityContextHolder.setContext(context);
-    contexts.saveContext(context, request, response);
+    String code = body.code() == null ? "" : body.code();
+    SignedIn who =
+        access.signIn(body.email(), body.password(), code, Places.of(request.getRemoteAddr()));
+    opening.open(who, request, response);
     return session(who);
   }
 
@@ -69,6 +90,7 @@ class SessionController {
   }
 
   private Session session(SignedIn who) {
-    return new Session(who.email(), who.name(), who.role().id());
+    return new Session(
+        who.email(), who.name(), who.role().id(), who.unit(), who.limited(), oidc.isConfigured());
   }
 }

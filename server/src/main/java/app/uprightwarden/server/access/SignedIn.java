@@ -2,9 +2,22 @@ package app.uprightwarden.server.access;
 
 import java.io.Serializable;
 import java.security.Principal;
+import org.jspecify.annotations.Nullable;
 
-/** Who is behind a request: by session, or by the access token that acts for them. */
-public record SignedIn(String email, String name, Role role) implements Principal, Serializable {
+/**
+ * Who is behind a request: by session, or by the access token that acts for them.
+ *
+ * @param unit the unit that a unit's warden looks after; null for every other role
+ * @param limited whether they must set up a second factor before anything else
+ */
+public record SignedIn(String email, String name, Role role, @Nullable String unit, boolean limited)
+    implements Principal, Serializable {
+  private static final long serialVersionUID = 8;
+
+  public SignedIn(String email, String name, Role role) {
+    this(email, name, role, null, false);
+  }
+
   @Override
   public String getName() {
     return email;

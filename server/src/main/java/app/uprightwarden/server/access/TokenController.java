@@ -15,20 +15,23 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.access.prepost.PreAuthorize;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Issuing access tokens. */
+/** Access tokens: issued, listed, ended. */
 @RestController
 @RequestMapping("/api/tokens")
 class TokenController {
-  private final AccessService access;
+  private final AccessTokens tokens;
 
-  TokenController(AccessService access) {
-    this.access = access;
+  TokenController(AccessTokens tokens) {
+    this.tokens = tokens;
   }
 
   /**
@@ -45,7 +48,7 @@ class TokenController {
   @PostMapping
   @PreAuthorize("hasRole('WARDEN')")
   @ResponseStatus(HttpStatus.CREATED)
-  AccessService.Issued issue(
+  AccessTokens.Issued issue(
       @RequestBody @Valid Wanted wanted, @AuthenticationPrincipal SignedIn who) {
     String actsAs = wanted.actsAs() == null ? who.email() : wanted.actsAs();
     if (!wanted.role().equals("host") && !actsAs.equals(who.email())) {
@@ -54,11 +57,24 @@ class TokenController {
           "Only a host's token acts as somebody else. Nothing was issued.",
           List.of(new Fault("/actsAs", "must be your own address, or left out")));
     }
-    return access.issue(
+    return tokens.issue(
         wanted.purpose(),
         Role.byId(wanted.role()),
         actsAs,
         Duration.ofMinutes(wanted.minutes()),
         who);
+  }
+
+  /** All of them, newest first, also those that have ended. */
+  @GetMapping
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
+  List<AccessTokens.View> all() {
+    return tokens.newest();
+  }
+
+  @DeleteMapping("/{id}")
+  @PreAuthorize("hasRole('WARDEN')")
+  AccessTokens.View end(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+    return tokens.end(id, who);
   }
 }

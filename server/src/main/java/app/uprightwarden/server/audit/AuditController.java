@@ -1,6 +1,9 @@
 package app.uprightwarden.server.audit;
 
+import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.people.UnitScope;
+import app.uprightwarden.server.problem.ProblemException;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.Pattern;
@@ -9,6 +12,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
@@ -34,16 +38,24 @@ import org.springframework.web.bind.annotation.RestController;
 @Validated
 class AuditController {
   private static final Duration DEFAULT_WINDOW = Duration.ofDays(90);
-  private static final String READERS = "hasAnyRole('WARDEN', 'AUDITOR')";
+  private static final String READERS = "hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR')";
+  private static final String RUNNERS = "hasAnyRole('WARDEN', 'UNIT_WARDEN')";
 
   private final AuditService audits;
   private final AuditRuns runs;
   private final AuditReading reading;
   private final Wall wall;
+  private final UnitScope units;
   private final Clock clock;
 
   AuditController(
-      AuditService audits, AuditRuns runs, AuditReading reading, Wall wall, Clock clock) {
+      AuditService audits,
+      AuditRuns runs,
+      AuditReading reading,
+      Wall wall,
+      UnitScope units,
+      Clock clock) {
+    this.units = units;
     this.audits = audits;
     this.runs = runs;
     this.reading = reading;
@@ -61,13 +73,21 @@ class AuditController {
   record RunView(AuditRun run, Map<Integer, Integer> bySeverity, int waived) {}
 
   @PostMapping
-  @PreAuthorize("hasRole('WARDEN')")
+  @PreAuthorize(RUNNERS)
   ResponseEntity<AuditRun> start(
       @RequestBody(required = false) @Nullable NewAudit wanted,
       @AuthenticationPrincipal SignedIn who) {
     Instant from = wanted == null || wanted.from() == null ? clock.instant() : wanted.from();
     Instant to = wanted == null || wanted.to() == null ? from.plus(DEFAULT_WINDOW) : wanted.to();
     AuditScope scope = wanted == null || wanted.scope() == null ? AuditScope.ALL : wanted.scope();
+    if (who.role() == Role.UNIT_WARDEN) {
+      // a unit's warden audits the unit, or what they choose within it
+      scope =
+          new AuditScope(
+              scope.unit() == null || !only(who).contains(scope.unit()) ? who.unit() : scope.unit(),
+              scope.kind(),
+              scope.host());
+    }
     AuditRun run = audits.start(from, to, scope, who);
     return ResponseEntity.status(HttpStatus.ACCEPTED)
         .header("Location", "/api/audits/" + run.id())
@@ -76,15 +96,38 @@ class AuditController {
 
   @GetMapping
   @PreAuthorize(READERS)
-  List<AuditRun> newest(@RequestParam(defaultValue = "20") @Min(1) @Max(200) int most) {
-    return runs.newest(most);
+  List<AuditRun> newest(
+      @RequestParam(defaultValue = "20") @Min(1) @Max(200) int most,
+      @AuthenticationPrincipal SignedIn who) {
+    return runs.newest(most).stream().filter(run -> concerns(run, who)).toList();
+  }
+
+  /** A unit's warden reads audits of that unit, and in the standing one what concerns it. */
+  private boolean concerns(AuditRun run, SignedIn who) {
+    return who.role() != Role.UNIT_WARDEN
+        || run.state().equals("standing")
+        || (run.scope().unit() != null && only(who).contains(run.scope().unit()));
+  }
+
+  private Set<String> only(SignedIn who) {
+    Set<String> of = units.units(who);
+    return of == null ? Set.of() : of;
+  }
+
+  private AuditRun run(long id, SignedIn who) {
+    AuditRun run = run(id);
+    if (!concerns(run, who)) {
+      throw ProblemException.notFound("There is no audit " + id + " for you.");
+    }
+    return run;
   }
 
   @GetMapping("/{id}")
   @PreAuthorize(READERS)
-  RunView get(@PathVariable long id) {
-    AuditRun run = run(id);
-    return new RunView(run, reading.bySeverity(run.id()), reading.waived(run.id()));
+  RunView get(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+    AuditRun run = run(id, who);
+    Set<String> of = units.units(who);
+    return new RunView(run, reading.bySeverity(run.id(), of), reading.waived(run.id(), of));
   }
 
   private AuditRun run(long id) {
@@ -92,21 +135,23 @@ class AuditController {
         ? runs.standing()
             .orElseThrow(
                 () ->
-                    app.uprightwarden.server.problem.ProblemException.notFound(
+                    ProblemException.notFound(
                         "Nothing has been looked at yet. Publish the first edition."))
         : runs.get(id);
   }
 
   /** Stops a run where it is; what it found stays, and it can go on. */
   @PostMapping("/{id}/cancel")
-  @PreAuthorize("hasRole('WARDEN')")
-  AuditRun cancel(@PathVariable long id) {
+  @PreAuthorize(RUNNERS)
+  AuditRun cancel(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+    run(id, who);
     return audits.cancel(id);
   }
 
   @PostMapping("/{id}/resume")
-  @PreAuthorize("hasRole('WARDEN')")
-  AuditRun resume(@PathVariable long id) {
+  @PreAuthorize(RUNNERS)
+  AuditRun resume(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+    run(id, who);
     return audits.resume(id);
   }
 
@@ -116,7 +161,7 @@ class AuditController {
   AuditRun setBaseline(@PathVariable long id) {
     AuditRun run = runs.get(id);
     if (!run.state().equals("done")) {
-      throw app.uprightwarden.server.problem.ProblemException.conflict(
+      throw ProblemException.conflict(
           "not-done", "Only an audit that came to its end can be the baseline.");
     }
     runs.baseline(id);
@@ -147,10 +192,12 @@ class AuditController {
       @RequestParam(required = false) @Nullable @Min(1) @Max(5) Integer severity,
       @RequestParam(required = false) @Nullable Boolean waived,
       @RequestParam(defaultValue = "0") @Min(0) int page,
-      @RequestParam(defaultValue = "100") @Min(1) @Max(1000) int size) {
+      @RequestParam(defaultValue = "100") @Min(1) @Max(1000) int size,
+      @AuthenticationPrincipal SignedIn who) {
     return reading.findings(
-        run(id).id(),
-        new AuditReading.FindingFilter(meeting, check, subject, severity, null, waived),
+        run(id, who).id(),
+        new AuditReading.FindingFilter(
+            meeting, check, subject, severity, null, waived, units.units(who)),
         page,
         size);
   }
@@ -158,8 +205,9 @@ class AuditController {
   /** Open findings counted by check and what it is about, the worst first. */
   @GetMapping("/{id}/checks")
   @PreAuthorize(READERS)
-  List<AuditReading.CheckCount> checks(@PathVariable long id) {
-    return reading.byCheck(run(id).id());
+  List<AuditReading.CheckCount> checks(
+      @PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+    return reading.byCheck(run(id, who).id(), units.units(who));
   }
 
   /** The wall: meetings down, families across; the worst first. See {@link Wall.WallFilter}. */
@@ -178,13 +226,24 @@ class AuditController {
       @RequestParam(required = false) @Nullable @Min(1) @Max(5) Integer severity,
       @RequestParam(required = false) @Nullable String text,
       @RequestParam(defaultValue = "0") @Min(0) int page,
-      @RequestParam(defaultValue = "200") @Min(1) @Max(1000) int size) {
+      @RequestParam(defaultValue = "200") @Min(1) @Max(1000) int size,
+      @AuthenticationPrincipal SignedIn who) {
     Long base = runs.baseline().map(AuditRun::id).orElse(null);
     return wall.page(
-        run(id).id(),
+        run(id, who).id(),
         base,
         new Wall.WallFilter(
-            show, group, unit, kind, host, check, subject, baseline, severity, text),
+            show,
+            group,
+            unit,
+            kind,
+            host,
+            check,
+            subject,
+            baseline,
+            severity,
+            text,
+            units.units(who)),
         page,
         size);
   }

@@ -56,15 +56,30 @@ public class AuditReading {
   /** A page of findings. */
   public record FindingPage(List<Listed> items, int page, int size, int total) {}
 
-  /** What findings are asked for; null filters nothing. */
+  /**
+   * What findings are asked for; null filters nothing.
+   *
+   * @param only of meetings of these units' hosts
+   */
   public record FindingFilter(
       @Nullable String meeting,
       @Nullable String check,
       @Nullable String subject,
       @Nullable Integer severity,
       @Nullable String unit,
-      @Nullable Boolean waived) {
+      @Nullable Boolean waived,
+      @Nullable Collection<String> only) {
     public static final FindingFilter OPEN = new FindingFilter(null, null, null, null, null, false);
+
+    public FindingFilter(
+        @Nullable String meeting,
+        @Nullable String check,
+        @Nullable String subject,
+        @Nullable Integer severity,
+        @Nullable String unit,
+        @Nullable Boolean waived) {
+      this(meeting, check, subject, severity, unit, waived, null);
+    }
   }
 
   public AuditRun run(long id) {
@@ -91,6 +106,15 @@ public class AuditReading {
         " and f.meeting in (select meeting from audited_meeting m where m.audit = f.audit and"
             + " m.unit = ?)",
         filter.unit());
+    if (filter.only() != null) {
+      where
+          .append(
+              " and f.meeting in (select meeting from audited_meeting m where m.audit = f.audit")
+          .append(" and m.unit in (''")
+          .append(", ?".repeat(filter.only().size()))
+          .append("))");
+      parameters.addAll(filter.only());
+    }
     if (filter.waived() != null) {
       where.append(filter.waived() ? " and f.waiver is not null" : " and f.waiver is null");
     }
@@ -141,14 +165,37 @@ public class AuditReading {
   /** How many open findings of each severity, 5 to 1. */
   @Transactional(readOnly = true)
   public Map<Integer, Integer> bySeverity(long id) {
+    return bySeverity(id, null);
+  }
+
+  private static final String OF_UNITS =
+      " and (:all or meeting in (select m.meeting from audited_meeting m where m.audit = :id and"
+          + " m.unit in (:units)))";
+
+  private JdbcClient.StatementSpec of(String sql, long id, @Nullable Collection<String> units) {
+    return jdbc.sql(sql)
+        .param("id", id)
+        .param("all", units == null)
+        .param("units", units == null || units.isEmpty() ? List.of("") : units);
+  }
+
+  /**
+   * The same for meetings of some units' hosts.
+   *
+   * @param units null for all
+   */
+  @Transactional(readOnly = true)
+  public Map<Integer, Integer> bySeverity(long id, @Nullable Collection<String> units) {
     Map<Integer, Integer> counts = new LinkedHashMap<>();
     for (int severity = 5; severity >= 1; severity--) {
       counts.put(severity, 0);
     }
-    jdbc.sql(
-            "select severity, count(*) from finding where audit = ? and waiver is null group by"
-                + " severity")
-        .param(id)
+    of(
+            "select severity, count(*) from finding where audit = :id and waiver is null"
+                + OF_UNITS
+                + " group by severity",
+            id,
+            units)
         .query((RowCallbackHandler) row -> counts.put(row.getInt(1), row.getInt(2)));
     return counts;
   }
@@ -172,8 +219,15 @@ public class AuditReading {
 
   @Transactional(readOnly = true)
   public int waived(long id) {
-    return jdbc.sql("select count(*) from finding where audit = ? and waiver is not null")
-        .param(id)
+    return waived(id, null);
+  }
+
+  @Transactional(readOnly = true)
+  public int waived(long id, @Nullable Collection<String> units) {
+    return of(
+            "select count(*) from finding where audit = :id and waiver is not null" + OF_UNITS,
+            id,
+            units)
         .query(Integer.class)
         .single();
   }
@@ -183,11 +237,23 @@ public class AuditReading {
 
   @Transactional(readOnly = true)
   public List<CheckCount> byCheck(long id) {
-    return jdbc.sql(
+    return byCheck(id, null);
+  }
+
+  /**
+   * The same for meetings of some units' hosts.
+   *
+   * @param units null for all
+   */
+  @Transactional(readOnly = true)
+  public List<CheckCount> byCheck(long id, @Nullable Collection<String> units) {
+    return of(
             "select check_id, subject, max(severity), count(*), count(distinct meeting) from"
-                + " finding where audit = ? and waiver is null group by check_id, subject order by"
-                + " 3 desc, 4 desc, 1, 2")
-        .param(id)
+                + " finding where audit = :id and waiver is null"
+                + OF_UNITS
+                + " group by check_id, subject order by 3 desc, 4 desc, 1, 2",
+            id,
+            units)
         .query(
             (r, n) ->
                 new CheckCount(

@@ -7,6 +7,7 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -59,6 +60,7 @@ class Wall {
    * @param group {@code unit}, {@code host} or {@code kind}: rows of one stand together, the worst
    *     group first; null for none
    * @param check only meetings with an open finding of it
+   * @param only meetings of these units' hosts
    * @param baseline {@code new} for findings that the baseline has not, {@code old} for the others
    */
   record WallFilter(
@@ -71,7 +73,8 @@ class Wall {
       @Nullable String subject,
       @Nullable String baseline,
       @Nullable Integer severity,
-      @Nullable String text) {}
+      @Nullable String text,
+      @Nullable Collection<String> only) {}
 
   private record Where(String sql, Map<String, Object> parameters) {}
 
@@ -86,6 +89,7 @@ class Wall {
       default -> {}
     }
     and(sql, parameters, " and m.unit = :unit", "unit", f.unit());
+    and(sql, parameters, " and m.unit in (:only)", "only", f.only());
     and(sql, parameters, " and m.kind = :kind", "kind", f.kind());
     and(sql, parameters, " and m.host = :host", "host", f.host());
     and(sql, parameters, " and m.worst >= :severity", "severity", f.severity());

@@ -39,7 +39,7 @@ class FeedController {
       @Nullable @Size(max = 64) String kind) {}
 
   @PostMapping("/api/feeds")
-  @PreAuthorize("isAuthenticated()")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
   FeedService.MadeFeed make(
       @RequestBody @Valid @NotNull FeedWish wish, @AuthenticationPrincipal SignedIn who) {
     return feeds.make(
@@ -47,13 +47,13 @@ class FeedController {
   }
 
   @GetMapping("/api/feeds")
-  @PreAuthorize("isAuthenticated()")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
   List<FeedService.Feed> list(@AuthenticationPrincipal SignedIn who) {
     return feeds.list(who);
   }
 
   @DeleteMapping("/api/feeds/{id}")
-  @PreAuthorize("isAuthenticated()")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void end(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
     feeds.end(id, who);

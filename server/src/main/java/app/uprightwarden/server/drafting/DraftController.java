@@ -36,10 +36,13 @@ import tools.jackson.databind.json.JsonMapper;
 @RestController
 @RequestMapping("/api/rulebook/drafts")
 class DraftController {
+  private static final String DRAFTERS = "hasAnyRole('WARDEN', 'UNIT_WARDEN')";
+
   private final DraftService drafts;
   private final DraftPresence presence;
   private final PublishingService publishing;
   private final RulebookSources sources;
+  private final UnitDrafts unitDrafts;
   private final RulebookService rulebook;
   private final HouseService house;
   private final JsonMapper json;
@@ -49,6 +52,7 @@ class DraftController {
       DraftPresence presence,
       PublishingService publishing,
       RulebookSources sources,
+      UnitDrafts unitDrafts,
       RulebookService rulebook,
       HouseService house,
       JsonMapper json) {
@@ -56,6 +60,7 @@ class DraftController {
     this.presence = presence;
     this.publishing = publishing;
     this.sources = sources;
+    this.unitDrafts = unitDrafts;
     this.rulebook = rulebook;
     this.house = house;
     this.json = json;
@@ -118,17 +123,21 @@ class DraftController {
   }
 
   @GetMapping
-  @PreAuthorize("hasRole('WARDEN')")
-  List<DraftLine> all() {
+  @PreAuthorize(DRAFTERS)
+  List<DraftLine> all(@AuthenticationPrincipal SignedIn who) {
     Rulebook inForce = rulebook.rulebook(rulebook.inForce());
     int newest = rulebook.newest().number();
-    return drafts.all().stream().map(d -> line(d, inForce, newest)).toList();
+    return drafts.all().stream()
+        .filter(d -> unitDrafts.mayOpen(d, who))
+        .map(d -> line(d, inForce, newest))
+        .toList();
   }
 
   @PostMapping
-  @PreAuthorize("hasRole('WARDEN')")
+  @PreAuthorize(DRAFTERS)
   @ResponseStatus(HttpStatus.CREATED)
   DraftView begin(@RequestBody @Valid ToBegin wanted, @AuthenticationPrincipal SignedIn who) {
+    unitDrafts.checkBeginning(wanted.from(), who);
     var source = sources.find(wanted.from(), who);
     return view(
         drafts.create(
@@ -136,8 +145,9 @@ class DraftController {
   }
 
   @GetMapping("/{id}")
-  @PreAuthorize("hasRole('WARDEN')")
-  DraftView get(@PathVariable long id) {
+  @PreAuthorize(DRAFTERS)
+  DraftView get(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+    unitDrafts.check(id, who);
     return view(drafts.get(id));
   }
 
@@ -148,10 +158,10 @@ class DraftController {
    * @param version the one they have
    */
   @PutMapping("/{id}/presence")
-  @PreAuthorize("hasRole('WARDEN')")
+  @PreAuthorize(DRAFTERS)
   Pulse presence(
       @PathVariable long id, @RequestParam long version, @AuthenticationPrincipal SignedIn who) {
-    Optional<Draft> draft = drafts.find(id);
+    Optional<Draft> draft = drafts.find(id).filter(d -> unitDrafts.mayOpen(d, who));
     if (draft.isEmpty() || !presence.seen(id, who)) {
       return new Pulse(true, List.of(), null);
     }
@@ -168,32 +178,40 @@ class DraftController {
   record Pulse(boolean gone, List<DraftPresence.Present> present, @Nullable DraftView changed) {}
 
   @PatchMapping("/{id}")
-  @PreAuthorize("hasRole('WARDEN')")
-  DraftView rename(@PathVariable long id, @RequestBody @Valid NewName wanted) {
+  @PreAuthorize(DRAFTERS)
+  DraftView rename(
+      @PathVariable long id,
+      @RequestBody @Valid NewName wanted,
+      @AuthenticationPrincipal SignedIn who) {
+    unitDrafts.check(id, who);
     return view(drafts.rename(id, wanted.name()));
   }
 
   @DeleteMapping("/{id}")
-  @PreAuthorize("hasRole('WARDEN')")
+  @PreAuthorize(DRAFTERS)
   @ResponseStatus(HttpStatus.NO_CONTENT)
-  void discard(@PathVariable long id) {
+  void discard(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+    unitDrafts.check(id, who);
     drafts.discard(id);
   }
 
   /** Puts edits in, one item each; what somebody else changed meanwhile is told of. */
   @PostMapping("/{id}/edits")
-  @PreAuthorize("hasRole('WARDEN')")
+  @PreAuthorize(DRAFTERS)
   OutcomeView edit(
       @PathVariable long id,
       @RequestBody @Valid Edits wanted,
       @AuthenticationPrincipal SignedIn who) {
+    unitDrafts.check(id, who);
+    unitDrafts.checkLayers(wanted.edits(), who);
     return view(drafts.edit(id, wanted.edits(), who));
   }
 
   /** Brings the draft up to the newest edition. */
   @PostMapping("/{id}/bring-up")
-  @PreAuthorize("hasRole('WARDEN')")
+  @PreAuthorize(DRAFTERS)
   OutcomeView bringUp(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+    unitDrafts.check(id, who);
     return view(drafts.bringUp(id, who));
   }
 

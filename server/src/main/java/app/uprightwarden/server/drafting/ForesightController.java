@@ -8,6 +8,8 @@ import app.uprightwarden.core.drafting.Remark;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.core.people.Person;
 import app.uprightwarden.core.rulebook.ResolvedRule;
+import app.uprightwarden.core.rulebook.Rulebook;
+import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.judging.AssessmentView;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.register.Stored;
@@ -25,6 +27,7 @@ import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.access.prepost.PreAuthorize;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -40,13 +43,16 @@ class ForesightController {
   private final ForesightService foresight;
   private final RulebookService rulebook;
   private final OrganisationService organisation;
+  private final UnitDrafts unitDrafts;
   private final JsonMapper json;
 
   ForesightController(
       ForesightService foresight,
       RulebookService rulebook,
       OrganisationService organisation,
+      UnitDrafts unitDrafts,
       JsonMapper json) {
+    this.unitDrafts = unitDrafts;
     this.foresight = foresight;
     this.rulebook = rulebook;
     this.organisation = organisation;
@@ -118,12 +124,14 @@ class ForesightController {
 
   /** Holds a draft against the whole register. */
   @PostMapping("/impact")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
-  ImpactView impact(@RequestBody @Valid ImpactWanted wanted) {
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR')")
+  ImpactView impact(
+      @RequestBody @Valid ImpactWanted wanted, @AuthenticationPrincipal SignedIn who) {
+    Rulebook document = rulebook.validate(json.valueToTree(wanted.document()));
+    unitDrafts.checkDocument(document, rulebook.rulebook(rulebook.inForce()), who);
     ForesightService.Foreseen foreseen =
         foresight.impact(
-            rulebook.validate(json.valueToTree(wanted.document())),
-            new ImpactStudy.Page(wanted.subject(), wanted.from(), wanted.size()));
+            document, new ImpactStudy.Page(wanted.subject(), wanted.from(), wanted.size()));
     Impact impact = foreseen.impact();
     Names names = new Names(organisation.organisation());
     return new ImpactView(

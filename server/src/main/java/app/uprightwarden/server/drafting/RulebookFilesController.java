@@ -1,6 +1,7 @@
 package app.uprightwarden.server.drafting;
 
 import app.uprightwarden.core.drafting.Comparison;
+import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.rulebook.RulebookWriter;
@@ -172,8 +173,9 @@ class RulebookFilesController {
       @RequestParam(required = false) @Nullable String person,
       @RequestParam(defaultValue = "html") @Pattern(regexp = "html|pdf") String format,
       @AuthenticationPrincipal SignedIn who) {
-    if (person != null && who.isHost() && !person.equalsIgnoreCase(who.email())) {
-      throw ProblemException.forbidden("not-allowed", "A host prints what applies to themselves.");
+    boolean readsOwn = who.isHost() || who.role() == Role.UNIT_WARDEN;
+    if (person != null && readsOwn && !person.equalsIgnoreCase(who.email())) {
+      throw ProblemException.forbidden("not-allowed", "You can print what applies to yourself.");
     }
     RulebookSources.Source source = sources.find(of, who);
     ForesightService.Whom whom = new ForesightService.Whom(unit, kind, person);

@@ -1,6 +1,7 @@
 package app.uprightwarden.server.drafting;
 
 import app.uprightwarden.core.rulebook.Rulebook;
+import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.rulebook.RulebookService;
@@ -53,6 +54,9 @@ class RulebookSources {
       throw ProblemException.forbidden("not-allowed", "Drafts are for administrators.");
     }
     Draft draft = drafts.get(number);
+    if (who.role() == Role.UNIT_WARDEN && !draft.madeBy().equals(who.email())) {
+      throw ProblemException.notFound("There is no draft " + number + " for you.");
+    }
     return new Source(id, "Draft “" + draft.name() + "”", rulebook.parse(draft.document()));
   }
 

@@ -55,7 +55,7 @@ class FloorAfterController {
   record DraftBegun(long id) {}
 
   @GetMapping("/sessions/{id}/after")
-  @PreAuthorize("isAuthenticated()")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
   FloorAfter.AfterPage after(@PathVariable String id, @AuthenticationPrincipal SignedIn who) {
     return after.page(floor.get(id, who));
   }
@@ -66,7 +66,7 @@ class FloorAfterController {
    * @param zone whose times the workbook shows
    */
   @GetMapping("/sessions/{id}/attendance")
-  @PreAuthorize("isAuthenticated()")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
   void attendance(
       @PathVariable String id,
       @RequestParam @Pattern(regexp = "csv|xlsx") String as,
@@ -113,7 +113,7 @@ class FloorAfterController {
 
   /** An incident to read and pass on, as plain text. */
   @GetMapping(path = "/incidents/{id}/text")
-  @PreAuthorize("isAuthenticated()")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
   void incident(
       @PathVariable long id, @AuthenticationPrincipal SignedIn who, HttpServletResponse response)
       throws IOException {

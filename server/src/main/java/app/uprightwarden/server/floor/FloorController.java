@@ -79,7 +79,7 @@ class FloorController {
       @Nullable @Size(max = 2000) String note) {}
 
   @GetMapping("/sessions")
-  @PreAuthorize("isAuthenticated()")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
   FloorLists sessions(@AuthenticationPrincipal SignedIn who) {
     return new FloorLists(floor.running(who), floor.over(who));
   }
@@ -96,7 +96,7 @@ class FloorController {
   }
 
   @GetMapping("/sessions/{id}")
-  @PreAuthorize("isAuthenticated()")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
   FloorView.SessionPage session(
       @PathVariable String id,
       @RequestParam(defaultValue = "") @Size(max = 100) String text,

@@ -40,6 +40,7 @@ final class Acts {
           "POST /api/remedies/preview",
           "PUT /api/rulebook/drafts/{id}/presence",
           "POST /api/ledger/verification",
+          "POST /api/welcome/look",
           // what the conference service tells of is kept with its session, in its own order
           "POST /api/bridge/events");
 
@@ -51,6 +52,20 @@ final class Acts {
     act("POST /api/session", "session.opened", "account", "");
     act("DELETE /api/session", "session.closed", "account", "");
     act("POST /api/tokens", "token.issued", "token", "");
+    act("DELETE /api/tokens/{id}", "token.ended", "token", "id");
+    act("POST /api/accounts", "account.invited", "account", "");
+    act("PUT /api/accounts/{email}", "account.changed", "account", "email");
+    act("POST /api/accounts/{email}/link", "account.link-made", "account", "email");
+    act("DELETE /api/accounts/{email}/second-factor", "account.factor-taken", "account", "email");
+    act("DELETE /api/accounts/{email}/sessions", "account.sessions-ended", "account", "email");
+    act("PUT /api/accounts/settings", "access.set", "house", "");
+    act("PUT /api/account/password", "password.changed", "account", "");
+    act("POST /api/account/second-factor", "factor.begun", "account", "");
+    act("PUT /api/account/second-factor", "factor.set", "account", "");
+    act("POST /api/account/second-factor/end", "factor.ended", "account", "");
+    act("POST /api/account/recovery-codes", "recovery-codes.made", "account", "");
+    act("DELETE /api/account/sessions/{id}", "session.ended", "account", "");
+    act("POST /api/welcome", "password.set-by-link", "account", "");
     act("POST /api/meetings", "meeting.scheduled", "meeting", "");
     act("PUT /api/meetings/{id}", "meeting.changed", "meeting", "id");
     act("PATCH /api/meetings/{id}/controls", "meeting.controls-changed", "meeting", "id");

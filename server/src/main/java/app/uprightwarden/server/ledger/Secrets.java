@@ -12,7 +12,7 @@ final class Secrets {
   static final String MASK = "•";
 
   private static final Pattern NAMES =
-      Pattern.compile("pass(code|word|phrase)?|.*secret.*|.*token.*|.*passwo?r?d.*");
+      Pattern.compile("pass(code|word|phrase)?|.*secret.*|.*token.*|.*passwo?r?d.*|current|code");
 
   /** The control of the same name as the secret: whether one is asked for. */
   private static final Set<String> CONTROL_WORDS = Set.of("none", "required");

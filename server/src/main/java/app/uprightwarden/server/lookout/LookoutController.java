@@ -25,7 +25,7 @@ class LookoutController {
 
   /** What is for a host: whoever asks. */
   @GetMapping("/mine")
-  @PreAuthorize("isAuthenticated()")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
   LookoutService.HostLookout mine(@AuthenticationPrincipal SignedIn who) {
     return lookout.mine(who);
   }

@@ -27,6 +27,7 @@ class MailRound {
   private final JdbcClient jdbc;
   private final MailProperties properties;
   private final MailCarrier carrier;
+  private final SealedMail sealed;
   private final TransactionTemplate transaction;
   private final Clock clock;
 
@@ -34,16 +35,25 @@ class MailRound {
       JdbcClient jdbc,
       MailProperties properties,
       MailCarrier carrier,
+      SealedMail sealed,
       TransactionTemplate transaction,
       Clock clock) {
     this.jdbc = jdbc;
     this.properties = properties;
     this.carrier = carrier;
+    this.sealed = sealed;
     this.transaction = transaction;
     this.clock = clock;
   }
 
   private record Waiting(long id, String to, byte[] raw, int attempts) {}
+
+  private Waiting waiting(java.sql.ResultSet r) throws java.sql.SQLException {
+    byte[] raw = r.getBytes(3);
+    String to = r.getString(2);
+    return new Waiting(
+        r.getLong(1), to, r.getBoolean(5) ? sealed.openRaw(to, raw) : raw, r.getInt(4));
+  }
 
   @Scheduled(fixedDelay = 2000)
   void go() {
@@ -62,10 +72,10 @@ class MailRound {
     LocalDateTime now = LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC);
     List<Waiting> waiting =
         jdbc.sql(
-                "select id, recipient, raw, attempts from outbox_message where state = 'waiting'"
+                "select id, recipient, raw, attempts, sealed is not null from outbox_message where state = 'waiting'"
                     + " and next_try <= ? order by next_try, id limit 1 for update skip locked")
             .param(now)
-            .query((r, n) -> new Waiting(r.getLong(1), r.getString(2), r.getBytes(3), r.getInt(4)))
+            .query((r, n) -> waiting(r))
             .list();
     if (waiting.isEmpty()) {
       return false;

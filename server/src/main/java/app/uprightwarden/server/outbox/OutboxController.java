@@ -1,10 +1,13 @@
 package app.uprightwarden.server.outbox;
 
+import app.uprightwarden.server.access.Role;
+import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.problem.ProblemException;
 import java.util.List;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.access.prepost.PreAuthorize;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -28,16 +31,19 @@ class OutboxController {
    */
   @GetMapping
   @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
-  List<OutboxService.Kept> messages(@RequestParam(defaultValue = "") String about) {
-    return outbox.newest(about, MOST);
+  List<OutboxService.Kept> messages(
+      @RequestParam(defaultValue = "") String about, @AuthenticationPrincipal SignedIn who) {
+    return outbox.newest(about, MOST, who.role() == Role.WARDEN);
   }
 
   /** The message as mail programs read it (RFC 5322). */
   @GetMapping(value = "/{id}/mail", produces = "message/rfc822")
   @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
-  ResponseEntity<byte[]> mail(@PathVariable long id) {
+  ResponseEntity<byte[]> mail(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
     byte[] raw =
-        outbox.raw(id).orElseThrow(() -> ProblemException.notFound("There is no such message."));
+        outbox
+            .raw(id, who.role() == Role.WARDEN)
+            .orElseThrow(() -> ProblemException.notFound("There is no such message."));
     return ResponseEntity.ok()
         .contentType(MediaType.parseMediaType("message/rfc822"))
         .header("Content-Disposition", "attachment; filename=\"message-" + id + ".eml\"")

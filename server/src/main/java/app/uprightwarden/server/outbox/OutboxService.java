@@ -1,5 +1,6 @@
 package app.uprightwarden.server.outbox;
 
+import app.uprightwarden.server.problem.ProblemException;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDateTime;
@@ -21,9 +22,11 @@ public class OutboxService {
   private final JdbcClient jdbc;
   private final Clock clock;
   private final MailProperties properties;
+  private final SealedMail sealed;
 
-  OutboxService(JdbcClient jdbc, MailProperties properties, Clock clock) {
+  OutboxService(JdbcClient jdbc, MailProperties properties, SealedMail sealed, Clock clock) {
     this.properties = properties;
+    this.sealed = sealed;
     this.jdbc = jdbc;
     this.clock = clock;
   }
@@ -37,6 +40,7 @@ public class OutboxService {
    * @param calendar what calendars do with it (RFC 5546), or null
    * @param replyTo whom an answer goes to, or null
    * @param attachment a file that goes with it, or null
+   * @param secret whether a passcode stands in it: then it is sealed where it is kept
    */
   public record Letter(
       String to,
@@ -46,9 +50,10 @@ public class OutboxService {
       @Nullable String html,
       @Nullable CalendarPart calendar,
       @Nullable String replyTo,
-      @Nullable Attachment attachment) {
+      @Nullable Attachment attachment,
+      boolean secret) {
     public Letter(String to, String subject, String about, String body) {
-      this(to, subject, about, body, null, null, null, null);
+      this(to, subject, about, body, null, null, null, null, false);
     }
 
     public Letter(
@@ -59,12 +64,17 @@ public class OutboxService {
         @Nullable String html,
         @Nullable CalendarPart calendar,
         @Nullable String replyTo) {
-      this(to, subject, about, body, html, calendar, replyTo, null);
+      this(to, subject, about, body, html, calendar, replyTo, null, false);
+    }
+
+    /** The same, known to hold a passcode or not. */
+    public Letter secret(boolean holdsOne) {
+      return new Letter(to, subject, about, body, html, calendar, replyTo, attachment, holdsOne);
     }
 
     /** The same with a file. */
     public Letter with(Attachment file) {
-      return new Letter(to, subject, about, body, html, calendar, replyTo, file);
+      return new Letter(to, subject, about, body, html, calendar, replyTo, file, secret);
     }
   }
 
@@ -91,6 +101,7 @@ public class OutboxService {
       String state,
       @Nullable String trouble,
       @Nullable String attachment,
+      boolean secret,
       String writtenBy,
       Instant at) {}
 
@@ -100,19 +111,22 @@ public class OutboxService {
     Instant now = clock.instant();
     LocalDateTime at = LocalDateTime.ofInstant(now, ZoneOffset.UTC);
     for (Letter letter : letters) {
+      byte[] raw = MailText.write(letter, properties.from(), now);
+      SealedMail.Text text = new SealedMail.Text(letter.body(), letter.html(), calendar(letter));
       jdbc.sql(
               "insert into outbox_message (recipient, subject, about, body, html, calendar, raw,"
-                  + " state, next_try, attachment, written_by, written_at) values (?, ?, ?, ?, ?,"
-                  + " ?, ?, ?, ?, ?, ?, ?)")
+                  + " sealed, state, next_try, attachment, written_by, written_at) values (?, ?, ?,"
+                  + " ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)")
           .params(
               Arrays.asList(
                   letter.to(),
                   MailText.oneLine(letter.subject()),
                   letter.about(),
-                  letter.body(),
-                  letter.html(),
-                  letter.calendar() == null ? null : letter.calendar().text(),
-                  MailText.write(letter, properties.from(), now),
+                  letter.secret() ? "" : letter.body(),
+                  letter.secret() ? null : letter.html(),
+                  letter.secret() ? null : calendar(letter),
+                  letter.secret() ? sealed.sealRaw(letter.to(), raw) : raw,
+                  letter.secret() ? sealed.seal(letter.to(), text) : null,
                   properties.isReal() ? "waiting" : "kept",
                   properties.isReal() ? at : null,
                   letter.attachment() == null ? null : letter.attachment().name(),
@@ -123,39 +137,69 @@ public class OutboxService {
     return letters.size();
   }
 
-  /** The newest messages first. */
+  private static @Nullable String calendar(Letter letter) {
+    return letter.calendar() == null ? null : letter.calendar().text();
+  }
+
+  /**
+   * The newest messages first.
+   *
+   * @param secretsToo whether messages that hold a passcode are opened
+   */
   @Transactional(readOnly = true)
-  public List<Kept> newest(String about, int most) {
+  public List<Kept> newest(String about, int most, boolean secretsToo) {
     return jdbc.sql(
             "select id, recipient, subject, about, body, html, calendar, state, trouble,"
-                + " attachment, written_by, written_at from"
+                + " attachment, written_by, written_at, sealed from"
                 + " outbox_message where :about = '' or about = :about order by id desc limit :most")
         .param("about", about)
         .param("most", most)
         .query(
-            (r, n) ->
-                new Kept(
-                    r.getLong(1),
-                    r.getString(2),
-                    r.getString(3),
-                    r.getString(4),
-                    r.getString(5),
-                    r.getString(6),
-                    r.getString(7),
-                    r.getString(8),
-                    r.getString(9),
-                    r.getString(10),
-                    r.getString(11),
-                    r.getObject(12, LocalDateTime.class).toInstant(ZoneOffset.UTC)))
+            (r, n) -> {
+              SealedMail.Text text =
+                  sealed.text(
+                      r.getString(2),
+                      new SealedMail.Text(r.getString(5), r.getString(6), r.getString(7)),
+                      r.getBytes(13),
+                      secretsToo);
+              return new Kept(
+                  r.getLong(1),
+                  r.getString(2),
+                  r.getString(3),
+                  r.getString(4),
+                  text.body(),
+                  text.html(),
+                  text.calendar(),
+                  r.getString(8),
+                  r.getString(9),
+                  r.getString(10),
+                  r.getBytes(13) != null,
+                  r.getString(11),
+                  r.getObject(12, LocalDateTime.class).toInstant(ZoneOffset.UTC));
+            })
         .list();
   }
 
-  /** A message as mail programs read it. */
+  /**
+   * A message as mail programs read it.
+   *
+   * @param secretsToo whether one that holds a passcode is opened
+   * @throws ProblemException 403 where it holds one and is not to be opened
+   */
   @Transactional(readOnly = true)
-  public Optional<byte[]> raw(long id) {
-    return jdbc.sql("select raw from outbox_message where id = ?")
+  public Optional<byte[]> raw(long id, boolean secretsToo) {
+    return jdbc.sql("select recipient, raw, sealed is not null from outbox_message where id = ?")
         .param(id)
-        .query((r, n) -> r.getBytes(1))
+        .query(
+            (r, n) -> {
+              if (!r.getBoolean(3)) {
+                return r.getBytes(2);
+              }
+              if (!secretsToo) {
+                throw ProblemException.forbidden("holds-a-secret", SealedMail.NOT_SHOWN.strip());
+              }
+              return sealed.openRaw(r.getString(1), r.getBytes(2));
+            })
         .optional();
   }
 }

@@ -75,7 +75,7 @@ class PeopleController {
    * @param gone only those who are no longer active
    */
   @GetMapping
-  @PreAuthorize("isAuthenticated()")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
   PeoplePage people(
       @RequestParam(defaultValue = "") String text,
       @RequestParam(defaultValue = "") String unit,

@@ -9,7 +9,12 @@ public final class ProblemException extends RuntimeException {
   private final String code;
   private final List<Fault> faults;
 
-  private ProblemException(HttpStatus status, String code, String detail, List<Fault> faults) {
+  /** For what none of the makers below says. */
+  public ProblemException(HttpStatus status, String code, String detail) {
+    this(status, code, detail, List.of());
+  }
+
+  public ProblemException(HttpStatus status, String code, String detail, List<Fault> faults) {
     super(detail);
     this.status = status;
     this.code = code;
@@ -46,6 +51,15 @@ public final class ProblemException extends RuntimeException {
 
   public static ProblemException tooMany(String detail) {
     return new ProblemException(HttpStatus.TOO_MANY_REQUESTS, "too-many", detail, List.of());
+  }
+
+  /** 503: it will go again soon. */
+  public static ProblemException busy(String detail) {
+    return new ProblemException(HttpStatus.SERVICE_UNAVAILABLE, "busy", detail, List.of());
+  }
+
+  public static ProblemException unauthorised(String code, String detail) {
+    return new ProblemException(HttpStatus.UNAUTHORIZED, code, detail, List.of());
   }
 
   public static ProblemException unauthorised(String detail) {

@@ -5,6 +5,7 @@ import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.Occurrence;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.people.UnitScope;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -13,6 +14,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
@@ -26,8 +28,10 @@ class MeetingBoard {
 
   private final BoardLines lines;
   private final RegisterService register;
+  private final UnitScope units;
 
-  MeetingBoard(BoardLines lines, RegisterService register) {
+  MeetingBoard(BoardLines lines, RegisterService register, UnitScope units) {
+    this.units = units;
     this.lines = lines;
     this.register = register;
   }
@@ -81,9 +85,13 @@ class MeetingBoard {
 
   List<Line> lines(SignedIn who, Filter filter, String sort) {
     String address = Directory.fold(who.email());
+    Set<String> only = units.units(who);
     List<Line> kept = new ArrayList<>();
     for (BoardLines.Known known : lines.current()) {
-      if ((!who.isHost() || known.hosts().contains(address)) && filter.keeps(known.line())) {
+      boolean concerns =
+          (!who.isHost() || known.hosts().contains(address))
+              && (only == null || only.contains(String.valueOf(known.line().unit())));
+      if (concerns && filter.keeps(known.line())) {
         kept.add(known.line());
       }
     }

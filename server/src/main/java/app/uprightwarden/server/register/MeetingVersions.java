@@ -1,6 +1,7 @@
 package app.uprightwarden.server.register;
 
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.vault.Vault;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDateTime;
@@ -24,11 +25,11 @@ import tools.jackson.databind.json.JsonMapper;
 @Service
 public class MeetingVersions {
   private final JdbcClient jdbc;
-  private final PasscodeVault vault;
+  private final Vault vault;
   private final JsonMapper json;
   private final Clock clock;
 
-  MeetingVersions(JdbcClient jdbc, PasscodeVault vault, JsonMapper json, Clock clock) {
+  MeetingVersions(JdbcClient jdbc, Vault vault, JsonMapper json, Clock clock) {
     this.jdbc = jdbc;
     this.vault = vault;
     this.json = json;

@@ -9,7 +9,9 @@ import app.uprightwarden.core.passcode.PasscodeJudge;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.ledger.Ledger;
+import app.uprightwarden.server.people.UnitScope;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.vault.Vault;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.util.Collection;
@@ -36,10 +38,11 @@ public class RegisterService {
   private final MeetingReader reader;
   private final EntityManager entities;
   private final ControlSets controlSets;
-  private final PasscodeVault vault;
+  private final Vault vault;
   private final MeetingVersions versions;
   private final RegisterChanges due;
   private final Ledger ledger;
+  private final UnitScope units;
   private final JdbcClient jdbc;
   private final JsonMapper json;
   private final Clock clock;
@@ -49,10 +52,11 @@ public class RegisterService {
       MeetingReader reader,
       EntityManager entities,
       ControlSets controlSets,
-      PasscodeVault vault,
+      Vault vault,
       MeetingVersions versions,
       RegisterChanges due,
       Ledger ledger,
+      UnitScope units,
       JdbcClient jdbc,
       JsonMapper json,
       Clock clock) {
@@ -64,6 +68,7 @@ public class RegisterService {
     this.versions = versions;
     this.due = due;
     this.ledger = ledger;
+    this.units = units;
     this.jdbc = jdbc;
     this.json = json;
     this.clock = clock;
@@ -74,11 +79,12 @@ public class RegisterService {
     return reader.find(id);
   }
 
-  /** The meeting, if this person may see it: a host sees their own. */
+  /** The meeting, if this person may see it: a host sees their own, a unit's warden the unit's. */
   @Transactional(readOnly = true)
   public Stored get(String id, SignedIn who) {
     return find(id)
         .filter(stored -> !who.isHost() || hosts(stored.meeting(), who))
+        .filter(stored -> units.hasHost(who, stored.meeting().host()))
         .orElseThrow(() -> ProblemException.notFound("There is no meeting " + id + " for you."));
   }
 

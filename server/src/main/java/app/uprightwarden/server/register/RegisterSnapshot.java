@@ -57,7 +57,7 @@ public class RegisterSnapshot {
   }
 
   /** Tells whether two states of the register are the same: rows, their versions and both mixed. */
-  private record Sum(long rows, long versions, long mixed) {}
+  private record Sum(long rows, long versions, long mixed, long fingerprints) {}
 
   private record State(
       RegisterIndex index, Sum sum, long directoryRevision, Directory directory, Instant from) {}
@@ -105,6 +105,7 @@ public class RegisterSnapshot {
         boolean whole =
             known == null
                 || known.directoryRevision() != revision
+                || known.sum().fingerprints() != sum.fingerprints()
                 || known.from().isBefore(clock.instant().minus(STALE));
         known = whole || known == null ? readAll(sum, revision) : readChanged(known, sum);
         state = known;
@@ -122,8 +123,9 @@ public class RegisterSnapshot {
   private Sum sum() {
     return jdbc.sql(
             "select count(*), coalesce(sum(version), 0),"
-                + " coalesce(sum(crc32(id * 31 + version)), 0) from meeting")
-        .query((r, n) -> new Sum(r.getLong(1), r.getLong(2), r.getLong(3)))
+                + " coalesce(sum(crc32(id * 31 + version)), 0),"
+                + " (select revision from vault_revision) from meeting")
+        .query((r, n) -> new Sum(r.getLong(1), r.getLong(2), r.getLong(3), r.getLong(4)))
         .single();
   }
 

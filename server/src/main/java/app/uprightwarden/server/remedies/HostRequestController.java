@@ -73,13 +73,13 @@ class HostRequestController {
 
   /** What is asked of whoever asks. */
   @GetMapping("/mine")
-  @PreAuthorize("isAuthenticated()")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
   List<RequestRows.HostRequest> mine(@AuthenticationPrincipal SignedIn who) {
     return requests.openOf(Directory.fold(who.email()));
   }
 
   @PostMapping("/items/{id}/answer")
-  @PreAuthorize("isAuthenticated()")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
   RequestRows.AskedItem answer(
       @PathVariable long id,
       @RequestBody @Valid AnswerForm form,

@@ -74,7 +74,7 @@ class RemedyController {
   record JobView(RemedyJobs.RemedyJob job, List<RemedyJobs.RemedyItem> items) {}
 
   @PostMapping("/sketch")
-  @PreAuthorize("isAuthenticated()")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
   RemedyService.Sketch sketch(
       @RequestBody @Valid SketchForm form, @AuthenticationPrincipal SignedIn who) {
     return remedies.sketch(form.target().target(), form.controls(), who);

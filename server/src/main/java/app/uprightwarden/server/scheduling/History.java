@@ -3,6 +3,7 @@ package app.uprightwarden.server.scheduling;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.people.UnitScope;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.MeetingDocument;
 import app.uprightwarden.server.register.MeetingVersions;
@@ -25,9 +26,11 @@ import tools.jackson.databind.json.JsonMapper;
 class History {
   private final RegisterService register;
   private final MeetingVersions versions;
+  private final UnitScope units;
   private final JsonMapper json;
 
-  History(RegisterService register, MeetingVersions versions, JsonMapper json) {
+  History(RegisterService register, MeetingVersions versions, UnitScope units, JsonMapper json) {
+    this.units = units;
     this.register = register;
     this.versions = versions;
     this.json = json;
@@ -100,7 +103,7 @@ class History {
     return new Story(id, title, now == null, entries);
   }
 
-  private static void mayRead(
+  private void mayRead(
       String id, @Nullable Stored now, List<MeetingVersions.Version> old, SignedIn who) {
     boolean known = now != null || !old.isEmpty();
     boolean mine =
@@ -108,7 +111,8 @@ class History {
             ? RegisterService.hosts(now.meeting(), who)
             : !old.isEmpty()
                 && Directory.fold(old.get(0).host()).equals(Directory.fold(who.email()));
-    if (!known || who.isHost() && !mine) {
+    String host = now != null ? now.meeting().host() : old.isEmpty() ? "" : old.get(0).host();
+    if (!known || who.isHost() && !mine || !units.hasHost(who, host)) {
       throw ProblemException.notFound("There is no meeting " + id + " for you.");
     }
   }

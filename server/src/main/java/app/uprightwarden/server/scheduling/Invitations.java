@@ -122,13 +122,22 @@ class Invitations {
     model.put("rows", rows);
     model.put("agenda", agenda ? meeting.description().strip() : "");
     return new OutboxService.Letter(
-        to.email(),
-        subject,
-        "meeting:" + meeting.id(),
-        text.toString(),
-        html.execute(model),
-        calendar(scheduled, to, sort, on),
-        meeting.host());
+            to.email(),
+            subject,
+            "meeting:" + meeting.id(),
+            text.toString(),
+            html.execute(model),
+            calendar(scheduled, to, sort, on),
+            meeting.host())
+        .secret(showsPasscode(scheduled));
+  }
+
+  private static boolean showsPasscode(Scheduled scheduled) {
+    ControlValues controls = scheduled.meeting().controls();
+    return scheduled.passcode() != null
+        && controls.is(Control.PASSCODE, "required")
+        && (controls.is(Control.PASSCODE_IN_LINK, "embedded")
+            || controls.is(Control.PASSCODE_IN_MAIL, "shown"));
   }
 
   private List<Row> rows(Scheduled scheduled, Recipients.Recipient to, Ground on) {

@@ -153,7 +153,7 @@ class ScheduleController {
 
   /** Where invitees stand with it. */
   @GetMapping("/{id}/answers")
-  @PreAuthorize("isAuthenticated()")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
   List<Answers.InvitationAnswer> answers(
       @PathVariable String id, @AuthenticationPrincipal SignedIn who) {
     register.get(id, who);
@@ -201,7 +201,7 @@ class ScheduleController {
 
   /** Meetings that were cancelled and could be put back; a host's own. */
   @GetMapping("/cancelled")
-  @PreAuthorize("isAuthenticated()")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
   List<MeetingVersions.Cancelled> cancelled(@AuthenticationPrincipal SignedIn who) {
     return versions.cancelled(500).stream()
         .filter(c -> !who.isHost() || Directory.fold(c.host()).equals(Directory.fold(who.email())))

@@ -3,15 +3,24 @@ package app.uprightwarden.server.access;
 import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertTrue;
 
+import app.uprightwarden.server.ServerTest;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
 
 /** Guessing is slowed, and nobody can shut another out. */
-public class ThrottleTest {
+public class ThrottleTest extends ServerTest {
+  private static final String HOME = "10.0.0.1";
+  private static final String OWNER = "a@x.example";
+
+  @Autowired private JdbcClient jdbc;
+  private Throttle throttle;
   private Instant now = Instant.parse("2027-01-11T09:00:00Z");
 
   private final Clock clock =
@@ -32,51 +41,81 @@ public class ThrottleTest {
         }
       };
 
-  private Throttle failed(int times) {
-    Throttle throttle = new Throttle(clock);
+  @BeforeMethod
+  public void fresh() {
+    jdbc.sql("delete from sign_in_failure").update();
+    throttle = new Throttle(jdbc, clock);
+  }
+
+  private Duration fails(int times, String email, String place) {
+    Duration wait = Duration.ZERO;
     for (int i = 0; i < times; i++) {
-      throttle.failed("a@x.example", "10.0.0.1");
+      wait = throttle.take(email, place, false);
     }
-    return throttle;
+    return wait;
   }
 
   @Test
-  public void fourAreFreeAndThenEachDoubles() {
-    assertEquals(failed(4).waitFor("a@x.example", "10.0.0.1"), Duration.ZERO);
-    assertEquals(failed(5).waitFor("a@x.example", "10.0.0.1"), Duration.ofSeconds(2));
-    assertEquals(failed(6).waitFor("a@x.example", "10.0.0.1"), Duration.ofSeconds(4));
-    assertEquals(failed(7).waitFor("a@x.example", "10.0.0.1"), Duration.ofSeconds(8));
+  public void theFirstFewAreFreeAndThenTheWaitDoubles() {
+    assertEquals(fails(Throttle.FREE_BOTH, OWNER, HOME), Duration.ZERO);
+    assertEquals(throttle.take(OWNER, HOME, false), Duration.ofSeconds(2));
+    now = now.plusSeconds(2);
+    assertEquals(throttle.take(OWNER, HOME, false), Duration.ZERO, "one more may be tried");
+    assertEquals(throttle.take(OWNER, HOME, false), Duration.ofSeconds(4));
+    for (int i = 0; i < 20; i++) {
+      now = now.plus(Duration.ofMinutes(16));
+      throttle.take(OWNER, HOME, false);
+    }
+    assertEquals(throttle.take(OWNER, HOME, false), Duration.ofMinutes(15), "and no longer");
   }
 
   @Test
-  public void theWaitPassesAndIsNeverLongerThanAQuarterOfAnHour() {
-    Throttle throttle = failed(500);
-    Duration wait = throttle.waitFor("a@x.example", "10.0.0.1");
-    assertEquals(wait, Duration.ofMinutes(15));
-    now = now.plus(wait);
-    assertEquals(throttle.waitFor("a@x.example", "10.0.0.1"), Duration.ZERO);
+  public void beingRightClearsIt() {
+    fails(Throttle.FREE_BOTH - 1, OWNER, HOME);
+    throttle.take(OWNER, HOME, false);
+    throttle.succeeded(OWNER, HOME, false);
+    assertEquals(fails(Throttle.FREE_BOTH, OWNER, HOME), Duration.ZERO);
   }
 
   @Test
-  public void fromElsewhereTheSamePersonIsNotShutOut() {
-    Throttle throttle = failed(50);
-    assertEquals(throttle.waitFor("a@x.example", "10.0.0.2"), Duration.ZERO);
-    assertEquals(throttle.waitFor("b@x.example", "10.0.0.1"), Duration.ZERO);
+  public void aStrangerElsewhereShutsNobodyOut() {
+    for (int i = 0; i < 60; i++) {
+      throttle.take(OWNER, "192.0.2." + i, false);
+    }
+    assertTrue(
+        throttle.take(OWNER, "198.51.100.7", false).toSeconds() > 0,
+        "one more stranger has to wait");
+    assertEquals(throttle.take(OWNER, HOME, true), Duration.ZERO, "the owner at home does not");
   }
 
   @Test
-  public void aRightPasswordForgetsTheWrongOnes() {
-    Throttle throttle = failed(6);
-    assertTrue(throttle.waitFor("a@x.example", "10.0.0.1").compareTo(Duration.ZERO) > 0);
-    throttle.succeeded("a@x.example", "10.0.0.1");
-    assertEquals(throttle.waitFor("a@x.example", "10.0.0.1"), Duration.ZERO);
+  public void onePasswordOnManyAddressesIsSlowedToo() {
+    for (int i = 0; i < Throttle.FREE_PLACE; i++) {
+      assertEquals(throttle.take(i + "@x.example", HOME, false), Duration.ZERO);
+    }
+    assertTrue(throttle.take("next@x.example", HOME, false).toSeconds() > 0);
+    assertEquals(throttle.take("next@x.example", "10.0.0.2", false), Duration.ZERO);
   }
 
   @Test
-  public void aTokenIsKeptAsItsDigestOnly() {
-    // FIPS 180-4's example: SHA-256 of "abc"
-    assertEquals(
-        AccessHash.sha256("abc"),
-        "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
+  public void serversShareWhatTheyCounted() {
+    fails(Throttle.FREE_BOTH, OWNER, HOME);
+    assertTrue(new Throttle(jdbc, clock).take(OWNER, HOME, false).toSeconds() > 0);
+  }
+
+  @Test
+  public void afterADayItIsForgotten() {
+    fails(Throttle.FREE_BOTH + 3, OWNER, HOME);
+    now = now.plus(Duration.ofHours(25));
+    assertEquals(fails(Throttle.FREE_BOTH, OWNER, HOME), Duration.ZERO);
+    throttle.forget();
+    assertEquals(count(), 3, "what is fresh stays");
+    now = now.plus(Duration.ofHours(25));
+    throttle.forget();
+    assertEquals(count(), 0);
+  }
+
+  private int count() {
+    return jdbc.sql("select count(*) from sign_in_failure").query(Integer.class).single();
   }
 }

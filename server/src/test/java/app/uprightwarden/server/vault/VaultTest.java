@@ -1,4 +1,4 @@
-package app.uprightwarden.server.register;
+package app.uprightwarden.server.vault;
 
 import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertFalse;
@@ -15,22 +15,22 @@ import java.util.Arrays;
 import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
 
-/** Passcodes at rest. */
-public class PasscodeVaultTest {
+/** Secrets at rest. */
+public class VaultTest {
   private Path file;
-  private PasscodeVault vault;
+  private Vault vault;
 
   @BeforeMethod
   public void makeVault() throws IOException {
     file = Files.createTempDirectory("vault").resolve("deep").resolve("secret.key");
-    vault = new PasscodeVault(new SecretProperties(file, false, 0));
+    vault = new Vault(new SecretProperties(file, false, 0));
   }
 
   @Test
   public void whatIsSealedOpensAgainEvenAfterAStart() {
     byte[] sealed = vault.seal("m-1", "kelp-Rudder-41");
     assertEquals(vault.open("m-1", sealed), "kelp-Rudder-41");
-    PasscodeVault again = new PasscodeVault(new SecretProperties(file, false, 0));
+    Vault again = new Vault(new SecretProperties(file, false, 0));
     assertEquals(again.open("m-1", sealed), "kelp-Rudder-41");
     assertEquals(again.fingerprint("x"), vault.fingerprint("x"));
   }
@@ -54,7 +54,7 @@ public class PasscodeVaultTest {
   @Test
   public void anotherKeyOpensNothingAndPrintsOtherwise() throws IOException {
     Path elsewhere = Files.createTempDirectory("vault").resolve("secret.key");
-    PasscodeVault other = new PasscodeVault(new SecretProperties(elsewhere, false, 0));
+    Vault other = new Vault(new SecretProperties(elsewhere, false, 0));
     byte[] sealed = vault.seal("m-1", "kelp-Rudder-41");
     assertThrows(IllegalStateException.class, () -> other.open("m-1", sealed));
     assertNotEquals(other.fingerprint("x"), vault.fingerprint("x"));
@@ -68,15 +68,51 @@ public class PasscodeVaultTest {
     Files.writeString(file, "c2hvcnQ=");
     IllegalStateException told =
         org.testng.Assert.expectThrows(
-            IllegalStateException.class,
-            () -> new PasscodeVault(new SecretProperties(file, false, 0)));
+            IllegalStateException.class, () -> new Vault(new SecretProperties(file, false, 0)));
     assertTrue(told.getMessage().contains("32 bytes"), told.getMessage());
   }
 
   @Test
-  public void aMeetingOnItsWayNeverShowsItsPasscode() {
-    Scheduled scheduled =
-        new Scheduled(MeetingsForTests.plain("m-1"), Details.NONE, "kelp-Rudder-41");
-    assertFalse(scheduled.toString().contains("kelp"));
+  public void withANewKeyWhatTheOldOneSealedStillOpens() {
+    byte[] old = vault.seal("m-1", "kelp-Rudder-41");
+    String print = vault.fingerprint("x");
+    assertEquals(vault.addKey(), 2);
+    byte[] anew = vault.seal("m-1", "kelp-Rudder-41");
+    assertEquals(Vault.keyOf(old), 1);
+    assertEquals(Vault.keyOf(anew), 2);
+    assertEquals(vault.open("m-1", old), "kelp-Rudder-41");
+    assertEquals(vault.open("m-1", anew), "kelp-Rudder-41");
+    assertNotEquals(vault.fingerprint("x"), print);
+    vault.forgetOld();
+    assertEquals(vault.numbers(), java.util.List.of(2));
+    assertThrows(IllegalStateException.class, () -> vault.open("m-1", old));
+    assertEquals(vault.open("m-1", anew), "kelp-Rudder-41");
+  }
+
+  @Test
+  public void anotherServerOnTheSameFileNoticesTheNewKey() {
+    Vault other = new Vault(new SecretProperties(file, false, 0));
+    vault.addKey();
+    byte[] anew = vault.seal("m-1", "kelp-Rudder-41");
+    assertEquals(other.open("m-1", anew), "kelp-Rudder-41");
+    assertEquals(Vault.keyOf(other.seal("m-1", "x")), 2);
+  }
+
+  @Test
+  public void theFirstVersionsFileIsKeyOne() throws IOException {
+    String first = Files.readString(file).strip().split(" ")[1];
+    Files.writeString(file, first + "\n");
+    assertEquals(new Vault(new SecretProperties(file, false, 0)).numbers(), java.util.List.of(1));
+  }
+
+  @Test
+  public void theFileIsNeverHalfWritten() throws IOException {
+    vault.addKey();
+    vault.addKey();
+    try (var files = Files.list(file.getParent())) {
+      assertEquals(files.toList(), java.util.List.of(file), "nothing is left beside it");
+    }
+    assertEquals(PosixFilePermissions.toString(Files.getPosixFilePermissions(file)), "rw-------");
+    assertEquals(Files.readAllLines(file).size(), 3);
   }
 }

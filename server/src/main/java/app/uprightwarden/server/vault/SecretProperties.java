@@ -1,10 +1,10 @@
-package app.uprightwarden.server.register;
+package app.uprightwarden.server.vault;
 
 import java.nio.file.Path;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 
 /**
- * @param secretFile the key that passcodes are sealed with; made on first start, kept outside the
+ * @param secretFile the keys that secrets are sealed with; made on first start, kept outside the
  *     database
  * @param demo whether to load the demo organisation into an empty database
  * @param scale how many meetings the demo organisation is to have, at least, for measuring

@@ -1,0 +1,270 @@
+package app.uprightwarden.server.access;
+
+import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.ProblemException;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.RowCallbackHandler;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Looking after accounts: who is invited, what they may do, when they are let go. */
+@Service
+class Accounts {
+  /** How long a link to set a password is good. */
+  static final Duration LINK = Duration.ofDays(3);
+
+  private final AccountRepository accounts;
+  private final AccessTokens tokens;
+  private final Sessions sessions;
+  private final SecondFactor secondFactor;
+  private final Passwords passwords;
+  private final JdbcClient jdbc;
+  private final Clock clock;
+
+  Accounts(
+      AccountRepository accounts,
+      AccessTokens tokens,
+      Sessions sessions,
+      SecondFactor secondFactor,
+      Passwords passwords,
+      JdbcClient jdbc,
+      Clock clock) {
+    this.accounts = accounts;
+    this.tokens = tokens;
+    this.sessions = sessions;
+    this.secondFactor = secondFactor;
+    this.passwords = passwords;
+    this.jdbc = jdbc;
+    this.clock = clock;
+  }
+
+  /**
+   * An account as it is listed.
+   *
+   * @param linkUntil until when a link to set a password is open; null where none is
+   * @param hasPassword whether one was set; one who signs in elsewhere needs none
+   */
+  record View(
+      String email,
+      String name,
+      String role,
+      @Nullable String unit,
+      boolean active,
+      boolean hasPassword,
+      boolean secondFactor,
+      boolean signsInElsewhere,
+      Instant createdAt,
+      @Nullable Instant lastSeen,
+      @Nullable Instant linkUntil) {}
+
+  /** A link that sets a password once; it is shown this once and kept as a hash. */
+  record Link(String token, Instant until) {
+    @Override
+    public String toString() {
+      return "a link until " + until;
+    }
+  }
+
+  @Transactional(readOnly = true)
+  List<View> all() {
+    Map<Long, Instant> links = new HashMap<>();
+    jdbc.sql("select account, max(ends_at) from account_link where ends_at > ? group by account")
+        .param(now())
+        .query(
+            (RowCallbackHandler)
+                r ->
+                    links.put(
+                        r.getLong(1),
+                        r.getObject(2, LocalDateTime.class).toInstant(ZoneOffset.UTC)));
+    return accounts.findAllByOrderByEmail().stream().map(a -> view(a, links.get(a.id()))).toList();
+  }
+
+  private View view(AccountEntity a, @Nullable Instant linkUntil) {
+    return new View(
+        a.email(),
+        a.name(),
+        a.role().id(),
+        a.unit(),
+        a.active(),
+        !a.passwordHash().isEmpty(),
+        a.hasSecondFactor(),
+        a.providerSubject() != null,
+        a.createdAt(),
+        a.lastSeen(),
+        linkUntil);
+  }
+
+  private LocalDateTime now() {
+    return LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC);
+  }
+
+  AccountEntity get(String email) {
+    return accounts
+        .findByEmail(Directory.fold(email))
+        .orElseThrow(() -> ProblemException.notFound("There is no account " + email + "."));
+  }
+
+  /** A new account with nothing but a link to set its password. */
+  @Transactional
+  Link invite(String email, String name, Role role, @Nullable String unit, SignedIn by) {
+    String address = Directory.fold(email);
+    checkUnit(role, unit);
+    if (accounts.findByEmail(address).isPresent()) {
+      throw ProblemException.conflict(
+          "is-there",
+          "There is an account " + address + " already. Nothing was changed.",
+          List.of(new Fault("/email", "has an account already")));
+    }
+    AccountEntity made =
+        accounts.saveAndFlush(
+            new AccountEntity(address, name.strip(), role, unit, "", clock.instant()));
+    return link(made, by);
+  }
+
+  private void checkUnit(Role role, @Nullable String unit) {
+    if ((role == Role.UNIT_WARDEN) != (unit != null)) {
+      String why =
+          unit == null ? "is needed for a unit's warden" : "goes with a unit's warden only";
+      throw ProblemException.invalid(
+          "The unit " + why + ". Nothing was changed.", List.of(new Fault("/unit", why)));
+    }
+    boolean isKnown =
+        unit == null
+            || jdbc.sql("select count(*) from unit where id = ?")
+                    .param(unit)
+                    .query(Integer.class)
+                    .single()
+                == 1;
+    if (!isKnown) {
+      throw ProblemException.invalid(
+          "There is no unit " + unit + ". Nothing was changed.",
+          List.of(new Fault("/unit", "is not among the organisation's units")));
+    }
+  }
+
+  /** A link to set a new password; one that was open before is good no more. */
+  @Transactional
+  Link newLink(String email, SignedIn by) {
+    return link(get(email), by);
+  }
+
+  private Link link(AccountEntity account, SignedIn by) {
+    jdbc.sql("delete from account_link where account = ?").param(account.id()).update();
+    String token = tokens.random();
+    LocalDateTime until = now().plus(LINK);
+    jdbc.sql(
+            "insert into account_link (token_hash, account, made_by, made_at, ends_at) values (?,"
+                + " ?, ?, ?, ?)")
+        .params(AccessHash.sha256(token), account.id(), by.email(), now(), until)
+        .update();
+    return new Link(token, until.toInstant(ZoneOffset.UTC));
+  }
+
+  /** Whose password a link sets. */
+  record Welcome(String email, String name) {}
+
+  @Transactional(readOnly = true)
+  Welcome whose(String token) {
+    AccountEntity account = behind(token);
+    return new Welcome(account.email(), account.name());
+  }
+
+  private AccountEntity behind(String token) {
+    return jdbc.sql("select account from account_link where token_hash = ? and ends_at > ?")
+        .params(AccessHash.sha256(token), now())
+        .query(Long.class)
+        .optional()
+        .flatMap(accounts::findById)
+        .filter(AccountEntity::active)
+        .orElseThrow(
+            () ->
+                ProblemException.notFound(
+                    "This link is used up or too old. Ask an administrator for a new one."));
+  }
+
+  /** Sets the password of the account behind a link, which is used up by it. */
+  @Transactional
+  void welcome(String token, String password) {
+    AccountEntity account = behind(token);
+    setPassword(account, password);
+    jdbc.sql("delete from account_link where account = ?").param(account.id()).update();
+    sessions.endAll(account.email(), null);
+  }
+
+  private void setPassword(AccountEntity account, String password) {
+    passwords.check(password, List.of(account.email(), account.name(), "upright warden"));
+    account.setPassword(passwords.hash(password), clock.instant());
+  }
+
+  /**
+   * Sets one's own password.
+   *
+   * @param session the one it is done in, which stays; all others end
+   */
+  @Transactional
+  void changePassword(SignedIn who, String old, String password, String session) {
+    AccountEntity account = confirmed(who, old);
+    setPassword(account, password);
+    sessions.endAll(account.email(), session);
+  }
+
+  /** The account of somebody who gives their password once more. */
+  AccountEntity confirmed(SignedIn who, String password) {
+    AccountEntity account = get(who.email());
+    if (!passwords.matches(password, account.passwordHash())) {
+      throw ProblemException.invalid(
+          "That is not your password now. Nothing was changed.",
+          List.of(new Fault("/current", "is not your password")));
+    }
+    return account;
+  }
+
+  /** Changes what an account may do, or lets it go; its sessions and tokens end by that. */
+  @Transactional
+  View change(String email, Role role, @Nullable String unit, boolean active, SignedIn by) {
+    AccountEntity account = get(email);
+    checkUnit(role, unit);
+    if (account.email().equals(Directory.fold(by.email()))) {
+      throw ProblemException.conflict(
+          "is-yourself", "Another administrator has to change your own account.");
+    }
+    boolean losesWarden =
+        account.role() == Role.WARDEN && account.active() && (role != Role.WARDEN || !active);
+    if (losesWarden && accounts.findByRoleAndActiveTrueOrderByEmail("warden").size() <= 1) {
+      throw ProblemException.conflict(
+          "is-the-last", "This is the last administrator. Make another one first.");
+    }
+    account.set(role, unit, active);
+    sessions.endAll(account.email(), null);
+    tokens.endAllOf(account.email(), by.email());
+    return view(account, null);
+  }
+
+  /** Takes the second factor away from somebody who has lost it; their sessions end. */
+  @Transactional
+  void dropFactor(String email) {
+    AccountEntity account = get(email);
+    account.setSecondFactor(null, null);
+    secondFactor.forget(account.id());
+    sessions.endAll(account.email(), null);
+  }
+
+  void endSessions(String email) {
+    sessions.endAll(get(email).email(), null);
+  }
+
+  @Transactional
+  void setFactorFor(String whom) {
+    jdbc.sql("update access_setting set factor_for = ? where id = 1").param(whom).update();
+  }
+}

@@ -1,0 +1,115 @@
+package app.uprightwarden.server.access;
+
+import app.uprightwarden.server.problem.ProblemException;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Setting up one's own second factor, and doing without it again. */
+@Service
+class OwnFactor {
+  private final Accounts accounts;
+  private final AccessService access;
+  private final SecondFactor factor;
+  private final Sessions sessions;
+  private final Clock clock;
+
+  OwnFactor(
+      Accounts accounts,
+      AccessService access,
+      SecondFactor factor,
+      Sessions sessions,
+      Clock clock) {
+    this.sessions = sessions;
+    this.accounts = accounts;
+    this.access = access;
+    this.factor = factor;
+    this.clock = clock;
+  }
+
+  /**
+   * A secret that counts once it is confirmed; one that counts already stays until it is dropped.
+   */
+  @Transactional
+  SecondFactor.Offer begin(SignedIn who, String password) {
+    AccountEntity account = accounts.confirmed(who, password);
+    if (account.hasSecondFactor()) {
+      throw ProblemException.conflict(
+          "has-one", "You have a second factor. Drop it first, then set up the new one.");
+    }
+    byte[] sealed = factor.make(account.email());
+    account.setSecondFactor(sealed, null);
+    return factor.offer(account.email(), sealed);
+  }
+
+  @Transactional
+  List<String> confirm(SignedIn who, String code) {
+    AccountEntity account = accounts.get(who.email());
+    if (account.hasSecondFactor() || account.secondFactor() == null) {
+      throw ProblemException.conflict("not-begun", "Begin with the secret, then give its code.");
+    }
+    if (!factor.take(account, code)) {
+      throw AccountController.wrongCode();
+    }
+    account.setSecondFactor(account.secondFactor(), clock.instant());
+    return factor.recoveryCodes(account.id());
+  }
+
+  @Transactional
+  List<String> newCodes(SignedIn who, String password) {
+    AccountEntity account = accounts.confirmed(who, password);
+    if (!account.hasSecondFactor()) {
+      throw ProblemException.conflict("has-none", "Set up a second factor first.");
+    }
+    return factor.recoveryCodes(account.id());
+  }
+
+  @Transactional
+  void drop(SignedIn who, String password) {
+    AccountEntity account = accounts.confirmed(who, password);
+    if (access.needsFactor(account.role())) {
+      throw ProblemException.conflict(
+          "is-needed",
+          "Your role needs a second factor. An administrator can drop it if you lost the device.");
+    }
+    account.setSecondFactor(null, null);
+    factor.forget(account.id());
+  }
+
+  /** One's own account as its page shows it. */
+  record OwnAccount(
+      String email,
+      String name,
+      String role,
+      @Nullable String unit,
+      boolean hasPassword,
+      @Nullable Instant passwordSince,
+      @Nullable Instant secondFactorSince,
+      boolean secondFactorNeeded,
+      int recoveryCodesLeft,
+      List<Sessions.OpenSession> sessions) {}
+
+  /**
+   * One's own account.
+   *
+   * @param session the one it is asked in
+   */
+  OwnAccount account(SignedIn who, String session) {
+    AccountEntity account = accounts.get(who.email());
+    boolean has = account.hasSecondFactor();
+    return new OwnAccount(
+        account.email(),
+        account.name(),
+        account.role().id(),
+        account.unit(),
+        !account.passwordHash().isEmpty(),
+        account.passwordSince(),
+        has ? account.factorSince() : null,
+        access.needsFactor(account.role()),
+        has ? factor.recoveryCodesLeft(account.id()) : 0,
+        sessions.of(account.email(), session));
+  }
+}

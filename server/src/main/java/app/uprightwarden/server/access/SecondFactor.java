@@ -1,0 +1,202 @@
+package app.uprightwarden.server.access;
+
+import app.uprightwarden.server.vault.SealedRows;
+import app.uprightwarden.server.vault.Vault;
+import com.eatthepath.otp.TimeBasedOneTimePasswordGenerator;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
+import java.security.InvalidKeyException;
+import java.security.SecureRandom;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import javax.crypto.spec.SecretKeySpec;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * The second factor: codes by time (RFC 6238: SHA-1, 30 s, six digits, as authenticator programs
+ * expect), and codes to get in without the device. The secret is sealed; recovery codes are kept as
+ * hashes; every code is good once.
+ */
+@Component
+class SecondFactor implements SealedRows {
+  static final Duration STEP = Duration.ofSeconds(30);
+  private static final int DIGITS = 6;
+  private static final int SECRET_BYTES = 20;
+  private static final int RECOVERY_CODES = 10;
+
+  /** Letters and digits that are not taken for one another. */
+  private static final String SAYABLE = "abcdefghjkmnpqrstuvwxyz23456789";
+
+  private static final String BASE32 = "ABCDEFGHIJKLMNOPQRSTUVWXYZ234567";
+
+  private final Vault vault;
+  private final JdbcClient jdbc;
+  private final TransactionTemplate transaction;
+  private final Clock clock;
+  private final SecureRandom random = new SecureRandom();
+  private final TimeBasedOneTimePasswordGenerator codes =
+      new TimeBasedOneTimePasswordGenerator(STEP, DIGITS);
+
+  SecondFactor(Vault vault, JdbcClient jdbc, TransactionTemplate transaction, Clock clock) {
+    this.vault = vault;
+    this.jdbc = jdbc;
+    this.transaction = transaction;
+    this.clock = clock;
+  }
+
+  /** A secret to be put into an authenticator, in Base32 and as an address it can read. */
+  record Offer(String secret, String address) {}
+
+  private static String owner(String email) {
+    return "second factor of " + email;
+  }
+
+  /** A new secret, sealed, for an account. */
+  byte[] make(String email) {
+    byte[] secret = new byte[SECRET_BYTES];
+    random.nextBytes(secret);
+    return vault.sealBytes(owner(email), secret);
+  }
+
+  Offer offer(String email, byte[] sealed) {
+    String secret = base32(vault.openBytes(owner(email), sealed));
+    String label = URLEncoder.encode("Upright Warden:" + email, StandardCharsets.UTF_8);
+    return new Offer(
+        secret,
+        "otpauth://totp/%s?secret=%s&issuer=Upright%%20Warden&digits=%d&period=%d"
+            .formatted(label.replace("+", "%20"), secret, DIGITS, STEP.toSeconds()));
+  }
+
+  private static String base32(byte[] bytes) {
+    StringBuilder text = new StringBuilder();
+    int buffer = 0;
+    int bits = 0;
+    for (byte b : bytes) {
+      buffer = (buffer << 8) | (b & 0xff);
+      for (bits += 8; bits >= 5; bits -= 5) {
+        text.append(BASE32.charAt((buffer >> (bits - 5)) & 31));
+      }
+    }
+    return text.toString();
+  }
+
+  /**
+   * Takes a code: of this moment, or one step of the clock earlier or later; or a recovery code.
+   *
+   * @return whether it was right; then it is used up
+   */
+  boolean take(AccountEntity account, String given) {
+    String code = given.replaceAll("[\\s-]", "");
+    byte[] sealed = account.secondFactor();
+    if (sealed == null) {
+      return false;
+    }
+    if (code.length() != DIGITS) {
+      return jdbc.sql("delete from recovery_code where account = ? and code_hash = ?")
+              .params(account.id(), AccessHash.sha256(code))
+              .update()
+          == 1;
+    }
+    long step = stepOf(vault.openBytes(owner(account.email()), sealed), code, clock.instant());
+    // in one statement: of two who send it at once, one is late
+    return step >= 0
+        && jdbc.sql("update account set factor_step = ? where id = ? and factor_step < ?")
+                .params(step, account.id(), step)
+                .update()
+            == 1;
+  }
+
+  /** The step of the clock whose code this is, near a moment; -1 where it is none. */
+  long stepOf(byte[] secret, String code, Instant at) {
+    try {
+      SecretKeySpec key = new SecretKeySpec(secret, codes.getAlgorithm());
+      for (int off : new int[] {0, -1, 1}) {
+        Instant then = at.plus(STEP.multipliedBy(off));
+        byte[] right =
+            codes.generateOneTimePasswordString(key, then).getBytes(StandardCharsets.US_ASCII);
+        if (java.security.MessageDigest.isEqual(right, code.getBytes(StandardCharsets.UTF_8))) {
+          return then.getEpochSecond() / STEP.toSeconds();
+        }
+      }
+      return -1;
+    } catch (InvalidKeyException e) {
+      throw new IllegalStateException("a key of bytes is never invalid here", e);
+    }
+  }
+
+  /** New recovery codes in place of the old; they are shown this once. */
+  List<String> recoveryCodes(long account) {
+    jdbc.sql("delete from recovery_code where account = ?").param(account).update();
+    List<String> made = new ArrayList<>();
+    for (int i = 0; i < RECOVERY_CODES; i++) {
+      StringBuilder code = new StringBuilder();
+      for (int n = 0; n < 10; n++) {
+        code.append(SAYABLE.charAt(random.nextInt(SAYABLE.length())));
+      }
+      jdbc.sql("insert into recovery_code values (?, ?)")
+          .params(account, AccessHash.sha256(code.toString()))
+          .update();
+      made.add(code.insert(5, '-').toString());
+    }
+    return made;
+  }
+
+  void forget(long account) {
+    jdbc.sql("delete from recovery_code where account = ?").param(account).update();
+  }
+
+  int recoveryCodesLeft(long account) {
+    return jdbc.sql("select count(*) from recovery_code where account = ?")
+        .param(account)
+        .query(Integer.class)
+        .single();
+  }
+
+  @Override
+  public String table() {
+    return "account";
+  }
+
+  private static final String BEHIND =
+      " where second_factor is not null and substr(second_factor, 1, 1) <> char(:key)";
+
+  @Override
+  public long behind() {
+    return jdbc.sql("select count(*) from account" + BEHIND)
+        .param("key", vault.current())
+        .query(Long.class)
+        .single();
+  }
+
+  private record Row(long id, String email, byte[] sealed) {}
+
+  @Override
+  public int sealAnew(int most) {
+    Integer done = transaction.execute(status -> some(most));
+    return done == null ? 0 : done;
+  }
+
+  private int some(int most) {
+    List<Row> rows =
+        jdbc.sql(
+                "select id, email, second_factor from account"
+                    + BEHIND
+                    + " order by id limit :most for update skip locked")
+            .param("key", vault.current())
+            .param("most", most)
+            .query((r, n) -> new Row(r.getLong(1), r.getString(2), r.getBytes(3)))
+            .list();
+    for (Row row : rows) {
+      byte[] secret = vault.openBytes(owner(row.email()), row.sealed());
+      jdbc.sql("update account set second_factor = ? where id = ?")
+          .params(vault.sealBytes(owner(row.email()), secret), row.id())
+          .update();
+    }
+    return rows.size();
+  }
+}

@@ -1,0 +1,110 @@
+package app.uprightwarden.server.vault;
+
+import app.uprightwarden.server.problem.ProblemException;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessException;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.TransactionException;
+
+/**
+ * Changes the key that seals. A new key is put into the key file first; then all rows are sealed
+ * anew, some at a time, by whichever servers run. Interrupted anywhere, it goes on by itself: what
+ * is still to do is seen from the rows. Old keys stay in the file until somebody drops them.
+ */
+@Service
+public class Rotation {
+  private static final Logger LOG = LoggerFactory.getLogger(Rotation.class);
+  private static final int AT_ONCE = 200;
+
+  private final Vault vault;
+  private final List<SealedRows> tables;
+  private final JdbcClient jdbc;
+
+  Rotation(Vault vault, List<SealedRows> tables, JdbcClient jdbc) {
+    this.vault = vault;
+    this.tables = tables;
+    this.jdbc = jdbc;
+  }
+
+  /**
+   * How it stands.
+   *
+   * @param current the number of the key that seals
+   * @param numbers all keys that are in the file
+   * @param behind rows by table that are sealed with another
+   */
+  public record Standing(int current, List<Integer> numbers, Map<String, Long> behind) {
+    public boolean isDone() {
+      return behind.values().stream().allMatch(n -> n == 0);
+    }
+  }
+
+  public Standing standing() {
+    Map<String, Long> behind = new LinkedHashMap<>();
+    tables.forEach(t -> behind.put(t.table(), t.behind()));
+    return new Standing(vault.current(), vault.numbers(), behind);
+  }
+
+  /**
+   * Adds a key, unless an earlier change is not through yet; that one is gone on with.
+   *
+   * @return how it stands now
+   */
+  public Standing begin() {
+    if (standing().isDone()) {
+      int number = vault.addKey();
+      LOG.info("key {} seals from now on", number);
+    }
+    return standing();
+  }
+
+  /**
+   * Drops the old keys.
+   *
+   * @throws ProblemException 409 while a row is sealed with one of them
+   */
+  public Standing forget() {
+    Standing now = standing();
+    if (!now.isDone()) {
+      throw ProblemException.conflict(
+          "keys-in-use",
+          "Some rows are still sealed with an old key. Wait until all are sealed anew, then drop"
+              + " it. Nothing was dropped.");
+    }
+    vault.forgetOld();
+    return standing();
+  }
+
+  @Scheduled(fixedDelay = 3000, initialDelay = 2000)
+  void round() {
+    try {
+      goOn();
+    } catch (DataAccessException | TransactionException e) {
+      LOG.debug("rows are sealed anew once the database is back");
+    }
+  }
+
+  /** Seals all that is behind, and counts what was done. */
+  int goOn() {
+    int all = 0;
+    for (SealedRows table : tables) {
+      int done = table.sealAnew(AT_ONCE);
+      while (done > 0) {
+        all += done;
+        done = table.sealAnew(AT_ONCE);
+      }
+    }
+    if (all > 0) {
+      LOG.info("{} rows are sealed with key {} now", all, vault.current());
+      // fingerprints are others now: what remembers them reads again
+      jdbc.sql("update vault_revision set revision = revision + 1 where id = 1").update();
+    }
+    return all;
+  }
+}

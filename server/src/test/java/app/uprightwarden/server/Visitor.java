@@ -1,0 +1,101 @@
+package app.uprightwarden.server;
+
+import static org.testng.Assert.assertEquals;
+
+import java.io.IOException;
+import java.net.CookieManager;
+import java.net.HttpCookie;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.time.Duration;
+import java.util.HashMap;
+import java.util.Map;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Somebody at a browser: cookies are kept and the token against forgery is sent. */
+public final class Visitor {
+  private final CookieManager cookies = new CookieManager();
+  private final HttpClient http =
+      HttpClient.newBuilder()
+          .cookieHandler(cookies)
+          .followRedirects(HttpClient.Redirect.NEVER)
+          .build();
+  private final JsonMapper json = JsonMapper.builder().build();
+  private final String base;
+
+  public Visitor(int port) {
+    base = "http://127.0.0.1:" + port;
+  }
+
+  public record Seen(int status, JsonNode body, String text) {
+    public Seen is(int expected) {
+      assertEquals(status, expected, text);
+      return this;
+    }
+  }
+
+  public Seen get(String path) {
+    return send("GET", path, null);
+  }
+
+  public Seen signIn(String email, String password) {
+    return signIn(email, password, null);
+  }
+
+  public Seen signIn(String email, String password, String code) {
+    get("/api/session");
+    Map<String, Object> body = new HashMap<>(Map.of("email", email, "password", password));
+    if (code != null) {
+      body.put("code", code);
+    }
+    return send("POST", "/api/session", body);
+  }
+
+  public Seen send(String method, String path, Object body) {
+    HttpRequest.Builder request =
+        HttpRequest.newBuilder(URI.create(base + path))
+            .timeout(Duration.ofSeconds(60))
+            .header("Content-Type", "application/json")
+            .header("X-XSRF-TOKEN", cookie("XSRF-TOKEN"))
+            .method(
+                method,
+                body == null
+                    ? HttpRequest.BodyPublishers.noBody()
+                    : HttpRequest.BodyPublishers.ofString(json.writeValueAsString(body)));
+    HttpResponse<String> response = send(request.build());
+    boolean isJson =
+        response.headers().firstValue("Content-Type").orElse("").contains("json")
+            && !response.body().isEmpty();
+    return new Seen(
+        response.statusCode(),
+        isJson ? json.readTree(response.body()) : json.createObjectNode(),
+        response.body());
+  }
+
+  /** Goes to an address anywhere and says where that leads to. */
+  public HttpResponse<String> visit(URI address) {
+    return send(HttpRequest.newBuilder(address).timeout(Duration.ofSeconds(60)).build());
+  }
+
+  private HttpResponse<String> send(HttpRequest request) {
+    try {
+      return http.send(request, HttpResponse.BodyHandlers.ofString());
+    } catch (IOException e) {
+      throw new java.io.UncheckedIOException(e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IllegalStateException(e);
+    }
+  }
+
+  public String cookie(String name) {
+    return cookies.getCookieStore().getCookies().stream()
+        .filter(c -> c.getName().equals(name))
+        .map(HttpCookie::getValue)
+        .findFirst()
+        .orElse("");
+  }
+}
