@@ -28,6 +28,9 @@ class Passwords {
   /** Judging takes longer the longer the text; beyond this nothing gets easier to guess. */
   private static final int JUDGED = 60;
 
+  /** Letters and digits that must be left when one's own name and address are taken out. */
+  private static final int FEWEST_OF_ONES_OWN = 6;
+
   /** Each check takes 16 MB and tens of milliseconds, on purpose. */
   private static final int AT_ONCE = 4;
 
@@ -55,7 +58,15 @@ class Passwords {
     }
     String judged = password.length() > JUDGED ? password.substring(0, JUDGED) : password;
     List<String> words = new ArrayList<>();
-    about.forEach(text -> words.addAll(List.of(text.toLowerCase(Locale.ROOT).split("[^\\p{L}\\d]+"))));
+    about.forEach(
+        text -> words.addAll(List.of(text.toLowerCase(Locale.ROOT).split("[^\\p{L}\\d]+"))));
+    String rest = judged.toLowerCase(Locale.ROOT).replaceAll("[^\\p{L}\\d]+", " ");
+    for (String word : words) {
+      rest = word.length() < 3 ? rest : rest.replace(word, "");
+    }
+    if (rest.replace(" ", "").length() < FEWEST_OF_ONES_OWN) {
+      throw refused("is little more than your name or address");
+    }
     Strength strength = zxcvbn.measure(judged, words);
     if (strength.getGuesses() < FEWEST_GUESSES) {
       String warning = strength.getFeedback().getWarning();
