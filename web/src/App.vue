@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
+import { useRoute } from 'vue-router'
 import { useSession } from '@/api/session'
 import AppFrame from '@/shell/AppFrame.vue'
 import SignIn from '@/shell/SignIn.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 
 const session = useSession()
+const route = useRoute()
 const failure = ref<Error | null>(null)
 
 async function load() {
@@ -22,6 +24,7 @@ onMounted(load)
 <template>
   <StatePanel v-if="failure" state="failed" :problem="failure" @retry="load" />
   <StatePanel v-else-if="!session.asked" state="loading" />
+  <RouterView v-else-if="route.path === '/welcome'" />
   <SignIn v-else-if="!session.who" />
   <template v-else>
     <AppFrame />

@@ -60,6 +60,13 @@ export const router = createRouter({
       component: () => import('./stations/floor/AfterPage.vue'),
       props: true,
     },
+    { path: '/account', component: () => import('./stations/account/AccountPage.vue') },
+    { path: '/welcome', component: () => import('./stations/account/WelcomePage.vue') },
+    {
+      path: '/house/:part(accounts|tokens|keeping|service)?',
+      component: () => import('./stations/house/HouseStation.vue'),
+      props: true,
+    },
     { path: '/ledger', component: () => import('./stations/ledger/LedgerStation.vue') },
     { path: '/door', component: () => import('./stations/door/DoorStation.vue') },
     {

@@ -7,6 +7,8 @@ import type { Session } from './schema'
 export const useSession = defineStore('session', () => {
   const who = ref<Session | null>(null)
   const asked = ref(false)
+  /** Whether one can sign in at the organisation's own provider. */
+  const hasProvider = ref(false)
   /** The session ended while a page was open: sign in over it. */
   const ended = ref(false)
 
@@ -17,12 +19,15 @@ export const useSession = defineStore('session', () => {
   async function load() {
     const session = await take(api.GET('/api/session'))
     who.value = session.email ? session : null
+    hasProvider.value = session.provider
     asked.value = true
   }
 
-  async function signIn(email: string, password: string) {
+  async function signIn(email: string, password: string, code?: string) {
     await take(api.GET('/api/session')) // brings the cookie that the next call must answer with
-    who.value = await take(api.POST('/api/session', { body: { email, password } }))
+    who.value = await take(
+      api.POST('/api/session', { body: { email, password, code: code ?? null } }),
+    )
     ended.value = false
   }
 
@@ -34,11 +39,13 @@ export const useSession = defineStore('session', () => {
   return {
     who,
     asked,
+    hasProvider,
     ended,
     load,
     signIn,
     signOut,
     isWarden: computed(() => who.value?.role === 'warden'),
+    mayDraft: computed(() => ['warden', 'unit-warden'].includes(who.value?.role ?? '')),
     isAuditor: computed(() => who.value?.role === 'auditor'),
     isHost: computed(() => who.value?.role === 'host'),
   }

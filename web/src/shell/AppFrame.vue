@@ -66,10 +66,14 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         >
       </span>
       <CommandField ref="command" class="ml-auto w-80" @keys="showKeys = true" />
-      <span class="value max-w-52 truncate" :title="session.who?.email ?? ''">
+      <RouterLink
+        to="/account"
+        class="value max-w-52 truncate hover:underline"
+        :title="`Your account, ${session.who?.email ?? ''}`"
+      >
         {{ session.who?.email?.split('.example')[0] }}
         <span class="text-soft">· {{ session.who?.role }}</span>
-      </span>
+      </RouterLink>
       <button class="link" @click="toggleTheme">
         {{ theme === 'dark' ? 'Light' : 'Dark' }}<span class="hidden-label"> theme</span>
       </button>

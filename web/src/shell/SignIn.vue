@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useQueryCache } from '@pinia/colada'
-import { onMounted, ref } from 'vue'
+import { nextTick, onMounted, ref } from 'vue'
+import { Problem } from '@/api/client'
 import { useSession } from '@/api/session'
 import ProblemNote from './ProblemNote.vue'
 import WardenMark from './WardenMark.vue'
@@ -11,6 +12,12 @@ const session = useSession()
 const cache = useQueryCache()
 const email = ref('')
 const password = ref('')
+const code = ref('')
+/** The password was right, and the account has a second factor. */
+const wantsCode = ref(false)
+const codeField = ref<HTMLInputElement | null>(null)
+/** How a sign-in at the provider ended, where it did not end well. */
+const fromProvider = new URLSearchParams(location.search).get('provider')
 const problem = ref<Error | null>(null)
 const busy = ref(false)
 const first = ref<HTMLInputElement | null>(null)
@@ -20,11 +27,23 @@ async function submit() {
   busy.value = true
   problem.value = null
   try {
-    await session.signIn(email.value, password.value)
+    await session.signIn(email.value, password.value, code.value.trim() || undefined)
     await cache.invalidateQueries()
   } catch (e) {
-    problem.value = e as Error
-    password.value = ''
+    const asked = e instanceof Problem ? e.code : ''
+    if (asked === 'second-factor-needed') {
+      wantsCode.value = true
+      await nextTick()
+      codeField.value?.focus()
+    } else {
+      problem.value = e as Error
+      code.value = ''
+      // a wrong code says nothing against the password
+      if (asked !== 'wrong-code') {
+        password.value = ''
+        wantsCode.value = false
+      }
+    }
   } finally {
     busy.value = false
   }
@@ -68,10 +87,35 @@ async function submit() {
           required
         />
       </label>
+      <label v-if="wantsCode" class="flex flex-col gap-1">
+        Code
+        <input
+          ref="codeField"
+          v-model="code"
+          class="field value py-1.5"
+          name="code"
+          inputmode="numeric"
+          autocomplete="one-time-code"
+          required
+        />
+        <span class="text-[12.5px] text-soft">
+          The six digits that your authenticator shows, or one of your recovery codes.
+        </span>
+      </label>
       <ProblemNote :problem="problem" />
+      <p v-if="fromProvider && !problem" role="alert" class="border-l-4 border-rust px-3 py-1">
+        {{
+          fromProvider === 'unknown'
+            ? 'Your organisation knows you, but there is no account for you here. Ask an administrator.'
+            : 'Signing in at your organisation did not work. Try again.'
+        }}
+      </p>
       <button class="button button-main mt-2 self-start" :disabled="busy">
         {{ busy ? 'Signing in…' : 'Sign in' }}
       </button>
     </form>
+    <a v-if="session.hasProvider" class="link mt-4" href="/api/provider/house"
+      >Sign in with your organisation</a
+    >
   </main>
 </template>

@@ -7,13 +7,14 @@ export interface Station {
 const all: (Station & { roles: string[] })[] = [
   { name: 'Lookout', path: '/lookout', roles: ['warden', 'auditor', 'host'] },
   { name: 'My corner', path: '/corner', roles: ['host'] },
-  { name: 'Rulebook', path: '/rulebook', roles: ['warden', 'auditor', 'host'] },
-  { name: 'Register', path: '/register', roles: ['warden', 'auditor', 'host'] },
-  { name: 'Audit', path: '/audit', roles: ['warden', 'auditor'] },
-  { name: 'Door', path: '/door', roles: ['warden', 'auditor', 'host'] },
+  { name: 'Rulebook', path: '/rulebook', roles: ['warden', 'unit-warden', 'auditor', 'host'] },
+  { name: 'Register', path: '/register', roles: ['warden', 'unit-warden', 'auditor', 'host'] },
+  { name: 'Audit', path: '/audit', roles: ['warden', 'unit-warden', 'auditor'] },
+  { name: 'Door', path: '/door', roles: ['warden', 'unit-warden', 'auditor', 'host'] },
   { name: 'Floor', path: '/floor', roles: ['warden', 'auditor', 'host'] },
   { name: 'People', path: '/people', roles: ['warden', 'auditor'] },
   { name: 'Ledger', path: '/ledger', roles: ['warden', 'auditor'] },
+  { name: 'House', path: '/house', roles: ['warden', 'auditor'] },
 ]
 
 /** The stations that a role may enter. */

@@ -22,7 +22,7 @@ const { data: editions } = useQuery({
 const { data: drafts } = useQuery({
   key: ['drafts'],
   query: () => take(api.GET('/api/rulebook/drafts')),
-  enabled: () => session.isWarden,
+  enabled: () => session.mayDraft,
 })
 const sources = computed(() => [
   ...(drafts.value ?? []).map((d) => ({ id: `draft:${d.id}`, name: `Draft “${d.name}”` })),

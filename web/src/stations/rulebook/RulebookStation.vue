@@ -42,7 +42,7 @@ const layerTitle = useLayerTitle()
 // the draft chosen is in the address, and remembered for the next time
 const remembered = useLocalStorage<string>(`warden-draft-${session.who?.email}`, '')
 const asked = String(route.query.draft ?? remembered.value)
-const draftId = ref<number | null>(session.isWarden && /^\d+$/.test(asked) ? Number(asked) : null)
+const draftId = ref<number | null>(session.mayDraft && /^\d+$/.test(asked) ? Number(asked) : null)
 function choose(id: number | null) {
   if (id === draftId.value) draft.reload()
   draftId.value = id
@@ -101,7 +101,7 @@ const total = computed(() =>
 const counts = (id: string) => distribution.value?.controls[id] ?? {}
 
 const editable = computed(
-  () => session.isWarden && !draft.line.value?.proposal && !view.applied.value,
+  () => session.mayDraft && !draft.line.value?.proposal && !view.applied.value,
 )
 const changed = computed(() => !!draft.book.value && !same(draft.book.value, draft.published.value))
 const rule = (id: string) =>
@@ -189,7 +189,7 @@ async function beginStarter() {
       <DraftMenu
         :draft="draft.line.value"
         :present="draft.present.value"
-        :editable="session.isWarden"
+        :editable="session.mayDraft"
         @choose="choose"
       />
       <FamilyNav
@@ -255,7 +255,7 @@ async function beginStarter() {
       />
       <EmptyRulebook
         v-if="draft.inForce.data.value?.number === 0 && draftId === null"
-        :editable="session.isWarden"
+        :editable="session.mayDraft"
         @begin="beginStarter"
       />
       <StarterSteps
@@ -309,7 +309,7 @@ async function beginStarter() {
         </template>
       </div>
       <DraftFooter
-        :editable="session.isWarden"
+        :editable="session.mayDraft"
         :publishable="changed && !!draft.line.value && !draft.line.value.proposal"
         :can-undo="draft.canUndo.value"
         :can-redo="draft.canRedo.value"

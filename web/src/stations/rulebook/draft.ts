@@ -67,7 +67,7 @@ export function useDraft(id: Ref<number | null>, begun: (id: number) => void) {
     line.value = null
     version.value = -1
     present.value = []
-    if (id.value === null || !session.isWarden) {
+    if (id.value === null || !session.mayDraft) {
       book.value = inForce.data.value ? copy(published.value) : null
       return
     }
@@ -194,7 +194,7 @@ export function useDraft(id: Ref<number | null>, begun: (id: number) => void) {
 
   /** Puts a rule or guarantee in place; null takes it away. */
   function change(place: Place, after: Edit['after']) {
-    if (!book.value || !session.isWarden) return
+    if (!book.value || !session.mayDraft) return
     const before = copy(at(book.value, place))
     const last = done.value[done.value.length - 1]
     // a handle dragged over several rungs is one change to take back

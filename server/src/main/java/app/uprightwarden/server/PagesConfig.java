@@ -19,6 +19,9 @@ class PagesConfig implements WebMvcConfigurer {
     "floor",
     "ledger",
     "corner",
+    "house",
+    "account",
+    "welcome",
     "help",
     "outbox",
     "sign-in"

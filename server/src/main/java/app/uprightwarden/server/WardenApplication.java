@@ -1,5 +1,7 @@
 package app.uprightwarden.server;
 
+import app.uprightwarden.server.bridge.StandInAlone;
+import java.io.IOException;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.boot.context.properties.ConfigurationPropertiesScan;
@@ -10,7 +12,11 @@ import org.springframework.scheduling.annotation.EnableScheduling;
 @ConfigurationPropertiesScan
 @EnableScheduling
 public class WardenApplication {
-  public static void main(String[] args) {
+  public static void main(String[] args) throws IOException {
+    if ("bridge".equals(System.getenv("WARDEN_ONLY"))) {
+      StandInAlone.run(args); // the conference service's stand-in, for servers that share it
+      return;
+    }
     SpringApplication.run(WardenApplication.class, args);
   }
 }

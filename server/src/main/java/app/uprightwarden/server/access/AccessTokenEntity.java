@@ -80,8 +80,8 @@ class AccessTokenEntity {
     endedBy = by;
   }
 
-  AccessTokens.View view() {
-    return new AccessTokens.View(
+  AccessTokens.TokenLine view() {
+    return new AccessTokens.TokenLine(
         id(), purpose, role, unit, actsAs, issuedBy, issuedAt, expiresAt, lastUsed, endedAt,
         endedBy);
   }

@@ -41,7 +41,7 @@ public class AccessTokens {
   }
 
   /** A token as it is listed; itself it is not known any more. */
-  record View(
+  record TokenLine(
       long id,
       String purpose,
       String role,
@@ -99,12 +99,12 @@ public class AccessTokens {
   }
 
   @Transactional(readOnly = true)
-  List<View> newest() {
+  List<TokenLine> newest() {
     return tokens.findTop500ByOrderByIdDesc().stream().map(AccessTokenEntity::view).toList();
   }
 
   @Transactional
-  View end(long id, SignedIn by) {
+  TokenLine end(long id, SignedIn by) {
     AccessTokenEntity token =
         tokens
             .findById(id)

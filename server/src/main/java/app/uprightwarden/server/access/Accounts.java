@@ -54,7 +54,7 @@ class Accounts {
    * @param linkUntil until when a link to set a password is open; null where none is
    * @param hasPassword whether one was set; one who signs in elsewhere needs none
    */
-  record View(
+  record AccountLine(
       String email,
       String name,
       String role,
@@ -68,7 +68,7 @@ class Accounts {
       @Nullable Instant linkUntil) {}
 
   /** A link that sets a password once; it is shown this once and kept as a hash. */
-  record Link(String token, Instant until) {
+  record PasswordLink(String token, Instant until) {
     @Override
     public String toString() {
       return "a link until " + until;
@@ -76,7 +76,7 @@ class Accounts {
   }
 
   @Transactional(readOnly = true)
-  List<View> all() {
+  List<AccountLine> all() {
     Map<Long, Instant> links = new HashMap<>();
     jdbc.sql("select account, max(ends_at) from account_link where ends_at > ? group by account")
         .param(now())
@@ -89,8 +89,8 @@ class Accounts {
     return accounts.findAllByOrderByEmail().stream().map(a -> view(a, links.get(a.id()))).toList();
   }
 
-  private View view(AccountEntity a, @Nullable Instant linkUntil) {
-    return new View(
+  private AccountLine view(AccountEntity a, @Nullable Instant linkUntil) {
+    return new AccountLine(
         a.email(),
         a.name(),
         a.role().id(),
@@ -116,7 +116,7 @@ class Accounts {
 
   /** A new account with nothing but a link to set its password. */
   @Transactional
-  Link invite(String email, String name, Role role, @Nullable String unit, SignedIn by) {
+  PasswordLink invite(String email, String name, Role role, @Nullable String unit, SignedIn by) {
     String address = Directory.fold(email);
     checkUnit(role, unit);
     if (accounts.findByEmail(address).isPresent()) {
@@ -154,11 +154,11 @@ class Accounts {
 
   /** A link to set a new password; one that was open before is good no more. */
   @Transactional
-  Link newLink(String email, SignedIn by) {
+  PasswordLink newLink(String email, SignedIn by) {
     return link(get(email), by);
   }
 
-  private Link link(AccountEntity account, SignedIn by) {
+  private PasswordLink link(AccountEntity account, SignedIn by) {
     jdbc.sql("delete from account_link where account = ?").param(account.id()).update();
     String token = tokens.random();
     LocalDateTime until = now().plus(LINK);
@@ -167,7 +167,7 @@ class Accounts {
                 + " ?, ?, ?, ?)")
         .params(AccessHash.sha256(token), account.id(), by.email(), now(), until)
         .update();
-    return new Link(token, until.toInstant(ZoneOffset.UTC));
+    return new PasswordLink(token, until.toInstant(ZoneOffset.UTC));
   }
 
   /** Whose password a link sets. */
@@ -231,7 +231,7 @@ class Accounts {
 
   /** Changes what an account may do, or lets it go; its sessions and tokens end by that. */
   @Transactional
-  View change(String email, Role role, @Nullable String unit, boolean active, SignedIn by) {
+  AccountLine change(String email, Role role, @Nullable String unit, boolean active, SignedIn by) {
     AccountEntity account = get(email);
     checkUnit(role, unit);
     if (account.email().equals(Directory.fold(by.email()))) {

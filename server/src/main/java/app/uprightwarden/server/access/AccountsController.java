@@ -53,7 +53,7 @@ class AccountsController {
 
   @GetMapping
   @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
-  List<Accounts.View> all() {
+  List<Accounts.AccountLine> all() {
     return accounts.all();
   }
 
@@ -61,7 +61,7 @@ class AccountsController {
   @PostMapping
   @PreAuthorize("hasRole('WARDEN')")
   @ResponseStatus(HttpStatus.CREATED)
-  Accounts.Link invite(
+  Accounts.PasswordLink invite(
       @RequestBody @Valid Invitation wanted, @AuthenticationPrincipal SignedIn who) {
     return accounts.invite(
         wanted.email(), wanted.name(), Role.byId(wanted.role()), wanted.unit(), who);
@@ -69,7 +69,7 @@ class AccountsController {
 
   @PutMapping("/{email}")
   @PreAuthorize("hasRole('WARDEN')")
-  Accounts.View change(
+  Accounts.AccountLine change(
       @PathVariable String email,
       @RequestBody @Valid AccountChange wanted,
       @AuthenticationPrincipal SignedIn who) {
@@ -80,7 +80,7 @@ class AccountsController {
   @PostMapping("/{email}/link")
   @PreAuthorize("hasRole('WARDEN')")
   @ResponseStatus(HttpStatus.CREATED)
-  Accounts.Link link(@PathVariable String email, @AuthenticationPrincipal SignedIn who) {
+  Accounts.PasswordLink link(@PathVariable String email, @AuthenticationPrincipal SignedIn who) {
     return accounts.newLink(email, who);
   }
 

@@ -75,8 +75,10 @@ class SecurityConfig {
                     // whoever tells events signs them
                     .requestMatchers(HttpMethod.POST, BRIDGE_EVENTS)
                     .permitAll()
-                    .requestMatchers(HttpMethod.GET, "/api/session", "/api/health")
+                    .requestMatchers(HttpMethod.GET, "/api/session", "/api/health", "/api/health/*")
                     .permitAll()
+                    .requestMatchers("/api/prometheus")
+                    .hasAnyRole("WARDEN", "AUDITOR")
                     .requestMatchers("/api/**")
                     .authenticated()
                     .requestMatchers(HttpMethod.GET, "/**")

@@ -68,13 +68,13 @@ class TokenController {
   /** All of them, newest first, also those that have ended. */
   @GetMapping
   @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
-  List<AccessTokens.View> all() {
+  List<AccessTokens.TokenLine> all() {
     return tokens.newest();
   }
 
   @DeleteMapping("/{id}")
   @PreAuthorize("hasRole('WARDEN')")
-  AccessTokens.View end(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+  AccessTokens.TokenLine end(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
     return tokens.end(id, who);
   }
 }

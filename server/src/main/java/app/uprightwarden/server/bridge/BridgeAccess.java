@@ -16,6 +16,8 @@ import org.springframework.stereotype.Component;
 public class BridgeAccess {
   private String address = "";
   private String secret = "";
+  private int port;
+  private String callback = "";
   private volatile @Nullable URI standIn;
 
   /** Where a real one is, or empty. */
@@ -39,6 +41,24 @@ public class BridgeAccess {
 
   public synchronized void setSecret(String secret) {
     this.secret = secret;
+  }
+
+  /** Where the stand-in listens; 0 for a free port. */
+  public int getPort() {
+    return port;
+  }
+
+  public void setPort(int port) {
+    this.port = port;
+  }
+
+  /** Whom the stand-in tells what happens; empty for the server that started it. */
+  public String getCallback() {
+    return callback;
+  }
+
+  public void setCallback(String callback) {
+    this.callback = callback;
   }
 
   public boolean isStandIn() {

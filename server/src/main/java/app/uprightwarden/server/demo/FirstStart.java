@@ -22,6 +22,9 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.SecureRandom;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -32,6 +35,7 @@ import java.util.Base64;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -64,6 +68,7 @@ class FirstStart implements ApplicationRunner {
   private final FloorOpening floor;
   private final JsonMapper json;
   private final Clock clock;
+  private final DataSource source;
   private final @Nullable Path accountFile;
 
   FirstStart(
@@ -78,6 +83,7 @@ class FirstStart implements ApplicationRunner {
       FloorOpening floor,
       JsonMapper json,
       Clock clock,
+      DataSource source,
       @Value("${WARDEN_FIRST_ACCOUNT_FILE:#{null}}") @Nullable Path accountFile) {
     this.properties = properties;
     this.access = access;
@@ -91,13 +97,29 @@ class FirstStart implements ApplicationRunner {
     this.json = json;
     this.clock = clock;
     this.accountFile = accountFile;
+    this.source = source;
   }
 
   @Override
-  public void run(ApplicationArguments arguments) {
+  public void run(ApplicationArguments arguments) throws SQLException {
     if (access.hasAccounts()) {
       return;
     }
+    // of several servers that start on an empty database one fills it, and the others wait for it
+    try (Connection connection = source.getConnection();
+        Statement statement = connection.createStatement()) {
+      statement.executeQuery("select get_lock('upright-warden/first-start', 600)").close();
+      try {
+        if (!access.hasAccounts()) {
+          fill();
+        }
+      } finally {
+        statement.executeQuery("select release_lock('upright-warden/first-start')").close();
+      }
+    }
+  }
+
+  private void fill() {
     if (properties.demo()) {
       loadDemo();
     } else {

@@ -58,6 +58,9 @@ final class Acts {
     act("POST /api/accounts/{email}/link", "account.link-made", "account", "email");
     act("DELETE /api/accounts/{email}/second-factor", "account.factor-taken", "account", "email");
     act("DELETE /api/accounts/{email}/sessions", "account.sessions-ended", "account", "email");
+    act("PUT /api/keeping/{what}", "keeping.set", "house", "what");
+    act("POST /api/service/keys", "keys.rotated", "house", "");
+    act("DELETE /api/service/keys/old", "keys.dropped", "house", "");
     act("PUT /api/accounts/settings", "access.set", "house", "");
     act("PUT /api/account/password", "password.changed", "account", "");
     act("POST /api/account/second-factor", "factor.begun", "account", "");

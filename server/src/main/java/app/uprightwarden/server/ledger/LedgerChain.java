@@ -9,9 +9,11 @@ import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
+import java.util.HashSet;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Objects;
+import java.util.Set;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.JdbcTemplate;
@@ -27,7 +29,6 @@ import org.springframework.transaction.annotation.Transactional;
  */
 @Component
 class LedgerChain {
-  static final String BEFORE_ALL = "0".repeat(64);
   private static final int ROWS_AT_ONCE = 1000;
 
   private final JdbcClient jdbc;
@@ -36,6 +37,13 @@ class LedgerChain {
   LedgerChain(JdbcClient jdbc, JdbcTemplate batches) {
     this.jdbc = jdbc;
     this.batches = batches;
+  }
+
+  /** What an entry is called that says that the chain was cut at its beginning. */
+  static final String CUT = "ledger.cut";
+
+  static String cutDetails(long seq, String hash) {
+    return "{\"upTo\":%d,\"hash\":\"%s\"}".formatted(seq, hash);
   }
 
   /** An entry that has no place in the chain yet. */
@@ -61,14 +69,14 @@ class LedgerChain {
   /** An entry as it is stored. */
   record Entry(long seq, Draft of, String previous, String hash) {}
 
-  /** Where the chain ends. */
-  record Head(long seq, String hash) {}
+  /** Where the chain ends, and behind which entry it begins. */
+  record Head(long seq, String hash, long fromSeq, String fromHash) {}
 
   @Transactional(propagation = Propagation.MANDATORY)
   public void append(Draft draft, List<Touched> touched) {
     Head head =
-        jdbc.sql("select seq, hash from ledger_head where id = 1 for update")
-            .query((r, n) -> new Head(r.getLong(1), r.getString(2)))
+        jdbc.sql("select * from ledger_head where id = 1 for update")
+            .query((r, n) -> head(r))
             .single();
     long seq = head.seq() + 1;
     String hash = hash(seq, draft, head.hash());
@@ -96,9 +104,12 @@ class LedgerChain {
   }
 
   Head head() {
-    return jdbc.sql("select seq, hash from ledger_head where id = 1")
-        .query((r, n) -> new Head(r.getLong(1), r.getString(2)))
-        .single();
+    return jdbc.sql("select * from ledger_head where id = 1").query((r, n) -> head(r)).single();
+  }
+
+  private static Head head(ResultSet r) throws SQLException {
+    return new Head(
+        r.getLong("seq"), r.getString("hash"), r.getLong("from_seq"), r.getString("from_hash"));
   }
 
   /** Every entry in the chain's order, without holding them all. */
@@ -170,7 +181,7 @@ class LedgerChain {
   /** Reads the whole chain and tells the first place where it does not hold. */
   Verified verify() {
     Head head = head();
-    Walk walk = new Walk(head.seq());
+    Walk walk = new Walk(head);
     each("where seq <= ?", List.of(head.seq()), walk::step);
     if (walk.broken == null && walk.last < head.seq()) {
       walk.breaks(
@@ -182,20 +193,33 @@ class LedgerChain {
       walk.breaks(
           head.seq(), "altered", "Entry " + head.seq() + " is not the one the chain ends with.");
     }
+    if (walk.broken == null && head.fromSeq() > 0 && !walk.cuts.contains(cut(head))) {
+      walk.breaks(
+          head.fromSeq(),
+          "cut-off",
+          "The entries up to " + head.fromSeq() + " are missing, and no entry says why.");
+    }
     return walk.broken == null
         ? new Verified(true, walk.read, null, null, "Every entry is as it was written.")
         : walk.broken;
   }
 
+  private static String cut(Head head) {
+    return cutDetails(head.fromSeq(), head.fromHash());
+  }
+
   private static final class Walk {
     private final long end;
+    private final Set<String> cuts = new HashSet<>();
     private long last;
     private long read;
-    private String hash = BEFORE_ALL;
+    private String hash;
     private @Nullable Verified broken;
 
-    Walk(long end) {
-      this.end = end;
+    Walk(Head head) {
+      end = head.seq();
+      last = head.fromSeq();
+      hash = head.fromHash();
     }
 
     void step(Entry entry) {
@@ -228,6 +252,9 @@ class LedgerChain {
       }
       last = entry.seq();
       hash = entry.hash();
+      if (entry.of().act().equals(CUT)) {
+        cuts.add(entry.of().details());
+      }
     }
 
     void breaks(long seq, String how, String words) {

@@ -2,21 +2,30 @@ package app.uprightwarden.server.problem;
 
 import jakarta.validation.ConstraintViolationException;
 import java.net.URI;
+import java.sql.SQLException;
 import java.util.List;
+import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessResourceFailureException;
+import org.springframework.dao.NonTransientDataAccessResourceException;
 import org.springframework.dao.PessimisticLockingFailureException;
+import org.springframework.dao.QueryTimeoutException;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.HttpStatusCode;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
 import org.springframework.http.converter.HttpMessageNotReadableException;
+import org.springframework.jdbc.UncategorizedSQLException;
 import org.springframework.orm.ObjectOptimisticLockingFailureException;
+import org.springframework.orm.jpa.JpaSystemException;
 import org.springframework.security.access.AccessDeniedException;
 import org.springframework.security.core.AuthenticationException;
+import org.springframework.transaction.CannotCreateTransactionException;
+import org.springframework.transaction.TransactionSystemException;
 import org.springframework.web.bind.MethodArgumentNotValidException;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
@@ -29,6 +38,9 @@ import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExcep
 @RestControllerAdvice
 class ProblemAdvice extends ResponseEntityExceptionHandler {
   private static final Logger LOG = LoggerFactory.getLogger(ProblemAdvice.class);
+
+  /** MariaDB: disk full, error writing a file (no space), the table is full. */
+  private static final Set<Integer> DISK_FULL = Set.of(1021, 1026, 1114);
 
   @ExceptionHandler
   ResponseEntity<ProblemDetail> known(ProblemException e) {
@@ -55,6 +67,50 @@ class ProblemAdvice extends ResponseEntityExceptionHandler {
             "changed-meanwhile",
             "Somebody else changed this at the same time. Load it again and repeat the change.",
             List.of()));
+  }
+
+  /** The database is away, too slow, or full, or all its connections are in use. */
+  @ExceptionHandler({
+    DataAccessResourceFailureException.class,
+    CannotCreateTransactionException.class,
+    QueryTimeoutException.class,
+    TransactionSystemException.class,
+    JpaSystemException.class,
+    UncategorizedSQLException.class,
+    NonTransientDataAccessResourceException.class
+  })
+  ResponseEntity<ProblemDetail> storeAway(Exception e) {
+    SQLException cause = sqlCause(e);
+    if (cause != null && DISK_FULL.contains(cause.getErrorCode())) {
+      LOG.error("the database has no room left: {}", oneLine(cause));
+      return answer(
+          problem(
+              HttpStatus.INSUFFICIENT_STORAGE,
+              "no-room",
+              "The database has no room left on its disk. Nothing was changed. Make room, then try"
+                  + " again.",
+              List.of()));
+    }
+    LOG.warn("the database is away: {}", oneLine(cause == null ? e : cause));
+    return answer(
+        problem(
+            HttpStatus.SERVICE_UNAVAILABLE,
+            "store-away",
+            "The database does not answer at this moment. Look whether it was done before you try"
+                + " again.",
+            List.of()));
+  }
+
+  private static @Nullable SQLException sqlCause(Throwable e) {
+    Throwable at = e;
+    while (at != null && !(at instanceof SQLException)) {
+      at = at.getCause();
+    }
+    return (SQLException) at;
+  }
+
+  private static String oneLine(Exception e) {
+    return String.valueOf(e.getMessage()).replaceAll("\\s+", " ");
   }
 
   @ExceptionHandler

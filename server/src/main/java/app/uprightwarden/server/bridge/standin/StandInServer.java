@@ -40,7 +40,7 @@ import tools.jackson.databind.json.JsonMapper;
 
 /** The stand-in's own little server, on a port and threads of its own, on loopback alone. */
 @Component
-class StandInServer {
+public class StandInServer {
   private static final Logger LOG = LoggerFactory.getLogger(StandInServer.class);
   private static final int TICK_MILLIS = 40;
 
@@ -79,21 +79,25 @@ class StandInServer {
   /** Starts once the server it tells has its port. */
   @EventListener
   void start(WebServerInitializedEvent event) throws IOException {
-    if (!access.isStandIn() || server != null) {
-      return;
+    if (access.isStandIn() && server == null) {
+      start("http://127.0.0.1:" + event.getWebServer().getPort() + "/api/bridge/events");
     }
+  }
+
+  /** Starts it and tells what happens at this address, unless another is configured. */
+  public void start(String tells) throws IOException {
     HttpServer own =
-        HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+        HttpServer.create(
+            new InetSocketAddress(InetAddress.getLoopbackAddress(), access.getPort()), 0);
     own.setExecutor(handlers);
     own.createContext("/v1/", this::handle);
     own.start();
     server = own;
     access.standInListens(URI.create("http://127.0.0.1:" + own.getAddress().getPort()));
-    URI callback =
-        URI.create("http://127.0.0.1:" + event.getWebServer().getPort() + "/api/bridge/events");
-    Teller tells = new Teller(callback, access.getSecret(), json, clock, () -> mood);
-    teller = tells;
-    tells.start();
+    URI callback = URI.create(access.getCallback().isEmpty() ? tells : access.getCallback());
+    Teller made = new Teller(callback, access.getSecret(), json, clock, () -> mood);
+    teller = made;
+    made.start();
     var unused =
         clockwork.scheduleWithFixedDelay(
             this::tick, TICK_MILLIS, TICK_MILLIS, TimeUnit.MILLISECONDS);

@@ -1,0 +1,50 @@
+package app.uprightwarden.server.bridge;
+
+import app.uprightwarden.server.bridge.standin.StandInServer;
+import java.io.IOException;
+import java.time.Clock;
+import org.springframework.boot.WebApplicationType;
+import org.springframework.boot.autoconfigure.ImportAutoConfiguration;
+import org.springframework.boot.builder.SpringApplicationBuilder;
+import org.springframework.boot.context.properties.EnableConfigurationProperties;
+import org.springframework.boot.jackson.autoconfigure.JacksonAutoConfiguration;
+import org.springframework.boot.jdbc.autoconfigure.DataSourceAutoConfiguration;
+import org.springframework.boot.jdbc.autoconfigure.DataSourceTransactionManagerAutoConfiguration;
+import org.springframework.boot.jdbc.autoconfigure.JdbcClientAutoConfiguration;
+import org.springframework.boot.jdbc.autoconfigure.JdbcTemplateAutoConfiguration;
+import org.springframework.boot.transaction.autoconfigure.TransactionAutoConfiguration;
+import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Import;
+
+/**
+ * The stand-in as a process of its own, for several servers that share it. It needs a port, a
+ * secret and whom to tell ({@code warden.bridge.*}), and the servers' database. It is no
+ * configuration of the application, whose scan must not find it.
+ */
+@ImportAutoConfiguration({
+  DataSourceAutoConfiguration.class,
+  DataSourceTransactionManagerAutoConfiguration.class,
+  TransactionAutoConfiguration.class,
+  JdbcTemplateAutoConfiguration.class,
+  JdbcClientAutoConfiguration.class,
+  JacksonAutoConfiguration.class
+})
+@EnableConfigurationProperties
+@Import({BridgeAccess.class, BridgeStandIn.class, StandInServer.class})
+public class StandInAlone {
+  @Bean
+  Clock clock() {
+    return Clock.systemUTC();
+  }
+
+  /** Runs until it is stopped. */
+  public static void run(String... arguments) throws IOException {
+    ConfigurableApplicationContext context =
+        new SpringApplicationBuilder(StandInAlone.class)
+            .web(WebApplicationType.NONE)
+            .properties("spring.flyway.enabled=false", "spring.main.keep-alive=true")
+            .run(arguments);
+    context.getBean(StandInServer.class).start("");
+  }
+}

@@ -1,0 +1,141 @@
+package app.uprightwarden.server.keeping;
+
+import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.ProblemException;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
+import java.util.Arrays;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessException;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.TransactionException;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Lets go of what has been kept long enough, some rows at a time, each hour. */
+@Service
+public class KeepingService {
+  private static final Logger LOG = LoggerFactory.getLogger(KeepingService.class);
+  private static final int AT_ONCE = 500;
+  private static final Duration EVERY = Duration.ofHours(1);
+
+  private final JdbcClient jdbc;
+  private final List<Keeping> kept;
+  private final Clock clock;
+
+  KeepingService(JdbcClient jdbc, List<Keeping> kept, Clock clock) {
+    this.jdbc = jdbc;
+    this.kept = kept;
+    this.clock = clock;
+  }
+
+  /**
+   * A rule.
+   *
+   * @param what it is about
+   * @param days how long it is kept; null for ever
+   * @param ranAt when it was last looked for, and
+   * @param forgot how many rows have gone so far
+   */
+  public record KeepingRule(
+      String what, @Nullable Integer days, @Nullable Instant ranAt, long forgot) {}
+
+  @Transactional(readOnly = true)
+  public List<KeepingRule> rules() {
+    return jdbc.sql("select what, days, ran_at, forgot from keeping_rule order by what")
+        .query(
+            (r, n) -> {
+              LocalDateTime ran = r.getObject(3, LocalDateTime.class);
+              return new KeepingRule(
+                  r.getString(1),
+                  r.getObject(2, Integer.class),
+                  ran == null ? null : ran.toInstant(ZoneOffset.UTC),
+                  r.getLong(4));
+            })
+        .list();
+  }
+
+  /**
+   * Sets how long something is kept.
+   *
+   * @param days null for ever
+   */
+  @Transactional
+  public List<KeepingRule> set(String what, @Nullable Integer days) {
+    int known =
+        jdbc.sql("update keeping_rule set days = ? where what = ?")
+            .params(Arrays.asList(days, what))
+            .update();
+    if (known == 0) {
+      throw ProblemException.invalid(
+          "Nothing called " + what + " is kept.", List.of(new Fault("/what", "is not known")));
+    }
+    return rules();
+  }
+
+  @Scheduled(fixedDelay = 60_000, initialDelay = 60_000)
+  void round() {
+    try {
+      Instant now = clock.instant();
+      for (Keeping keeping : kept) {
+        if (isDue(keeping, now)) {
+          letGo(keeping, now);
+        }
+      }
+    } catch (DataAccessException | TransactionException e) {
+      LOG.debug("nothing is let go while the database is away");
+    }
+  }
+
+  /** Of several servers one takes each turn. */
+  private boolean isDue(Keeping keeping, Instant now) {
+    return jdbc.sql(
+                "update keeping_rule set ran_at = ? where what = ? and days is not null and (ran_at"
+                    + " is null or ran_at < ?)")
+            .params(utc(now), keeping.what(), utc(now.minus(EVERY)))
+            .update()
+        == 1;
+  }
+
+  /** Lets go of everything that is due by now. */
+  long letGo(Instant now) {
+    return kept.stream().mapToLong(keeping -> letGo(keeping, now)).sum();
+  }
+
+  private long letGo(Keeping keeping, Instant now) {
+    Integer days =
+        jdbc.sql("select days from keeping_rule where what = ?")
+            .param(keeping.what())
+            .query((r, n) -> r.getObject(1, Integer.class))
+            .optional()
+            .orElse(null);
+    if (days == null) {
+      return 0;
+    }
+    Instant before = now.minus(Duration.ofDays(days));
+    long all = 0;
+    int some = keeping.letGo(before, AT_ONCE);
+    while (some > 0) {
+      all += some;
+      some = keeping.letGo(before, AT_ONCE);
+    }
+    if (all > 0) {
+      LOG.info("{} rows of {} were kept for {} days and are gone", all, keeping.what(), days);
+      jdbc.sql("update keeping_rule set forgot = forgot + ? where what = ?")
+          .params(all, keeping.what())
+          .update();
+    }
+    return all;
+  }
+
+  private static LocalDateTime utc(Instant instant) {
+    return LocalDateTime.ofInstant(instant, ZoneOffset.UTC);
+  }
+}

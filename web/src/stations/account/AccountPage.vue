@@ -1,0 +1,151 @@
+<script setup lang="ts">
+import { useQuery } from '@pinia/colada'
+import { ref } from 'vue'
+import { api, take } from '@/api/client'
+import { useSession } from '@/api/session'
+import ProblemNote from '@/shell/ProblemNote.vue'
+import StatePanel from '@/shell/StatePanel.vue'
+import { fullTime, shortTime } from '@/shell/times'
+import SecondFactorPart from './SecondFactorPart.vue'
+
+/** One's own account: password, second factor, and where one is signed in. */
+const session = useSession()
+const { data, error, refetch } = useQuery({
+  key: ['account'],
+  query: () => take(api.GET('/api/account')),
+})
+const current = ref('')
+const wanted = ref('')
+const problem = ref<Error | null>(null)
+const said = ref('')
+const busy = ref(false)
+
+async function changePassword() {
+  busy.value = true
+  problem.value = null
+  said.value = ''
+  try {
+    await take(
+      api.PUT('/api/account/password', {
+        body: { current: current.value, password: wanted.value },
+      }),
+    )
+    said.value = 'The password is changed. Everywhere else you were signed out.'
+    current.value = wanted.value = ''
+    await refetch()
+  } catch (e) {
+    problem.value = e as Error
+  } finally {
+    busy.value = false
+  }
+}
+
+async function end(id: string) {
+  problem.value = null
+  try {
+    await take(api.DELETE('/api/account/sessions/{id}', { params: { path: { id } } }))
+  } catch (e) {
+    problem.value = e as Error
+  }
+  await refetch()
+}
+
+async function factorChanged() {
+  await session.load()
+  await refetch()
+}
+
+/** The browser and system out of what a browser says it is, as far as one can tell. */
+function agentWords(agent: string) {
+  const browser = /(Firefox|Edg|Chrome|Safari)\/[\d.]+/.exec(agent)?.[1]?.replace('Edg', 'Edge')
+  const system = /(Windows|Macintosh|Android|iPhone|iPad|Linux)/.exec(agent)?.[1]
+  return [browser, system].filter(Boolean).join(', ') || agent.slice(0, 40) || 'not said'
+}
+</script>
+
+<template>
+  <StatePanel v-if="error && !data" state="failed" :problem="error" @retry="refetch()" />
+  <StatePanel v-else-if="!data" state="loading" />
+  <div v-else class="mx-auto grid max-w-5xl grid-cols-2 gap-x-10 gap-y-6 px-6 py-5">
+    <header class="col-span-2">
+      <h1 class="text-lg font-bold">{{ data.name }}</h1>
+      <p class="text-soft">
+        <span class="value">{{ data.email }}</span> · {{ data.role
+        }}<template v-if="data.unit"> of {{ data.unit }}</template>
+      </p>
+      <p
+        v-if="session.who?.limited"
+        role="alert"
+        class="mt-3 border-l-4 border-rust bg-rust-wash px-3 py-2"
+      >
+        Your role needs a second factor. Set one up here; the stations open afterwards.
+      </p>
+    </header>
+
+    <section>
+      <h2 class="head mb-2 text-base">Second factor</h2>
+      <SecondFactorPart :account="data" @changed="factorChanged" />
+    </section>
+
+    <section>
+      <h2 class="head mb-2 text-base">Password</h2>
+      <p v-if="!data.hasPassword" class="text-soft">
+        You sign in with your organisation; there is no password here.
+      </p>
+      <form v-else class="flex max-w-sm flex-col gap-2" @submit.prevent="changePassword">
+        <p v-if="data.passwordSince" class="text-soft">Set {{ shortTime(data.passwordSince) }}.</p>
+        <label class="flex flex-col gap-1">
+          The one you have
+          <input
+            v-model="current"
+            class="field"
+            type="password"
+            autocomplete="current-password"
+            required
+          />
+        </label>
+        <label class="flex flex-col gap-1">
+          A new one
+          <input
+            v-model="wanted"
+            class="field"
+            type="password"
+            autocomplete="new-password"
+            minlength="12"
+            required
+          />
+        </label>
+        <ProblemNote :problem="problem" />
+        <p v-if="said" role="status" class="text-kelp">{{ said }}</p>
+        <button class="button mt-1 self-start" :disabled="busy">Change the password</button>
+      </form>
+    </section>
+
+    <section class="col-span-2">
+      <h2 class="head mb-2 text-base">Where you are signed in</h2>
+      <table class="grid-lines w-full">
+        <thead>
+          <tr>
+            <th scope="col">From</th>
+            <th scope="col">Browser</th>
+            <th scope="col">Since</th>
+            <th scope="col">Last seen</th>
+            <th scope="col"><span class="sr-only">Acts</span></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="s in data.sessions" :key="s.id">
+            <td class="value">{{ s.place }}</td>
+            <td :title="s.agent">{{ agentWords(s.agent) }}</td>
+            <td class="value" :title="fullTime(s.since)">{{ shortTime(s.since) }}</td>
+            <td class="value" :title="fullTime(s.lastSeen)">{{ shortTime(s.lastSeen) }}</td>
+            <td class="text-right">
+              <span v-if="s.thisOne" class="text-soft">here</span>
+              <button v-else class="link" @click="end(s.id)">Sign out there</button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
+  </div>
+</template>

@@ -1,0 +1,93 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import { api, take } from '@/api/client'
+import type { Welcome } from '@/api/schema'
+import ProblemNote from '@/shell/ProblemNote.vue'
+import WardenMark from '@/shell/WardenMark.vue'
+
+/** Where a link leads that lets somebody set their password, once. Its token is behind the #. */
+const token = new URLSearchParams(location.hash.slice(1)).get('token') ?? ''
+const whose = ref<Welcome | null>(null)
+const password = ref('')
+const again = ref('')
+const problem = ref<Error | null>(null)
+const busy = ref(false)
+const done = ref(false)
+
+onMounted(async () => {
+  try {
+    await take(api.GET('/api/session')) // brings the cookie that the next call must answer with
+    whose.value = await take(api.POST('/api/welcome/look', { body: { token: token || '-' } }))
+  } catch (e) {
+    problem.value = e as Error
+  }
+})
+
+async function save() {
+  problem.value = null
+  if (password.value !== again.value) {
+    problem.value = new Error('The two are not the same. Type it again.')
+    again.value = ''
+    return
+  }
+  busy.value = true
+  try {
+    await take(api.POST('/api/welcome', { body: { token, password: password.value } }))
+    done.value = true
+  } catch (e) {
+    problem.value = e as Error
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <main class="mx-auto flex min-h-full max-w-sm flex-col justify-center px-6 py-10">
+    <div class="flex items-center gap-3">
+      <WardenMark class="h-8 w-8" />
+      <h1 class="text-2xl font-bold">Upright Warden</h1>
+    </div>
+    <template v-if="done">
+      <p class="mt-4" role="status">Your password is set. Sign in with it.</p>
+      <a class="button button-main mt-4 self-start" href="/">Sign in</a>
+    </template>
+    <form v-else-if="whose" class="mt-4 flex flex-col gap-3" @submit.prevent="save">
+      <p>
+        A password for <strong>{{ whose.name }}</strong>,
+        <span class="value">{{ whose.email }}</span>
+      </p>
+      <label class="flex flex-col gap-1">
+        Password
+        <input
+          v-model="password"
+          class="field py-1.5"
+          type="password"
+          name="new-password"
+          autocomplete="new-password"
+          minlength="12"
+          required
+        />
+        <span class="text-[12.5px] text-soft">
+          Twelve characters at least. Four words that do not belong together make a good one.
+        </span>
+      </label>
+      <label class="flex flex-col gap-1">
+        The same again
+        <input
+          v-model="again"
+          class="field py-1.5"
+          type="password"
+          name="again"
+          autocomplete="new-password"
+          required
+        />
+      </label>
+      <ProblemNote :problem="problem" />
+      <button class="button button-main mt-2 self-start" :disabled="busy">
+        {{ busy ? 'Setting it…' : 'Set the password' }}
+      </button>
+    </form>
+    <ProblemNote v-else class="mt-4" :problem="problem" />
+  </main>
+</template>

@@ -1,0 +1,39 @@
+<script setup lang="ts">
+import AccountsPart from './AccountsPart.vue'
+import KeepingPart from './KeepingPart.vue'
+import ServicePart from './ServicePart.vue'
+import TokensPart from './TokensPart.vue'
+
+/** Who may enter, what programs may do, how long things are kept, and how the service is. */
+defineProps<{ part?: string }>()
+const parts = [
+  { id: 'accounts', name: 'Accounts' },
+  { id: 'tokens', name: 'Access tokens' },
+  { id: 'keeping', name: 'Keeping' },
+  { id: 'service', name: 'The service' },
+]
+</script>
+
+<template>
+  <div class="flex h-full flex-col">
+    <nav
+      class="flex shrink-0 items-center gap-6 border-b border-line px-5 py-1.5"
+      aria-label="Parts of the house"
+    >
+      <RouterLink
+        v-for="p in parts"
+        :key="p.id"
+        :to="`/house/${p.id}`"
+        class="text-soft hover:text-ink"
+        :class="p.id === (part || 'accounts') ? '!text-ink font-bold' : ''"
+        >{{ p.name }}</RouterLink
+      >
+    </nav>
+    <div class="min-h-0 flex-1 overflow-auto px-5 py-4">
+      <TokensPart v-if="part === 'tokens'" />
+      <KeepingPart v-else-if="part === 'keeping'" />
+      <ServicePart v-else-if="part === 'service'" />
+      <AccountsPart v-else />
+    </div>
+  </div>
+</template>
