@@ -1,0 +1,157 @@
+package app.uprightwarden.server;
+
+import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertTrue;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.List;
+import org.flywaydb.core.Flyway;
+import org.testng.annotations.DataProvider;
+import org.testng.annotations.Test;
+
+/**
+ * From every schema that there ever was, with data in it, to the newest: nothing is lost. Hibernate
+ * validates what comes out when a server starts on it, which the other tests do.
+ */
+public class UpgradesTest {
+  private static final int NEWEST = 9;
+
+  @DataProvider
+  public Object[][] earlier() {
+    Object[][] all = new Object[NEWEST - 1][];
+    for (int version = 1; version < NEWEST; version++) {
+      all[version - 1] = new Object[] {version};
+    }
+    return all;
+  }
+
+  private static String url(String schema) {
+    return System.getenv("WARDEN_TEST_DB_URL").replaceAll("/warden$", "/" + schema)
+        + "?createDatabaseIfNotExist=true";
+  }
+
+  private static Connection connect(String schema) throws SQLException {
+    return DriverManager.getConnection(
+        url(schema),
+        System.getenv("WARDEN_TEST_DB_USER"),
+        System.getenv("WARDEN_TEST_DB_PASSWORD"));
+  }
+
+  private static void migrate(String schema, String target) {
+    Flyway.configure()
+        .dataSource(
+            url(schema),
+            System.getenv("WARDEN_TEST_DB_USER"),
+            System.getenv("WARDEN_TEST_DB_PASSWORD"))
+        .locations("classpath:db/migration")
+        .target(target)
+        .load()
+        .migrate();
+  }
+
+  /** What each version added is filled with a row or two, of what there was then. */
+  private static final List<List<String>> DATA =
+      List.of(
+          List.of(
+              "insert into account (email, name, role, password_hash, created_at) values"
+                  + " ('a@x.example', 'A', 'warden', 'h', '2026-01-01'), ('h@x.example', 'H',"
+                  + " 'host', 'h', '2026-01-01')",
+              "insert into access_token (token_hash, purpose, role, acts_as, issued_by, issued_at,"
+                  + " expires_at) values (repeat('a', 64), 'old', 'warden', 'a@x.example',"
+                  + " 'a@x.example', '2026-01-01', '2027-01-01')",
+              "insert into organisation values (1, 'House', '[]', '[]', 300, 1440)",
+              "insert into unit (id, name, parent) values ('harbour', 'Harbour', null)",
+              "insert into person (email, folded, name, standing, unit, active) values"
+                  + " ('H@x.example', 'h@x.example', 'H', 'member', 'harbour', 1)",
+              "insert into edition values (1, '2026-01-01', 'a@x.example', 'first',"
+                  + " '{\"layers\":[]}')",
+              "insert into control_set (digest, document) values (repeat('c', 64), '{}')",
+              "insert into meeting (public_id, title, description, host, starts_at, zone, minutes,"
+                  + " ex_dates, r_dates, lists, passcode_cipher, passcode_fingerprint,"
+                  + " passcode_length, passcode_makeup, passcode_weakness, passcode_leaked,"
+                  + " control_set, changed_by, changed_at, version) values ('m-1', 'Weir', '',"
+                  + " 'H@x.example', '2026-02-01', 'Europe/Dublin', 30, '[]', '[]', '[]',"
+                  + " x'0102030405060708090a0b0c0d', repeat('f', 43), 6, 'digits', 'none', 0, 1,"
+                  + " 'a@x.example', '2026-01-02', 3)",
+              "insert into audit_run (state, edition, window_from, window_to, started_by,"
+                  + " started_at, meetings, judged, occurrences, findings) values ('done', 1,"
+                  + " '2026-01-01', '2026-02-01', 'a@x.example', '2026-01-03', 1, 1, 1, 0)"),
+          List.of(
+              "insert into outbox_message (recipient, subject, about, body, raw, written_by,"
+                  + " written_at) values ('h@x.example', 'Invitation', 'meeting:m-1', 'Passcode: "
+                  + " kelp-41', 'raw', 'a@x.example', '2026-01-04')"),
+          List.of(
+              "insert into meeting_version (meeting, version, title, host, at, changed_by, act,"
+                  + " passcode_cipher) values ('m-1', 2, 'Weir', 'H@x.example', '2026-01-02',"
+                  + " 'a@x.example', 'changed', x'0d0c0b')"),
+          List.of(),
+          List.of(),
+          List.of(
+              "insert into ledger_entry values (1, '2026-01-05', 'a@x.example', 'session',"
+                  + " '127.0.0.1', 'x', 'x', 'x', 'x', '{}', repeat('0', 64), repeat('1', 64))",
+              "update ledger_head set seq = 1, hash = repeat('1', 64)"),
+          List.of("insert into floor_event values ('s-1', 1, '{}')"),
+          List.of("update account set second_factor = x'01ff' where email = 'a@x.example'"));
+
+  @Test(dataProvider = "earlier")
+  public void whatWasThereIsThereAfterwards(int from) throws SQLException {
+    String schema = "warden_upgrade_" + from;
+    for (int version = 1; version <= from; version++) {
+      migrate(schema, Integer.toString(version));
+      try (Connection connection = connect(schema);
+          Statement statement = connection.createStatement()) {
+        for (String sql : DATA.get(version - 1)) {
+          statement.execute(sql);
+        }
+      }
+    }
+    migrate(schema, "latest");
+    try (Connection connection = connect(schema)) {
+      assertEquals(
+          text(connection, "select count(*) from flyway_schema_history where success = 1"),
+          Integer.toString(NEWEST));
+      assertEquals(text(connection, "select count(*) from account"), "2");
+      assertEquals(text(connection, "select title from meeting"), "Weir");
+      assertEquals(text(connection, "select version from meeting"), "3", "nothing was changed");
+      // what was sealed has the number of its key before it, whichever version sealed it
+      assertEquals(
+          text(connection, "select hex(passcode_cipher) from meeting"),
+          "010102030405060708090A0B0C0D");
+      assertEquals(text(connection, "select count(*) from audit_run"), "1");
+      assertEquals(text(connection, "select purpose from access_token"), "old");
+      if (from >= 2) {
+        assertEquals(text(connection, "select subject from outbox_message"), "Invitation");
+      }
+      if (from >= 3) {
+        assertEquals(
+            text(connection, "select hex(passcode_cipher) from meeting_version"), "010D0C0B");
+      }
+      if (from >= 6) {
+        assertEquals(text(connection, "select from_seq from ledger_head"), "0");
+      }
+    }
+  }
+
+  private static String text(Connection connection, String sql) throws SQLException {
+    try (Statement statement = connection.createStatement();
+        ResultSet rows = statement.executeQuery(sql)) {
+      assertTrue(rows.next(), sql);
+      return String.valueOf(rows.getString(1));
+    }
+  }
+
+  /** A migration that was released is never changed: databases that ran it would refuse. */
+  @Test
+  public void theNewestIsTheNewestHere() throws IOException {
+    try (var files = Files.list(Path.of("src/main/resources/db/migration"))) {
+      assertEquals(files.count(), NEWEST, "a new migration has to be walked over here too");
+    }
+  }
+}
