@@ -9,6 +9,7 @@ import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.Map;
 import java.util.concurrent.TimeUnit;
 
 /** The packaged application, started as users start it, on a schema of its own. */
@@ -61,6 +62,20 @@ final class RunningWarden implements AutoCloseable {
   /** Starts it on a database at an address of its own. */
   static RunningWarden start(String schema, boolean demo, int scale, String url)
       throws IOException, InterruptedException {
+    RunningWarden warden = begin(schema, schema, demo, scale, url, Map.of());
+    warden.await(scale > 0 ? PATIENCE_SCALED : PATIENCE);
+    return warden;
+  }
+
+  /**
+   * Starts one of several servers on a database, and does not wait for it.
+   *
+   * @param name names its log
+   * @param more of its environment
+   */
+  static RunningWarden begin(
+      String schema, String name, boolean demo, int scale, String url, Map<String, String> more)
+      throws IOException {
     int port = freePort();
     ProcessBuilder builder =
         new ProcessBuilder(
@@ -85,10 +100,17 @@ final class RunningWarden implements AutoCloseable {
     Path account = directory.resolve(schema + ".account");
     builder.environment().put("WARDEN_FIRST_ACCOUNT_FILE", account.toString());
     builder.redirectErrorStream(true);
-    builder.redirectOutput(directory.resolve(schema + ".log").toFile());
-    RunningWarden warden = new RunningWarden(builder.start(), port, account);
-    warden.await(scale > 0 ? PATIENCE_SCALED : PATIENCE);
-    return warden;
+    builder.redirectOutput(directory.resolve(name + ".log").toFile());
+    builder.environment().putAll(more);
+    return new RunningWarden(builder.start(), port, account);
+  }
+
+  int port() {
+    return port;
+  }
+
+  void await() throws InterruptedException {
+    await(PATIENCE);
   }
 
   private void await(Duration patience) throws InterruptedException {

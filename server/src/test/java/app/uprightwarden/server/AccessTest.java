@@ -205,7 +205,7 @@ public class AccessTest extends ServerTest {
   }
 
   /** A body that passes validation where there is one, so that a denial is a denial. */
-  private static Object body(String path) {
+  static Object body(String path) {
     if (path.endsWith("/controls")) {
       return Map.of("version", 0, "controls", Map.of("reactions", "off"));
     }

@@ -28,6 +28,10 @@ public abstract class ServerTest extends AbstractTestNGSpringContextTests {
   protected static final String WARDEN = "m.sachs@saltmarsh.example";
   protected static final String AUDITOR = "o.treharne@saltmarsh.example";
   protected static final String SECOND_WARDEN = "second.warden@saltmarsh.example";
+
+  /** Looks after the unit of pilots. */
+  protected static final String UNIT_WARDEN = "unit.warden@saltmarsh.example";
+
   protected static final String HOST = "m.okafor@saltmarsh.example";
 
   protected final JsonMapper json = JsonMapper.builder().build();

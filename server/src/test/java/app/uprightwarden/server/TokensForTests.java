@@ -16,6 +16,17 @@ public class TokensForTests {
   }
 
   String tokenFor(String who) {
+    if (who.equals(ServerTest.UNIT_WARDEN)) {
+      return access
+          .issue(
+              "a test",
+              Role.UNIT_WARDEN,
+              "pilotage",
+              who,
+              Duration.ofHours(1),
+              new SignedIn("test", "test", Role.WARDEN))
+          .token();
+    }
     Role role =
         who.equals(ServerTest.WARDEN) || who.equals(ServerTest.SECOND_WARDEN)
             ? Role.WARDEN

@@ -58,10 +58,20 @@ class AccountController {
   }
 
   /** A code that the authenticator shows. */
-  record FactorCode(@NotBlank @Size(max = 40) String code) {}
+  record FactorCode(@NotBlank @Size(max = 40) String code) {
+    @Override
+    public String toString() {
+      return "a code";
+    }
+  }
 
   /** Codes to get in without the authenticator, each good once; shown this once. */
-  record RecoveryCodes(List<String> recoveryTokens) {}
+  record RecoveryCodes(List<String> recoveryTokens) {
+    @Override
+    public String toString() {
+      return recoveryTokens.size() + " recovery codes";
+    }
+  }
 
   private static HttpSession session(HttpServletRequest request) {
     HttpSession session = request.getSession(false);

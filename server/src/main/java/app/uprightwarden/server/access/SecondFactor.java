@@ -50,7 +50,12 @@ class SecondFactor implements SealedRows {
   }
 
   /** A secret to be put into an authenticator, in Base32 and as an address it can read. */
-  record Offer(String secret, String address) {}
+  record Offer(String secret, String address) {
+    @Override
+    public String toString() {
+      return "a secret that is shown this once";
+    }
+  }
 
   private static String owner(String email) {
     return "second factor of " + email;

@@ -1,6 +1,5 @@
 package app.uprightwarden.server.drafting;
 
-import app.uprightwarden.core.rulebook.Layer;
 import app.uprightwarden.core.rulebook.Rulebook;
 import app.uprightwarden.core.rulebook.Scope;
 import app.uprightwarden.server.access.Role;
@@ -9,9 +8,13 @@ import app.uprightwarden.server.people.UnitScope;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.rulebook.LayerName;
+import app.uprightwarden.server.rulebook.RulebookWriter;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import org.springframework.stereotype.Component;
 
@@ -61,19 +64,25 @@ class UnitDrafts {
 
   /** A rulebook to be looked at may differ from the one in force in their layers only. */
   void checkDocument(Rulebook document, Rulebook inForce, SignedIn who) {
-    Set<Layer> differing = new HashSet<>(document.layers());
-    inForce.layers().forEach(layer -> toggle(differing, layer));
+    Map<Scope, Object> before = byScope(inForce);
+    Map<Scope, Object> after = byScope(document);
+    Set<Scope> all = new HashSet<>(before.keySet());
+    all.addAll(after.keySet());
     refuse(
-        differing.stream()
-            .filter(layer -> !isTheirs(layer.scope(), who))
-            .map(layer -> new Fault("/document/layers", layer.scope() + " is not of your unit"))
+        all.stream()
+            .filter(layer -> !Objects.equals(before.get(layer), after.get(layer)))
+            .filter(layer -> !isTheirs(layer, who))
+            .map(layer -> new Fault("/document/layers", layer + " is not of your unit"))
             .toList());
   }
 
-  private static void toggle(Set<Layer> layers, Layer layer) {
-    if (!layers.remove(layer)) {
-      layers.add(layer);
-    }
+  /** Each layer as it is written out, in the one order that equal ones have. */
+  private static Map<Scope, Object> byScope(Rulebook rulebook) {
+    Map<Scope, Object> layers = new HashMap<>();
+    rulebook
+        .layers()
+        .forEach(l -> layers.put(l.scope(), RulebookWriter.plain(new Rulebook(List.of(l)))));
+    return layers;
   }
 
   private boolean isTheirs(Scope layer, SignedIn who) {

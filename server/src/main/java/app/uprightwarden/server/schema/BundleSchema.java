@@ -41,7 +41,7 @@ public class BundleSchema {
   private final Schema controls;
   private final Schema meeting;
 
-  BundleSchema(JsonMapper json) {
+  public BundleSchema(JsonMapper json) {
     try (InputStream in =
         Objects.requireNonNull(BundleSchema.class.getResourceAsStream("/schema/bundle.json"))) {
       document = (ObjectNode) json.readTree(in);

@@ -2,14 +2,27 @@ package app.uprightwarden.server.exchange;
 
 import static org.testng.Assert.assertTrue;
 
+import app.uprightwarden.core.calendar.Recurrence;
+import app.uprightwarden.core.passcode.GuessEstimate;
 import app.uprightwarden.core.passcode.PasscodeJudge;
 import app.uprightwarden.server.calendars.CalendarReader;
+import app.uprightwarden.server.calendars.CalendarReplies;
 import app.uprightwarden.server.people.Organisation;
+import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.schema.BundleSchema;
+import app.uprightwarden.server.schema.StrictJson;
+import java.io.ByteArrayInputStream;
+import java.nio.charset.StandardCharsets;
+import java.time.LocalDateTime;
 import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Random;
-import java.util.function.Consumer;
+import java.util.Set;
+import java.util.function.Function;
 import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
 import tools.jackson.core.JacksonException;
@@ -79,6 +92,29 @@ public class ParsersTest {
       {"Resources": [{"schemas": ["urn:ietf:params:scim:schemas:core:2.0:User"], "id": "1",
        "userName": "a@x.example", "emails": [{"value": "a@x.example", "primary": true}]}]}
       """;
+  private static final String BUNDLE =
+      """
+      {"format": "upright-warden/1", "meetings": [{"id": "m-1", "title": "Weir", "host":
+       "h@x.example", "start": "2027-01-11T09:00", "zone": "Europe/Dublin", "minutes": 30,
+       "passcode": "kelp-41", "recurrence": "FREQ=WEEKLY;BYDAY=MO", "invitees": [{"email":
+       "a@x.example", "need": "required"}], "controls": {"waiting-room": "on", "early-entry": 5}}],
+       "rulebook": {"layers": [{"scope": {"level": "organisation"}, "rules": [{"control": "chat", "mode":
+       "suggest", "start": "off"}], "guarantees": []}]}}
+      """;
+  private static final StrictJson STRICT = new StrictJson();
+  private static final String REPLY =
+      """
+      BEGIN:VCALENDAR
+      METHOD:REPLY
+      VERSION:2.0
+      BEGIN:VEVENT
+      UID:a@x
+      SEQUENCE:2
+      DTSTAMP:20270101T000000Z
+      ATTENDEE;PARTSTAT=ACCEPTED;CN="A":mailto:a@x.example
+      END:VEVENT
+      END:VCALENDAR
+      """;
   private static final String[] SPRINKLES = {
     "\"",
     "'",
@@ -117,36 +153,114 @@ public class ParsersTest {
     CalendarReader.Defaults defaults =
         new CalendarReader.Defaults(ZoneId.of("UTC"), "h@x.example", Organisation.EMPTY, Map.of());
     JsonMapper json = JsonMapper.builder().build();
+    BundleReader bundles = new BundleReader(new BundleSchema(json));
     return new Object[][] {
       {
         "calendar",
         CALENDAR,
-        (Consumer<String>)
+        (Function<String, Object>)
             text ->
                 calendars.read(text, defaults, (p, t, d, h) -> PasscodeJudge.judge(p, t, d, h, "f"))
       },
-      {"table", TABLE, (Consumer<String>) text -> Tables.read(text)},
-      {"ldif", LDIF, (Consumer<String>) text -> Ldif.read(text, Organisation.EMPTY)},
-      {"scim", SCIM, (Consumer<String>) text -> Scim.read(json.readTree(text), Organisation.EMPTY)},
+      {"table", TABLE, (Function<String, Object>) text -> Tables.read(text)},
+      {"ldif", LDIF, (Function<String, Object>) text -> Ldif.read(text, Organisation.EMPTY)},
+      {
+        "bundle",
+        BUNDLE,
+        (Function<String, Object>)
+            text -> {
+              List<Fault> faults = new ArrayList<>();
+              Bundle read =
+                  bundles.read(
+                      json.readTree(text),
+                      Organisation.EMPTY,
+                      (p, t, d, h) -> PasscodeJudge.judge(p, t, d, h, "f"),
+                      faults);
+              if (!faults.isEmpty()) {
+                throw ProblemException.invalid("It has faults: " + faults, faults);
+              }
+              return read;
+            }
+      },
+      {"strict json", BUNDLE, (Function<String, Object>) ParsersTest::strict},
+      {
+        "recurrence",
+        "FREQ=MONTHLY;INTERVAL=2;BYDAY=2TU,-1FR;BYMONTH=1,2,3;COUNT=40;WKST=SU",
+        (Function<String, Object>)
+            text -> {
+              try {
+                return Recurrence.parse(text.strip(), ZoneId.of("Europe/Dublin"))
+                    .from(LocalDateTime.parse("2027-01-11T09:00"));
+              } catch (IllegalArgumentException e) {
+                throw ProblemException.invalid("No recurrence: " + e.getMessage(), List.of());
+              }
+            }
+      },
+      {
+        "passcode",
+        "kelp-Rudder-41 Tide 482119",
+        (Function<String, Object>)
+            text -> {
+              return PasscodeJudge.judge(text, "Tide talk", text, "h@x.example", "f")
+                  + " "
+                  + GuessEstimate.of(text);
+            }
+      },
+      {"answer", REPLY, (Function<String, Object>) text -> CalendarReplies.read(text)},
+      {
+        "scim",
+        SCIM,
+        (Function<String, Object>) text -> Scim.read(json.readTree(text), Organisation.EMPTY)
+      },
     };
   }
 
+  /** A fixed effort in the build; {@code ./warden fuzz} has more rounds, each time others. */
+  private static final int ROUNDS = Integer.getInteger("warden.fuzz.rounds", 4000);
+
+  private static final long SEED = Long.getLong("warden.fuzz.seed", 2027);
+
+  /** How many texts are kept because they were answered as none before. */
+  private static final int MOST_KEPT = 400;
+
   @Test(dataProvider = "parsers")
-  public void noParserFallsOver(String name, String seed, Consumer<String> parser) {
-    Random random = new Random(2027);
+  public void noParserFallsOver(String name, String seed, Function<String, Object> parser) {
+    Random random = new Random(SEED);
+    List<String> pool = new ArrayList<>(List.of(seed));
+    Set<String> answers = new HashSet<>();
+    var unused = parser.apply(seed); // as it is, it can be read
     int read = 0;
-    for (int round = 0; round < 4000; round++) {
-      String text = mutated(seed, random);
+    for (int round = 0; round < ROUNDS; round++) {
+      String text = mutated(pool.get(random.nextInt(pool.size())), random);
+      String answer;
       try {
-        parser.accept(text);
+        String result = String.valueOf(parser.apply(text));
+        answer = shape(result.substring(0, Math.min(result.length(), 400)));
         read++;
-      } catch (ProblemException | JacksonException e) {
+      } catch (ProblemException e) {
         assertTrue(String.valueOf(e.getMessage()).length() > 10, "says something");
-      } catch (RuntimeException e) {
-        throw new AssertionError(name + " falls over in round " + round + ": " + text, e);
+        answer = shape(e.getMessage() + e.faults());
+      } catch (JacksonException e) {
+        answer = shape(String.valueOf(e.getMessage()));
+      } catch (RuntimeException | StackOverflowError e) {
+        throw new AssertionError(
+            name + " falls over in round " + round + " of seed " + SEED + ": " + text, e);
+      }
+      // what was answered as nothing before goes on being changed: it leads further in
+      if (answers.add(answer) && pool.size() < MOST_KEPT && text.length() < 20_000) {
+        pool.add(text);
       }
     }
     assertTrue(read > 0, "some are still readable");
+    assertTrue(answers.size() > 2, name + " answers always the same: " + answers);
+  }
+
+  private static String shape(String message) {
+    return message.replaceAll("[\"'“][^\"'”]*[\"'”]|\\d+", "…").replaceAll("\\s+", " ");
+  }
+
+  private static Object strict(String text) {
+    return STRICT.read(new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8)));
   }
 
   private static String mutated(String seed, Random random) {
