@@ -41,6 +41,7 @@ const link = ref<PasswordLink | null>(null)
 const linkFor = ref('')
 const problem = ref<Error | null>(null)
 const busy = ref(false)
+const addressField = ref<HTMLInputElement | null>(null)
 
 function open(account: AccountLine | null) {
   changing.value = account
@@ -115,6 +116,7 @@ const setFactorFor = (whom: string) =>
   })
 const address = (of: PasswordLink) => `${location.origin}/welcome#token=${of.token}`
 const copy = (text: string) => navigator.clipboard.writeText(text)
+const roleName = (id: string) => (id === 'unit-warden' ? 'unit’s warden' : id)
 const state = (a: AccountLine) =>
   !a.active
     ? 'let go'
@@ -137,7 +139,7 @@ useKeys([{ key: 'n', does: 'invite somebody', act: () => session.isWarden && ope
         Invite somebody
       </button>
       <label class="ml-auto flex items-center gap-2">
-        A second factor must have
+        Who must have a second factor
         <select
           class="field"
           :disabled="!session.isWarden"
@@ -179,7 +181,7 @@ useKeys([{ key: 'n', does: 'invite somebody', act: () => session.isWarden && ope
           </td>
           <td class="value">{{ a.email }}</td>
           <td>
-            {{ a.role }}<span v-if="a.unit" class="text-soft"> of {{ a.unit }}</span>
+            {{ roleName(a.role) }}<span v-if="a.unit" class="text-soft"> of {{ a.unit }}</span>
           </td>
           <td :class="a.secondFactor ? '' : 'text-soft'">{{ a.secondFactor ? 'on' : 'none' }}</td>
           <td class="value">{{ a.lastSeen ? shortTime(a.lastSeen) : 'never' }}</td>
@@ -190,12 +192,14 @@ useKeys([{ key: 'n', does: 'invite somebody', act: () => session.isWarden && ope
     <ModalSheet
       :open="isOpen"
       :title="changing ? changing.name : 'Invite somebody'"
+      :first="addressField"
       @close="isOpen = false"
     >
       <form class="flex flex-col gap-3" @submit.prevent="save">
         <template v-if="!changing">
           <label class="flex flex-col gap-1">
-            Address <input v-model="email" class="field" type="email" required />
+            Address
+            <input ref="addressField" v-model="email" class="field" type="email" required />
           </label>
           <label class="flex flex-col gap-1">
             Name <input v-model="name" class="field" required />
@@ -205,7 +209,8 @@ useKeys([{ key: 'n', does: 'invite somebody', act: () => session.isWarden && ope
           <legend class="mb-1">Role</legend>
           <label v-for="r in roles" :key="r.id" class="flex items-baseline gap-2 py-0.5">
             <input v-model="role" type="radio" name="role" :value="r.id" />
-            <span class="w-24">{{ r.id }}</span> <span class="text-soft">{{ r.says }}</span>
+            <span class="w-24">{{ roleName(r.id) }}</span>
+            <span class="text-soft">{{ r.says }}</span>
           </label>
         </fieldset>
         <label v-if="role === 'unit-warden'" class="flex flex-col gap-1">

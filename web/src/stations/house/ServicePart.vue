@@ -104,7 +104,7 @@ const facts = computed(() => {
       </table>
     </section>
     <section>
-      <h2 class="head mb-2 text-base">Last</h2>
+      <h2 class="head mb-2 text-base">Last time</h2>
       <table class="grid-lines w-full">
         <tbody>
           <tr v-for="r in data.lastRuns" :key="r.what">

@@ -128,6 +128,16 @@ public class FaultsTest {
     void happen() throws IOException, InterruptedException;
   }
 
+  private int status(String path) throws IOException, InterruptedException {
+    return http.send(
+            HttpRequest.newBuilder(URI.create(warden.address() + path))
+                .timeout(java.time.Duration.ofSeconds(30))
+                .header("Authorization", "Bearer " + TOKEN)
+                .build(),
+            HttpResponse.BodyHandlers.discarding())
+        .statusCode();
+  }
+
   private void killServer() throws IOException, InterruptedException {
     warden.kill();
     startWarden();
@@ -135,7 +145,10 @@ public class FaultsTest {
 
   private void killDatabase() throws IOException, InterruptedException {
     database.kill();
-    TimeUnit.MILLISECONDS.sleep(700); // long enough to be noticed
+    // it lives, is of no use for now, and says both
+    assertEquals(status("/api/health/liveness"), 200);
+    assertEquals(status("/api/health/readiness"), 503);
+    assertEquals(status("/api/rulebook"), 503);
     database.start();
   }
 

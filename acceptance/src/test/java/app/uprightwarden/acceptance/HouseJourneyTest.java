@@ -52,7 +52,9 @@ public class HouseJourneyTest extends Journey {
     browser.keys("9");
     browser.sees("Invite somebody");
     browser.keys("n");
-    browser.tabTo("input[type=email]");
+    browser.until(
+        "the address has the focus",
+        d -> "email".equals(browser.script("return document.activeElement.type")));
     browser.keys("nora@saltmarsh.example");
     browser.tabTo("input:not([type])");
     browser.keys("Nora Quill");

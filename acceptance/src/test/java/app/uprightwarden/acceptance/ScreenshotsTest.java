@@ -32,9 +32,9 @@ public class ScreenshotsTest {
       browser.find("[role=slider][aria-label='Lobby bypass, limit']").sendKeys(Keys.ARROW_RIGHT);
       browser.sees("3 new, 0 gone");
       take("rulebook");
-      browser.go("/rulebook/compare?from=starter&to=edition:3");
-      browser.sees("differences");
-      take("rulebook-compare");
+      browser.go("/house/service");
+      browser.sees("Largest tables");
+      take("house");
       browser.go("/rulebook?draft=none&family=guarantees");
       browser.sees("Meetings that break it");
       take("rulebook-guarantees");

@@ -89,12 +89,21 @@ abstract class AuditStationTest extends ServerTest {
   }
 
   protected List<JsonNode> findings(long audit, String more) {
-    return get(WARDEN, "/api/audits/" + audit + "/findings?size=1000" + more)
-        .is(200)
-        .json()
-        .get("items")
-        .valueStream()
-        .toList();
+    return pages("/api/audits/" + audit + "/findings?size=1000" + more);
+  }
+
+  /** Everything behind an address that answers in pages of a thousand. */
+  protected List<JsonNode> pages(String address) {
+    List<JsonNode> all = new java.util.ArrayList<>();
+    for (int page = 0; page * 1000 == all.size(); page++) {
+      List<JsonNode> items =
+          get(WARDEN, address + "&page=" + page).is(200).json().get("items").valueStream().toList();
+      all.addAll(items);
+      if (items.isEmpty()) {
+        break;
+      }
+    }
+    return all;
   }
 
   protected boolean isFound(String meeting, String check, String subject) {

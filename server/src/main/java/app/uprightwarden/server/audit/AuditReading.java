@@ -9,6 +9,7 @@ import java.time.Instant;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -118,23 +119,76 @@ public class AuditReading {
     if (filter.waived() != null) {
       where.append(filter.waived() ? " and f.waiver is not null" : " and f.waiver is null");
     }
-    int total =
-        jdbc.sql("select count(*) from finding f " + where)
-            .params(parameters)
-            .query(Integer.class)
-            .single();
-    parameters.add(size);
-    parameters.add((long) page * size);
-    List<Listed> items =
-        jdbc.sql(
-                "select f.* from finding f "
-                    + where
-                    + " order by f.severity desc, f.next_start is null, f.next_start, f.invited"
-                    + " desc, f.id limit ? offset ?")
-            .params(parameters)
-            .query(this::listed)
-            .list();
+    Map<Integer, Integer> counts = new LinkedHashMap<>();
+    jdbc.sql(
+            "select f.severity, count(*) from finding f "
+                + where
+                + " group by f.severity order by f.severity desc")
+        .params(parameters)
+        .query((RowCallbackHandler) r -> counts.put(r.getInt(1), r.getInt(2)));
+    int total = counts.values().stream().mapToInt(Integer::intValue).sum();
+    List<Listed> items = inOrder(idsOf(where.toString(), parameters, counts, page, size));
     return new FindingPage(items, page, size, total);
+  }
+
+  /**
+   * The ids of a page, the gravest first. Only the severities that are on the page are sorted, and
+   * without the findings' long texts.
+   */
+  private List<Long> idsOf(
+      String where, List<Object> parameters, Map<Integer, Integer> counts, int page, int size) {
+    List<Long> ids = new ArrayList<>();
+    long skip = (long) page * size;
+    for (Map.Entry<Integer, Integer> count : counts.entrySet()) {
+      if (skip < count.getValue() && ids.size() < size) {
+        List<Object> all = new ArrayList<>(parameters);
+        all.addAll(List.of(count.getKey(), size - ids.size(), skip));
+        ids.addAll(
+            jdbc.sql(
+                    "select f.id from finding f "
+                        + where
+                        + " and f.severity = ? order by f.next_start is null, f.next_start,"
+                        + " f.invited desc, f.id limit ? offset ?")
+                .params(all)
+                .query(Long.class)
+                .list());
+      }
+      skip = Math.max(0, skip - count.getValue());
+    }
+    return ids;
+  }
+
+  private List<Listed> inOrder(List<Long> ids) {
+    if (ids.isEmpty()) {
+      return List.of();
+    }
+    Map<Long, Listed> found = new HashMap<>();
+    jdbc.sql("select f.* from finding f where f.id in (:ids)")
+        .param("ids", ids)
+        .query((RowCallbackHandler) r -> found.put(r.getLong("id"), listed(r, 0)));
+    return ids.stream().map(found::get).filter(Objects::nonNull).toList();
+  }
+
+  /**
+   * The open findings of some meetings, in the order in which to fix them.
+   *
+   * @param most how many at most
+   */
+  @Transactional(readOnly = true)
+  public List<Listed> openOf(long id, Collection<String> meetings, int most) {
+    if (meetings.isEmpty()) {
+      return List.of();
+    }
+    return inOrder(
+        jdbc.sql(
+                "select f.id from finding f where f.audit = :id and f.meeting in (:meetings) and"
+                    + " f.waiver is null order by f.severity desc, f.next_start is null,"
+                    + " f.next_start, f.invited desc, f.id limit :most")
+            .param("id", id)
+            .param("meetings", meetings)
+            .param("most", most)
+            .query(Long.class)
+            .list());
   }
 
   private static void add(

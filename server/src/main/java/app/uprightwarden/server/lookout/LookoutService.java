@@ -26,7 +26,6 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
@@ -136,6 +135,9 @@ class LookoutService {
       int unanswered,
       List<Comparison.Drift> drifted) {}
 
+  /** A host with more than these has them mended in order. */
+  private static final int MOST_OF_MINE = 500;
+
   record Renewing(int scanned, int meetings) {}
 
   private record Fresh(Instant until, String who, Lookout lookout) {}
@@ -208,38 +210,18 @@ class LookoutService {
       List<WaiverRequests.WaiverRequest> waiversAsked) {}
 
   HostLookout mine(SignedIn who) {
-    Set<String> hosted =
-        register
-            .concerning(List.of(Directory.fold(who.email())), List.of(), List.of(), List.of())
-            .stream()
-            .filter(stored -> RegisterService.hosts(stored.meeting(), who))
-            .map(stored -> stored.meeting().id())
-            .collect(Collectors.toSet());
+    Set<String> hosted = register.hostedBy(Directory.fold(who.email()));
     AuditRun now = standing.now().orElse(null);
     Instant time = clock.instant();
     Tide tide =
         now == null
             ? new Tide(time, time.plus(Duration.ofDays(DAYS)), List.of(), 0, 0)
             : tide(now, hosted);
-    List<AuditReading.Listed> findings = new ArrayList<>();
-    if (now != null) {
-      for (String meeting : hosted) {
-        findings.addAll(
-            reading
-                .findings(
-                    now.id(),
-                    new AuditReading.FindingFilter(meeting, null, null, null, null, false),
-                    0,
-                    50)
-                .items());
-      }
-      findings.sort(
-          Comparator.comparing((AuditReading.Listed l) -> -l.finding().severity())
-              .thenComparing(l -> l.next() == null ? Instant.MAX : l.next()));
-    }
+    List<AuditReading.Listed> findings =
+        now == null ? List.of() : reading.openOf(now.id(), hosted, MOST_OF_MINE);
     return new HostLookout(
         tide,
-        List.copyOf(findings),
+        findings,
         now == null
             ? Map.of()
             : reading.titles(

@@ -20,6 +20,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -299,6 +300,19 @@ public class RegisterService {
       Collection<String> spaces,
       Collection<String> rooms) {
     return reader.concerning(people, lists, spaces, rooms);
+  }
+
+  /** The ids of the meetings that somebody hosts, or co-hosts. */
+  @Transactional(readOnly = true)
+  public Set<String> hostedBy(String folded) {
+    return Set.copyOf(
+        jdbc.sql(
+                "select public_id from meeting where host_folded = :who union select m.public_id from"
+                    + " meeting_person p join meeting m on m.id = p.meeting where p.folded = :who"
+                    + " and p.part = 'co-host'")
+            .param("who", folded)
+            .query(String.class)
+            .list());
   }
 
   /** Refuses a change that was made on an older version. */

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.watch;
 
+import app.uprightwarden.server.problem.Problems;
 import jakarta.servlet.FilterChain;
 import jakarta.servlet.ServletException;
 import jakarta.servlet.http.HttpServletRequest;
@@ -12,7 +13,10 @@ import org.slf4j.LoggerFactory;
 import org.slf4j.MDC;
 import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;
+import org.springframework.dao.DataAccessException;
+import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.TransactionException;
 import org.springframework.web.filter.OncePerRequestFilter;
 import org.springframework.web.servlet.HandlerMapping;
 
@@ -41,6 +45,22 @@ class RequestIds extends OncePerRequestFilter {
     MDC.put("request", id);
     try {
       chain.doFilter(request, response);
+    } catch (DataAccessException | TransactionException e) {
+      // sessions and tokens are looked up before any controller could answer for them
+      LOG.warn("the database is away: {}", String.valueOf(e.getMessage()).replaceAll("\\s+", " "));
+      if (!response.isCommitted()) {
+        response.reset();
+        response.setHeader(HEADER, id);
+        response.setStatus(HttpStatus.SERVICE_UNAVAILABLE.value());
+        response.setContentType("application/problem+json");
+        response
+            .getOutputStream()
+            .write(
+                Problems.json(
+                    HttpStatus.SERVICE_UNAVAILABLE,
+                    "store-away",
+                    "The database does not answer at this moment. Try again soon."));
+      }
     } finally {
       told(request, response, (System.nanoTime() - start) / 1_000_000);
       MDC.remove("request");

@@ -52,7 +52,7 @@ class Sizes {
         last("audit", "select max(finished_at) from audit_run where state = 'done'"),
         last("scheduled audit", "select max(started_at) from audit_run where cause = 'schedule'"),
         last("message", "select max(written_at) from outbox_message"),
-        last("letting go", "select max(ran_at) from keeping_rule"),
+        last("old rows let go", "select max(ran_at) from keeping_rule"),
         last("ledger entry", "select max(at) from ledger_entry"));
   }
 
