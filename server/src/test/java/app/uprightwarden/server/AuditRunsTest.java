@@ -134,6 +134,21 @@ public class AuditRunsTest extends AuditStationTest {
     }
   }
 
+  /**
+   * A meeting in which nothing is found, with a waiting room that may not be switched off. Which
+   * ones are clean depends on the date: a host can be due in two places on some days.
+   */
+  private String clean() {
+    return pages("/api/audits/0/wall?show=all&size=1000").stream()
+        .filter(r -> r.get("findings").intValue() == 0 && r.get("waived").intValue() == 0)
+        .map(r -> get(WARDEN, "/api/meetings/" + r.get("meeting").stringValue()).is(200).json())
+        .filter(m -> m.at("/controls/waiting-room").asString().equals("on"))
+        .filter(m -> m.at("/assessment/resolved/waiting-room/limit").asString().equals("on"))
+        .map(m -> m.get("id").stringValue())
+        .findFirst()
+        .orElseThrow();
+  }
+
   private int told(String meeting) {
     return count(
         "select count(*) from finding_event where meeting = ? and what = 'came' and subject ="
@@ -144,10 +159,8 @@ public class AuditRunsTest extends AuditStationTest {
 
   @Test
   public void aChangeIsFoundAtOnceAndToldWhoseItIs() {
-    String meeting = "m-0050";
-    // of other checks there may be some: whether its host is due elsewhere depends on the date
+    String meeting = clean();
     String ofIt = "&check=beyond-limit&meeting=" + meeting;
-    assertEquals(findings(0, ofIt).toString(), "[]", "clean to begin with");
     int before = told(meeting);
     setControl(meeting, "waiting-room", "off");
     until("it is found", () -> isFound(meeting, "beyond-limit", "waiting-room"));
