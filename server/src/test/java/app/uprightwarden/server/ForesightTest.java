@@ -158,7 +158,8 @@ public class ForesightTest extends ServerTest {
             .json();
     assertEquals(study.get("applies").intValue(), impact(draft).get("meetings").intValue());
     assertTrue(study.get("breaking").intValue() > 0);
-    assertEquals(study.get("meetings").size(), study.get("breaking").intValue());
+    int listed = Math.min(50, study.get("breaking").intValue()); // the first fifty
+    assertEquals(study.get("meetings").size(), listed);
     assertTrue(study.get("keepers").size() > 0);
   }
 

@@ -55,6 +55,7 @@ public class RemediesTest extends AuditStationTest {
 
   @Test
   public void anotherChoiceInPencilIsAppliedAsChosenAndUndone() {
+    setControl("m-0084", "chat", "in-session");
     Object before = control("m-0084", "chat");
     Map<String, Object> body = new HashMap<>(of("m-0084"));
     body.put("controls", Map.of("chat", "off"));

@@ -41,14 +41,24 @@ public abstract class ServerTest extends AbstractTestNGSpringContextTests {
   @LocalServerPort protected int port;
   @Autowired protected TokensForTests tokensForTests;
 
+  /**
+   * A test that others must not feel says {@code @TestPropertySource(properties =
+   * "test.schema=warden_…")} and has a server of its own on a schema of its own.
+   */
   @DynamicPropertySource
   static void database(DynamicPropertyRegistry registry) {
-    registry.add("spring.datasource.url", () -> environment("WARDEN_TEST_DB_URL"));
+    registry.add(
+        "spring.datasource.url",
+        () ->
+            environment("WARDEN_TEST_DB_URL").replaceAll("/warden$", "/\\${test.schema:warden}")
+                + "?createDatabaseIfNotExist=true");
     registry.add("spring.datasource.username", () -> environment("WARDEN_TEST_DB_USER"));
     registry.add("spring.datasource.password", () -> environment("WARDEN_TEST_DB_PASSWORD"));
-    registry.add("warden.secret-file", () -> environment("WARDEN_TEST_DIR") + "/server.key");
+    registry.add(
+        "warden.secret-file", () -> environment("WARDEN_TEST_DIR") + "/${test.schema:warden}.key");
     registry.add("warden.demo", () -> "true");
-    registry.add("warden.audit.page", () -> "25"); // several pages of the demo's meetings
+    // several pages of the demo's meetings
+    registry.add("warden.audit.page", () -> "${test.audit-page:25}");
   }
 
   private static String environment(String name) {

@@ -15,8 +15,7 @@ import java.util.function.IntFunction;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.dao.PessimisticLockingFailureException;
 import org.springframework.jdbc.core.simple.JdbcClient;
-import org.springframework.test.context.DynamicPropertyRegistry;
-import org.springframework.test.context.DynamicPropertySource;
+import org.springframework.test.context.TestPropertySource;
 import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.DataProvider;
@@ -27,21 +26,12 @@ import tools.jackson.databind.JsonNode;
  * The database goes away at every step of what matters, one after another: nothing is lost, nothing
  * is done twice. Each walk goes on until the work comes through without reaching the step.
  */
+@TestPropertySource(properties = {"test.schema=warden_steps", "test.audit-page=60"})
 public class StepsTest extends ServerTest {
   private static final long PATIENCE = 60_000_000_000L;
   private static final int MOST_STEPS = 400;
 
   @Autowired private JdbcClient jdbc;
-
-  @DynamicPropertySource
-  static void own(DynamicPropertyRegistry registry) {
-    String url = System.getenv("WARDEN_TEST_DB_URL");
-    registry.add(
-        "spring.datasource.url",
-        () -> url.replaceAll("/warden$", "/warden_steps") + "?createDatabaseIfNotExist=true");
-    registry.add("warden.secret-file", () -> System.getenv("WARDEN_TEST_DIR") + "/steps.key");
-    registry.add("warden.audit.page", () -> "60");
-  }
 
   @DataProvider
   public Object[][] kinds() {
@@ -50,6 +40,7 @@ public class StepsTest extends ServerTest {
 
   @BeforeClass
   public void settle() {
+    assertEquals(jdbc.sql("select database()").query(String.class).single(), "warden_steps");
     until(
         "the demo's audits are done",
         () -> count("select count(*) from audit_run where state in ('waiting', 'running')") == 0);

@@ -10,13 +10,24 @@ import java.util.HashMap;
 import java.util.Map;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.test.context.TestPropertySource;
 import org.testng.annotations.AfterMethod;
+import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
 
-/** What was kept long enough goes, and nothing else. */
+/**
+ * What was kept long enough goes, and nothing else. It has a database of its own: other tests look
+ * at what this one lets go.
+ */
+@TestPropertySource(properties = "test.schema=warden_keeping")
 public class KeepingTest extends ServerTest {
   @Autowired private JdbcClient jdbc;
   @Autowired private KeepingService keeping;
+
+  @BeforeClass
+  public void isAlone() {
+    assertEquals(jdbc.sql("select database()").query(String.class).single(), "warden_keeping");
+  }
 
   @AfterMethod(alwaysRun = true)
   public void backToTheRules() {
