@@ -33,6 +33,12 @@ class OldAudits implements Keeping {
             .query(Long.class)
             .list();
     for (long id : old) {
+      // from the first row that goes it is no longer the audit it was, and must not pass for it
+      jdbc.sql(
+              "update audit_run set state = 'cancelled', message = 'It was kept long enough, and is"
+                  + " being let go of.' where id = ? and state <> 'cancelled'")
+          .param(id)
+          .update();
       // its rows first, some at a time: deleting with their audit they would all go at once
       int rows = some("finding", id, most) + some("audited_meeting", id, most);
       if (rows == 0) {

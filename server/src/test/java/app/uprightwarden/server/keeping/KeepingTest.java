@@ -7,6 +7,7 @@ import static org.testng.Assert.assertTrue;
 import app.uprightwarden.server.ServerTest;
 import java.time.Instant;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -23,6 +24,7 @@ import org.testng.annotations.Test;
 public class KeepingTest extends ServerTest {
   @Autowired private JdbcClient jdbc;
   @Autowired private KeepingService keeping;
+  @Autowired private List<Keeping> kept;
 
   @BeforeClass
   public void isAlone() {
@@ -87,6 +89,28 @@ public class KeepingTest extends ServerTest {
                 .get("forgot")
                 .longValue()
             > 0);
+  }
+
+  @Test
+  public void anAuditThatGoesInPartsPassesForNoWholeOneMeanwhile() {
+    long id = count("select min(id) from audit_run where state = 'done' and not baseline");
+    String rows = "select count(*) from audited_meeting where audit = " + id;
+    String findings = "select count(*) from finding where audit = " + id;
+    long before = count(rows) + count(findings);
+    assertTrue(before > 10, "it has something to let go");
+    jdbc.sql("update audit_run set started_at = '2020-01-01' where id = ?").param(id).update();
+    var old = kept.stream().filter(k -> k.what().equals("audits")).findFirst().orElseThrow();
+    Instant then = Instant.parse("2020-03-01T00:00:00Z");
+    int gone = old.letGo(then, 4);
+    assertTrue(gone > 0 && gone <= 8, gone + " rows");
+    assertEquals(count(rows) + count(findings), before - gone);
+    var run = get(WARDEN, "/api/audits/" + id).is(200).json().get("run");
+    assertEquals(run.get("state").stringValue(), "cancelled");
+    send(WARDEN, "PUT", "/api/audits/" + id + "/baseline", null).is(409);
+    while (old.letGo(then, 4) > 0) {
+      assertTrue(count(rows) + count(findings) < before);
+    }
+    get(WARDEN, "/api/audits/" + id).is(404);
   }
 
   private void session(String id, int daysAgo) {
