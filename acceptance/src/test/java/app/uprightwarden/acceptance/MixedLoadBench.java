@@ -6,16 +6,10 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
-import java.security.GeneralSecurityException;
-import java.security.MessageDigest;
-import java.sql.Connection;
-import java.sql.DriverManager;
-import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -28,9 +22,9 @@ import org.testng.annotations.Test;
 
 /**
  * Fifty people at mixed work on many meetings: ten wardens, ten auditors, thirty hosts, each with a
- * pause of half a second to one and a half between two things. Prints what reads and writes took,
- * every answer that was no success, and the server's heap after a full collection, minute by
- * minute.
+ * pause of half a second to one and a half between two things. A third of what wardens do and a
+ * tenth of what hosts do is a write. Prints what reads and writes took, every answer that was no
+ * success, and the server's heap after a full collection, minute by minute.
  */
 @Test(groups = "bench")
 public class MixedLoadBench {
@@ -40,74 +34,100 @@ public class MixedLoadBench {
   private static final int PEOPLE = 50;
   private static final String SCHEMA = "warden_load";
 
+  /** More than the register's table lists; the wall has no such limit. */
+  private static final int MOST_IN_TABLE = 300_000;
+
+  /** One of the fifty. */
+  private record Person(int number, String role, String email, Random random) {
+    int below(int bound) {
+      return random.nextInt(bound);
+    }
+
+    String meeting() {
+      return "m-%04d".formatted(1 + below(100));
+    }
+  }
+
   /** Something that somebody does. */
   private record Deed(
-      String name, String method, Function<Random, String> path, Function<Random, String> body) {
+      String name, String method, Function<Person, String> path, Function<Person, String> body) {
     boolean isRead() {
       return method.equals("GET");
     }
   }
 
-  private static String meeting(Random random) {
-    return "m-%04d".formatted(1 + random.nextInt(100));
-  }
-
-  private static Deed read(String name, Function<Random, String> path) {
-    return new Deed(name, "GET", path, r -> "");
+  private static Deed read(String name, Function<Person, String> path) {
+    return new Deed(name, "GET", path, p -> "");
   }
 
   private static final List<Deed> OF_WARDENS =
       List.of(
-          read("lookout", r -> "/api/lookout"),
-          read("the wall", r -> "/api/audits/0/wall?page=" + r.nextInt(20)),
-          read("the wall, narrowed", r -> "/api/audits/0/wall?severity=4&unit=pilotage"),
-          read("findings", r -> "/api/audits/0/findings?size=50&page=" + r.nextInt(20)),
-          read("a meeting", r -> "/api/meetings/" + meeting(r)),
-          read("its history", r -> "/api/meetings/" + meeting(r) + "/history"),
-          read("the rulebook", r -> "/api/rulebook"),
-          read("the floor", r -> "/api/floor/sessions"),
-          read("the ledger", r -> "/api/ledger?size=50"),
-          read("people", r -> "/api/people?size=50"));
+          read("lookout", p -> "/api/lookout"),
+          read("the wall", p -> "/api/audits/0/wall?page=" + p.below(20)),
+          read("the wall, narrowed", p -> "/api/audits/0/wall?severity=4&unit=pilotage"),
+          read("findings", p -> "/api/audits/0/findings?size=50&page=" + p.below(20)),
+          SERIES > MOST_IN_TABLE
+              ? read("a meeting", p -> "/api/meetings/" + p.meeting())
+              : read("the register", p -> "/api/meetings?size=50"),
+          read("a meeting", p -> "/api/meetings/" + p.meeting()),
+          read("its history", p -> "/api/meetings/" + p.meeting() + "/history"),
+          read("the rulebook", p -> "/api/rulebook"),
+          read("the floor", p -> "/api/floor/sessions"),
+          read("the ledger", p -> "/api/ledger?size=50"),
+          read("people", p -> "/api/people?size=50"));
 
-  private static final List<Deed> WRITES =
-      List.of(
-          new Deed("a control changed", "PATCH", r -> "", r -> ""),
-          new Deed(
-              "a meeting scheduled",
-              "POST",
-              r -> "/api/meetings",
-              r ->
-                  """
-                  {"version": 0, "send": true, "reason": "load", "meeting": {"title": "Load %d",
-                   "host": "m.okafor@saltmarsh.example", "start": "2027-05-%02dT1%d:00",
-                   "zone": "Europe/Dublin", "minutes": 30, "invitees": [
-                   {"email": "m.sachs@saltmarsh.example", "need": "required"}]}}"""
-                      .formatted(r.nextInt(1_000_000), 1 + r.nextInt(28), r.nextInt(8))));
+  private static final Deed SCHEDULED =
+      new Deed(
+          "a meeting scheduled",
+          "POST",
+          p -> "/api/meetings",
+          p ->
+              """
+              {"version": 0, "send": true, "reason": "load", "meeting": {"title": "Load %d",
+               "host": "%s", "start": "2027-05-%02dT1%d:00", "zone": "Europe/Dublin",
+               "minutes": 30, "invitees": [
+               {"email": "m.sachs@saltmarsh.example", "need": "required"}]}}"""
+                  .formatted(p.below(1_000_000), p.email(), 1 + p.below(28), p.below(8)));
+
+  private static final Deed CHANGED = new Deed("a control changed", "PATCH", p -> "", p -> "");
 
   private static final List<Deed> OF_HOSTS =
       List.of(
-          read("my corner", r -> "/api/lookout/mine"),
-          read("asked of me", r -> "/api/host-requests/mine"),
-          read("my meetings", r -> "/api/meetings?size=50"),
-          read("the rulebook", r -> "/api/rulebook"),
-          read("a passcode made", r -> "/api/scheduling/passcode"));
+          read("my corner", p -> "/api/lookout/mine"),
+          read("asked of me", p -> "/api/host-requests/mine"),
+          read("my meetings", p -> "/api/meetings?size=50"),
+          read("the rulebook", p -> "/api/rulebook"),
+          read("a passcode made", p -> "/api/scheduling/passcode"));
 
+  private final BigRegister register = new BigRegister(SCHEMA);
   private final Map<String, ConcurrentLinkedQueue<Long>> took = new ConcurrentHashMap<>();
   private final ConcurrentLinkedQueue<String> wrong = new ConcurrentLinkedQueue<>();
   private volatile boolean counts;
 
   @Test
   public void mixedWork() throws Exception {
-    try (RunningWarden warden = RunningWarden.startScaled(SCHEMA, SERIES)) {
-      issue();
+    try (RunningWarden small =
+        RunningWarden.startScaled(SCHEMA, Math.min(SERIES, BigRegister.MIXTURE))) {
+      settle();
+      System.out.printf("the mixture was loaded at %s%n", small.address());
+    }
+    int staffs = register.grow(SERIES);
+    List<Person> persons = new ArrayList<>();
+    for (int i = 0; i < PEOPLE; i++) {
+      String role = i < 10 ? "warden" : i < 20 ? "auditor" : "host";
+      String staff = staffs == 0 ? "" : "." + i % staffs;
+      String email = (i < 20 ? "m.sachs" : "m.okafor" + staff) + "@saltmarsh.example";
+      persons.add(new Person(i, role, email, new Random(i)));
+      register.issue("load " + i, role, email);
+    }
+    try (RunningWarden warden = RunningWarden.startScaled(SCHEMA, 0)) {
       settle();
       long end = System.nanoTime() + TimeUnit.SECONDS.toNanos(WARM_UP_SECONDS + MINUTES * 60L);
       List<Thread> people = new ArrayList<>();
-      for (int i = 0; i < PEOPLE; i++) {
-        int who = i;
-        Thread person = new Thread(() -> work(warden, who, end));
-        person.start();
-        people.add(person);
+      for (Person person : persons) {
+        Thread thread = new Thread(() -> work(warden, person, end));
+        thread.start();
+        people.add(thread);
       }
       TimeUnit.SECONDS.sleep(WARM_UP_SECONDS);
       counts = true;
@@ -124,81 +144,27 @@ public class MixedLoadBench {
     }
   }
 
-  private static Connection connect() throws SQLException {
-    return DriverManager.getConnection(
-        RunningWarden.environment("WARDEN_TEST_DB_URL").replaceAll("/warden$", "/" + SCHEMA),
-        RunningWarden.environment("WARDEN_TEST_DB_USER"),
-        RunningWarden.environment("WARDEN_TEST_DB_PASSWORD"));
-  }
-
-  private static String role(int who) {
-    return who < 10 ? "warden" : who < 20 ? "auditor" : "host";
-  }
-
-  private void issue() throws SQLException, GeneralSecurityException {
-    try (Connection connection = connect();
-        PreparedStatement insert =
-            connection.prepareStatement(
-                "insert into access_token (token_hash, purpose, role, acts_as, issued_by,"
-                    + " issued_at, expires_at) values (?, 'load', ?, ?, 'x', utc_timestamp(),"
-                    + " utc_timestamp() + interval 1 day)")) {
-      for (int i = 0; i < PEOPLE; i++) {
-        insert.setString(1, sha256("load " + i));
-        insert.setString(2, role(i));
-        insert.setString(3, i < 20 ? "m.sachs@saltmarsh.example" : "m.okafor@saltmarsh.example");
-        insert.executeUpdate();
-      }
-    }
-  }
-
-  private static String sha256(String text) throws GeneralSecurityException {
-    return HexFormat.of()
-        .formatHex(
-            MessageDigest.getInstance("SHA-256").digest(text.getBytes(StandardCharsets.UTF_8)));
-  }
-
   /** The first audits after loading are not part of it. */
-  private static void settle() throws SQLException, InterruptedException {
-    try (Connection connection = connect()) {
-      while (true) {
-        try (var rows =
-            connection
-                .createStatement()
-                .executeQuery(
-                    "select (select count(*) from audit_run where state in ('waiting', 'running'))"
-                        + " + (select count(*) from meeting_due) + (select count(*) = 0 from"
-                        + " audit_run where state = 'standing' and renewed_at is not null)")) {
-          rows.next();
-          if (rows.getLong(1) == 0) {
-            return;
-          }
-        }
-        TimeUnit.SECONDS.sleep(1);
-      }
+  private void settle() throws SQLException, InterruptedException {
+    while (register.number(
+            "select (select count(*) from audit_run where state in ('waiting', 'running')) + (select"
+                + " count(*) from meeting_due) + (select count(*) = 0 from audit_run where state ="
+                + " 'standing' and renewed_at is not null)")
+        > 0) {
+      TimeUnit.SECONDS.sleep(1);
     }
   }
 
-  private void work(RunningWarden warden, int who, long end) {
+  private void work(RunningWarden warden, Person person, long end) {
     HttpClient http = HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).build();
-    Random random = new Random(who);
     try {
       while (System.nanoTime() < end) {
-        TimeUnit.MILLISECONDS.sleep(500 + random.nextInt(1000));
-        boolean writes = role(who).equals("warden") && random.nextInt(3) == 0;
-        List<Deed> deeds = writes ? WRITES : role(who).equals("host") ? OF_HOSTS : OF_WARDENS;
-        Deed deed = deeds.get(random.nextInt(deeds.size()));
-        if (deed.method().equals("PATCH")) {
-          change(http, warden, who, random);
+        TimeUnit.MILLISECONDS.sleep(500 + person.below(1000));
+        Deed deed = next(person);
+        if (deed.equals(CHANGED)) {
+          change(http, warden, person);
         } else {
-          timed(
-              http,
-              warden,
-              who,
-              deed.name(),
-              deed.method(),
-              deed.path().apply(random),
-              deed.body().apply(random),
-              deed.isRead());
+          timed(http, warden, person, deed);
         }
       }
     } catch (InterruptedException e) {
@@ -208,53 +174,57 @@ public class MixedLoadBench {
     }
   }
 
+  private static Deed next(Person person) {
+    boolean isHost = person.role().equals("host");
+    if (isHost && person.below(10) == 0) {
+      return SCHEDULED;
+    }
+    if (person.role().equals("warden") && person.below(3) == 0) {
+      return person.below(2) == 0 ? SCHEDULED : CHANGED;
+    }
+    List<Deed> deeds = isHost ? OF_HOSTS : OF_WARDENS;
+    return deeds.get(person.below(deeds.size()));
+  }
+
   /**
    * Read first, then changed, as a page does; whoever is second is told so, and that is no error.
    */
-  private void change(HttpClient http, RunningWarden warden, int who, Random random)
+  private void change(HttpClient http, RunningWarden warden, Person person)
       throws IOException, InterruptedException {
-    String id = meeting(random);
-    HttpResponse<String> now =
-        timed(http, warden, who, "a meeting", "GET", "/api/meetings/" + id, "", true);
-    String version = now.body().replaceFirst("(?s).*\"version\":(\\d+).*", "$1");
+    String path = "/api/meetings/" + person.meeting();
+    String now = timed(http, warden, person, read("a meeting", p -> path)).body();
+    String version = now.replaceFirst("(?s).*\"version\":(\\d+).*", "$1");
+    String value = person.random().nextBoolean() ? "on" : "off";
+    String body =
+        "{\"version\": %s, \"controls\": {\"reactions\": \"%s\"}}".formatted(version, value);
     timed(
         http,
         warden,
-        who,
-        "a control changed",
-        "PATCH",
-        "/api/meetings/" + id + "/controls",
-        "{\"version\": %s, \"controls\": {\"reactions\": \"%s\"}}"
-            .formatted(version, random.nextBoolean() ? "on" : "off"),
-        false);
+        person,
+        new Deed(CHANGED.name(), "PATCH", p -> path + "/controls", p -> body));
   }
 
   private HttpResponse<String> timed(
-      HttpClient http,
-      RunningWarden warden,
-      int who,
-      String name,
-      String method,
-      String path,
-      String body,
-      boolean isRead)
+      HttpClient http, RunningWarden warden, Person person, Deed deed)
       throws IOException, InterruptedException {
+    String path = deed.path().apply(person);
     HttpRequest request =
         HttpRequest.newBuilder(URI.create(warden.address() + path))
             .timeout(Duration.ofSeconds(60))
-            .header("Authorization", "Bearer load " + who)
+            .header("Authorization", "Bearer load " + person.number())
             .header("Content-Type", "application/json")
-            .method(method, HttpRequest.BodyPublishers.ofString(body))
+            .method(deed.method(), HttpRequest.BodyPublishers.ofString(deed.body().apply(person)))
             .build();
     long start = System.nanoTime();
     HttpResponse<String> answer = http.send(request, HttpResponse.BodyHandlers.ofString());
     if (counts) {
       long micros = (System.nanoTime() - start) / 1000;
-      for (String key : List.of((isRead ? "reads" : "writes") + ", all", "· " + name)) {
+      for (String key :
+          List.of((deed.isRead() ? "reads" : "writes") + ", all", "· " + deed.name())) {
         took.computeIfAbsent(key, k -> new ConcurrentLinkedQueue<>()).add(micros);
       }
       if (answer.statusCode() >= 400 && answer.statusCode() != 409) {
-        wrong.add(method + " " + path + " answered " + answer.statusCode());
+        wrong.add(deed.method() + " " + path + " answered " + answer.statusCode());
       }
     }
     return answer;

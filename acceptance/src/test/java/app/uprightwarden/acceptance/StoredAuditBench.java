@@ -6,15 +6,12 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
 import org.testng.annotations.Test;
@@ -27,29 +24,21 @@ import org.testng.annotations.Test;
 @Test(groups = "bench")
 public class StoredAuditBench {
   private static final int SERIES = Integer.getInteger("warden.bench.series", 100_000);
-  private static final int MIXTURE = 2000;
   private static final int PAGE = 500;
   private static final String SCHEMA = "warden_stored";
   private static final String TOKEN = "a token that only this bench knows";
 
   private final HttpClient http = HttpClient.newHttpClient();
-  private final String url =
-      RunningWarden.environment("WARDEN_TEST_DB_URL").replaceAll("/warden$", "/" + SCHEMA);
-
-  private Connection connect() throws SQLException {
-    return DriverManager.getConnection(
-        url,
-        RunningWarden.environment("WARDEN_TEST_DB_USER"),
-        RunningWarden.environment("WARDEN_TEST_DB_PASSWORD"));
-  }
+  private final BigRegister register = new BigRegister(SCHEMA);
 
   @Test
   public void measure() throws Exception {
-    try (RunningWarden small = RunningWarden.startScaled(SCHEMA, MIXTURE)) {
+    try (RunningWarden small = RunningWarden.startScaled(SCHEMA, BigRegister.MIXTURE)) {
       until("the first audit", "select count(*) from audit_run where state = 'done'", 9);
       System.out.printf("the mixture was loaded at %s%n", small.address());
     }
-    multiply();
+    register.grow(SERIES);
+    register.issue(TOKEN, "warden", "m.sachs@saltmarsh.example");
     try (RunningWarden warden = RunningWarden.startScaled(SCHEMA, 0)) {
       long begin = System.nanoTime();
       until(
@@ -78,104 +67,6 @@ public class StoredAuditBench {
     }
   }
 
-  /** The mixture again under other names, until there are enough. */
-  private void multiply() throws SQLException {
-    long there = number("select count(*) from meeting");
-    long blocks = (SERIES - 1) / there;
-    try (Connection connection = connect()) {
-      List<String> columns = columns("meeting");
-      columns.remove("id");
-      String values =
-          String.join(", ", columns)
-              .replace("public_id", "concat(public_id, '-x', seq)")
-              .replaceFirst("\\bnumber\\b", "left(concat(number, '-x', seq), 40)")
-              .replace("passcode_fingerprint", "left(concat(seq, '.', passcode_fingerprint), 43)");
-      for (long from = 1; from <= blocks; from += 25) {
-        String seq = " join seq_%d_to_%d s".formatted(from, Math.min(from + 24, blocks));
-        String base = " from meeting m" + seq + " where m.id <= (select max(id) from bench_base)";
-        var statement = connection.createStatement();
-        statement.execute(
-            "create table if not exists bench_base as select max(id) id from meeting");
-        statement.execute(
-            "insert into meeting (" + String.join(", ", columns) + ") select " + values + base);
-        statement.execute(
-            "insert into meeting_person (meeting, part, position, email, need) select n.id, p.part,"
-                + " p.position, p.email, p.need from meeting_person p join meeting m on m.id ="
-                + " p.meeting and m.id <= (select max(id) from bench_base)"
-                + seq
-                + " join meeting n on n.public_id = concat(m.public_id, '-x', seq)");
-        statement.execute(
-            "insert into meeting_change (meeting, position, at, starts_at, minutes, control_set)"
-                + " select n.id, p.position, p.at, p.starts_at, p.minutes, p.control_set from"
-                + " meeting_change p join meeting m on m.id = p.meeting and m.id <= (select max(id)"
-                + " from bench_base)"
-                + seq
-                + " join meeting n on n.public_id = concat(m.public_id, '-x', seq)");
-      }
-      connection.createStatement().execute("drop table bench_base");
-      worsen(connection);
-      connection
-          .createStatement()
-          .execute(
-              "update audit_run set directory = null, renewed_at = null where state = 'standing'");
-      try (PreparedStatement insert =
-          connection.prepareStatement(
-              "insert into access_token (token_hash, purpose, role, acts_as, issued_by, issued_at,"
-                  + " expires_at) values (?, 'bench', 'warden', 'm.sachs@saltmarsh.example', 'x',"
-                  + " utc_timestamp(), utc_timestamp() + interval 1 day)")) {
-        byte[] sum =
-            MessageDigest.getInstance("SHA-256").digest(TOKEN.getBytes(StandardCharsets.UTF_8));
-        insert.setString(1, HexFormat.of().formatHex(sum));
-        insert.executeUpdate();
-      } catch (java.security.NoSuchAlgorithmException e) {
-        throw new IllegalStateException(e);
-      }
-    }
-  }
-
-  /**
-   * A fifth of the meetings get the values of the worst ones, so that there are about 3 findings.
-   */
-  private static void worsen(Connection connection) throws SQLException {
-    List<String> sets = new ArrayList<>();
-    try (ResultSet r =
-        connection
-            .createStatement()
-            .executeQuery(
-                "select m.control_set from meeting m join audited_meeting a on a.meeting ="
-                    + " m.public_id join audit_run r on r.id = a.audit and r.state = 'standing'"
-                    + " group by m.control_set order by max(a.findings) desc limit 8")) {
-      while (r.next()) {
-        sets.add(r.getString(1));
-      }
-    }
-    connection
-        .createStatement()
-        .execute(
-            "update meeting set control_set = elt(1 + id % 8, "
-                + String.join(", ", sets)
-                + "), version = version + 1 where id % 5 = 0");
-  }
-
-  /** A table's columns, without those that it makes itself. */
-  private List<String> columns(String table) throws SQLException {
-    List<String> columns = new ArrayList<>();
-    try (Connection connection = connect();
-        PreparedStatement select =
-            connection.prepareStatement(
-                "select column_name from information_schema.columns where table_schema ="
-                    + " database() and table_name = ? and extra not like '%GENERATED%' order by"
-                    + " ordinal_position")) {
-      select.setString(1, table);
-      try (ResultSet r = select.executeQuery()) {
-        while (r.next()) {
-          columns.add(r.getString(1));
-        }
-      }
-    }
-    return columns;
-  }
-
   private long audit(RunningWarden warden) throws Exception {
     String body = send(warden, "POST", "/api/audits", "{}");
     long id = Long.parseLong(body.replaceFirst("(?s).*?\"id\":(\\d+).*", "$1"));
@@ -186,7 +77,7 @@ public class StoredAuditBench {
   /** The same rows read and the same findings written, as plainly as JDBC does it. */
   private double peer(long audit) throws SQLException {
     long nanos = 0;
-    try (Connection connection = connect()) {
+    try (Connection connection = register.connect()) {
       connection.setAutoCommit(false);
       connection.createStatement().execute("create table bench_meeting like audited_meeting");
       connection.createStatement().execute("create table bench_finding like finding");
@@ -242,7 +133,7 @@ public class StoredAuditBench {
   private long copy(Connection connection, String from, String to, String key, long audit)
       throws SQLException {
     long nanos = 0;
-    String columns = String.join(", ", columns(from));
+    String columns = String.join(", ", BigRegister.columns(connection, from));
     String last = "";
     while (true) {
       List<Object[]> rows = new ArrayList<>();
@@ -366,7 +257,7 @@ public class StoredAuditBench {
   }
 
   private long number(String sql) {
-    try (Connection connection = connect();
+    try (Connection connection = register.connect();
         ResultSet rows = connection.createStatement().executeQuery(sql)) {
       rows.next();
       return rows.getLong(1);

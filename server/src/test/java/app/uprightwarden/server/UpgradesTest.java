@@ -21,7 +21,7 @@ import org.testng.annotations.Test;
  * validates what comes out when a server starts on it, which the other tests do.
  */
 public class UpgradesTest {
-  private static final int NEWEST = 9;
+  private static final int NEWEST = 10;
 
   @DataProvider
   public Object[][] earlier() {
@@ -98,7 +98,8 @@ public class UpgradesTest {
                   + " '127.0.0.1', 'x', 'x', 'x', 'x', '{}', repeat('0', 64), repeat('1', 64))",
               "update ledger_head set seq = 1, hash = repeat('1', 64)"),
           List.of("insert into floor_event values ('s-1', 1, '{}')"),
-          List.of("update account set second_factor = x'01ff' where email = 'a@x.example'"));
+          List.of("update account set second_factor = x'01ff' where email = 'a@x.example'"),
+          List.of("update keeping_rule set days = 44 where what = 'audits'"));
 
   @Test(dataProvider = "earlier")
   public void whatWasThereIsThereAfterwards(int from) throws SQLException {
@@ -135,6 +136,9 @@ public class UpgradesTest {
       }
       if (from >= 6) {
         assertEquals(text(connection, "select from_seq from ledger_head"), "0");
+      }
+      if (from >= 9) {
+        assertEquals(text(connection, "select days from keeping_rule where what = 'audits'"), "44");
       }
     }
   }

@@ -191,7 +191,7 @@ class SecondFactor implements SealedRows {
         jdbc.sql(
                 "select id, email, second_factor from account"
                     + BEHIND
-                    + " order by id limit :most for update skip locked")
+                    + SealedRows.firstOf(table(), BEHIND))
             .param("key", vault.current())
             .param("most", most)
             .query((r, n) -> new Row(r.getLong(1), r.getString(2), r.getBytes(3)))

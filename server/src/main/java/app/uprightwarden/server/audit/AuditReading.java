@@ -147,8 +147,8 @@ public class AuditReading {
             jdbc.sql(
                     "select f.id from finding f "
                         + where
-                        + " and f.severity = ? order by f.next_start is null, f.next_start,"
-                        + " f.invited desc, f.id limit ? offset ?")
+                        + " and f.severity = ? order by f.undated, f.next_start, f.invited desc,"
+                        + " f.id limit ? offset ?")
                 .params(all)
                 .query(Long.class)
                 .list());
@@ -182,8 +182,8 @@ public class AuditReading {
     return inOrder(
         jdbc.sql(
                 "select f.id from finding f where f.audit = :id and f.meeting in (:meetings) and"
-                    + " f.waiver is null order by f.severity desc, f.next_start is null,"
-                    + " f.next_start, f.invited desc, f.id limit :most")
+                    + " f.waiver is null order by f.severity desc, f.undated, f.next_start,"
+                    + " f.invited desc, f.id limit :most")
             .param("id", id)
             .param("meetings", meetings)
             .param("most", most)
@@ -271,9 +271,35 @@ public class AuditReading {
     return titles;
   }
 
+  /**
+   * What is open and what is waived.
+   *
+   * @param open by severity, 5 to 1
+   */
+  public record Tally(Map<Integer, Integer> open, int waived) {}
+
+  /** Counts all of an audit's findings in one go. */
   @Transactional(readOnly = true)
-  public int waived(long id) {
-    return waived(id, null);
+  public Tally tally(long id) {
+    Map<Integer, Integer> open = new LinkedHashMap<>();
+    for (int severity = 5; severity >= 1; severity--) {
+      open.put(severity, 0);
+    }
+    int[] waived = new int[1];
+    jdbc.sql(
+            "select severity, waiver is not null, count(*) from finding where audit = ? group by"
+                + " 1, 2")
+        .param(id)
+        .query(
+            (RowCallbackHandler)
+                row -> {
+                  if (row.getBoolean(2)) {
+                    waived[0] += row.getInt(3);
+                  } else {
+                    open.put(row.getInt(1), row.getInt(3));
+                  }
+                });
+    return new Tally(open, waived[0]);
   }
 
   @Transactional(readOnly = true)

@@ -15,6 +15,10 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.DisposableBean;
+import org.springframework.dao.DataAccessException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -26,7 +30,8 @@ import tools.jackson.databind.json.JsonMapper;
  * held, so that nothing is written twice.
  */
 @Component
-class AuditRuns {
+class AuditRuns implements DisposableBean {
+  private static final Logger LOG = LoggerFactory.getLogger(AuditRuns.class);
   private static final Duration LEASE = Duration.ofSeconds(20);
   private static final Duration LONG_LEASE = Duration.ofMinutes(10);
 
@@ -126,6 +131,16 @@ class AuditRuns {
             .params(worker, leaseEnd(), id, worker, utc(clock.instant()))
             .update()
         > 0;
+  }
+
+  /** Lets another server take at once what this one worked on. */
+  @Override
+  public void destroy() {
+    try {
+      jdbc.sql("update audit_run set lease_until = null where worker = ?").param(worker).update();
+    } catch (DataAccessException e) {
+      LOG.info("the audits of this server are free once their leases lapse: the database is away");
+    }
   }
 
   private LocalDateTime leaseEnd() {

@@ -13,6 +13,7 @@ import java.util.Optional;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.RejectedExecutionException;
+import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -68,6 +69,13 @@ public class AuditService implements DisposableBean {
   @Override
   public void destroy() {
     worker.shutdownNow();
+    try {
+      if (!worker.awaitTermination(5, TimeUnit.SECONDS)) {
+        LOG.info("an audit is left in the middle of a step; it is done again elsewhere");
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
   }
 
   /**

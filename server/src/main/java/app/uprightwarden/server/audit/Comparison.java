@@ -247,8 +247,9 @@ public class Comparison {
         jdbc.sql(
                 "select n.meeting, n.title, n.host, n.worst, n.findings, max(r.started_at) from"
                     + " (select meeting, title, host, worst, findings, next_start from"
-                    + " audited_meeting where audit = :now and findings > 0 order by worst desc,"
-                    + " next_start is null, next_start, invited desc limit 400) n join"
+                    + " audited_meeting m where audit = :now and worst > 0 and findings > 0 order by "
+                    + Wall.FIX_ORDER
+                    + " limit 400) n join"
                     + " audited_meeting m on m.audit in (:recent) and m.meeting = n.meeting and"
                     + " m.findings = 0 and m.waived = 0 join audit_run r on r.id = m.audit group by"
                     + " n.meeting, n.title, n.host, n.worst, n.findings, n.next_start order by"

@@ -70,8 +70,8 @@ final class Inspection {
       }
     }
     var all = organisation.organisation();
-    builder = Judging.builder(all, people, rules);
-    directory = OrganisationService.directory(all, people);
+    directory = organisation.directory();
+    builder = Judging.builder(all, directory, rules);
   }
 
   /** What was found in one meeting, with its occurrences in the window. */

@@ -89,6 +89,13 @@ public class StandingAudit implements DisposableBean {
   @Override
   public void destroy() {
     worker.shutdownNow();
+    try {
+      if (!worker.awaitTermination(5, TimeUnit.SECONDS)) {
+        LOG.info("an audit is left in the middle of a step; it is done again elsewhere");
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
   }
 
   /** The standing audit's number, or empty before there is any edition. */

@@ -135,6 +135,7 @@ class StandingWork {
     if (page.isEmpty()) {
       runs.hold(id, true);
       transaction.executeWithoutResult(status -> finish(id, pass));
+      runs.hold(id, false);
       return true;
     }
     transaction.executeWithoutResult(

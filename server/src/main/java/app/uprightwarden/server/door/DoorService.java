@@ -267,9 +267,8 @@ class DoorService {
 
   private Stage stage(DoorController.RehearsalAsked asked, SignedIn who) {
     var all = organisation.organisation();
-    List<Person> people = organisation.people();
-    Directory directory = OrganisationService.directory(all, people);
-    FactsBuilder builder = Judging.builder(all, people, rulebook.rulebook(rulebook.inForce()));
+    Directory directory = organisation.directory();
+    FactsBuilder builder = Judging.builder(all, directory, rulebook.rulebook(rulebook.inForce()));
     Stored stored = asked.meeting() == null ? null : register.get(asked.meeting(), who);
     String host = asked.host() == null || who.isHost() ? who.email() : asked.host();
     ResolvedRulebook rules =

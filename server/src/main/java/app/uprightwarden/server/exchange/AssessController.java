@@ -7,6 +7,7 @@ import app.uprightwarden.server.judging.AssessService;
 import app.uprightwarden.server.judging.AssessService.Assessment;
 import app.uprightwarden.server.judging.Judging;
 import app.uprightwarden.server.people.Organisation;
+import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.Scheduled;
@@ -102,7 +103,10 @@ class AssessController {
           assess.assess(
               meetings,
               Judging.builder(
-                  organisation, Objects.requireNonNullElse(bundle.people(), List.of()), rulebook),
+                  organisation,
+                  OrganisationService.directory(
+                      organisation, Objects.requireNonNullElse(bundle.people(), List.of())),
+                  rulebook),
               start,
               end,
               wanted));

@@ -80,7 +80,7 @@ class FloorBooks {
               edition,
               clock.instant().plus(RULES_KEPT),
               Judging.builder(
-                  organisation.organisation(), organisation.people(), rulebook.rulebook(of)));
+                  organisation.organisation(), organisation.directory(), rulebook.rulebook(of)));
       rules = now;
     }
     return now.builder();

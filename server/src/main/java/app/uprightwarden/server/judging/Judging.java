@@ -3,11 +3,8 @@ package app.uprightwarden.server.judging;
 import app.uprightwarden.core.audit.FactsBuilder;
 import app.uprightwarden.core.audit.MeetingFacts;
 import app.uprightwarden.core.people.Directory;
-import app.uprightwarden.core.people.Person;
 import app.uprightwarden.core.rulebook.Rulebook;
 import app.uprightwarden.server.people.Organisation;
-import app.uprightwarden.server.people.OrganisationService;
-import java.util.List;
 import java.util.stream.Collectors;
 
 /** Making the core's builder of facts from what is stored or given. */
@@ -15,8 +12,7 @@ public final class Judging {
   private Judging() {}
 
   public static FactsBuilder builder(
-      Organisation organisation, List<Person> people, Rulebook rulebook) {
-    Directory directory = OrganisationService.directory(organisation, people);
+      Organisation organisation, Directory directory, Rulebook rulebook) {
     return new FactsBuilder(
         directory,
         rulebook,

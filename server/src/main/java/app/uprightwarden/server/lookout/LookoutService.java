@@ -26,6 +26,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.locks.ReentrantLock;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
@@ -50,7 +51,8 @@ class LookoutService {
   private final WaiverRequests waiverRequests;
   private final HostRequests requests;
   private final Clock clock;
-  private @Nullable Fresh fresh;
+  private final ReentrantLock gathering = new ReentrantLock();
+  private volatile @Nullable Fresh fresh;
 
   LookoutService(
       StandingAudit standing,
@@ -133,31 +135,68 @@ class LookoutService {
       List<WaiverRequests.WaiverRequest> waiversAsked,
       List<RequestRows.HostRequest> requests,
       int unanswered,
-      List<Comparison.Drift> drifted) {}
+      List<Comparison.Drift> drifted) {
+    /** The same for somebody who so many waivers wait for. */
+    Lookout waitingFor(int waivers) {
+      return new Lookout(
+          now,
+          renewing,
+          lastRun,
+          bySeverity,
+          waived,
+          moved,
+          tide,
+          storms,
+          grave,
+          lapsing,
+          waivers,
+          waiversAsked,
+          requests,
+          unanswered,
+          drifted);
+    }
+  }
 
   /** A host with more than these has them mended in order. */
   private static final int MOST_OF_MINE = 500;
 
   record Renewing(int scanned, int meetings) {}
 
-  private record Fresh(Instant until, String who, Lookout lookout) {}
+  private record Fresh(Instant until, Lookout lookout) {}
 
   /**
-   * The same for everybody who asks within a moment: pages ask together whenever something changes,
-   * and over a large register it takes a second to gather.
+   * Gathered once for everybody who asks within a moment: pages ask together whenever something
+   * changes, and over a large register it takes a second. While one gathers, the others are given
+   * what was gathered last.
    */
-  synchronized Lookout all(SignedIn who) {
-    Instant time = clock.instant();
-    if (fresh == null || !fresh.until().isAfter(time) || !fresh.who().equals(who.email())) {
-      Lookout lookout = gathered(who);
-      Instant done = clock.instant();
-      Duration took = Duration.between(time, done);
-      fresh = new Fresh(done.plus(took.multipliedBy(2)), who.email(), lookout);
+  Lookout all(SignedIn who) {
+    Fresh known = fresh;
+    if (known == null || gathering.tryLock()) {
+      if (known == null) {
+        gathering.lock();
+      }
+      try {
+        known = gatheredAnew();
+      } finally {
+        gathering.unlock();
+      }
     }
-    return fresh.lookout();
+    return known.lookout().waitingFor(waivers.waitingFor(who.email()));
   }
 
-  private Lookout gathered(SignedIn who) {
+  private Fresh gatheredAnew() {
+    Fresh known = fresh;
+    Instant time = clock.instant();
+    if (known == null || !known.until().isAfter(time)) {
+      Lookout lookout = gathered();
+      Instant done = clock.instant();
+      known = new Fresh(done.plus(Duration.between(time, done).multipliedBy(2)), lookout);
+      fresh = known;
+    }
+    return known;
+  }
+
+  private Lookout gathered() {
     AuditRun now = standing.now().orElse(null);
     Instant time = clock.instant();
     if (now == null) {
@@ -178,23 +217,23 @@ class LookoutService {
           0,
           List.of());
     }
-    Map<Integer, Integer> bySeverity = reading.bySeverity(now.id());
+    AuditReading.Tally tally = reading.tally(now.id());
     List<AuditRun> runs = reading.newest(1);
     List<RequestRows.HostRequest> asked = requests.openOf(null);
     return new Lookout(
         now,
         now.scanned() < now.meetings() ? new Renewing(now.scanned(), now.meetings()) : null,
         runs.isEmpty() ? null : runs.get(0),
-        bySeverity,
-        reading.waived(now.id()),
+        tally.open(),
+        tally.waived(),
         trends.trend(null, MOST_LINES).points().stream()
             .map(p -> new SeverityPoint(p.audit(), p.at(), p.bySeverity()))
             .toList(),
         tide(now, null),
         storms(now),
-        bySeverity.getOrDefault(GRAVE, 0),
+        tally.open().getOrDefault(GRAVE, 0),
         waivers.endingBefore(time.plus(LAPSE_SOON)),
-        waivers.waitingFor(who.email()),
+        0,
         waiverRequests.open(MOST_LINES),
         asked.stream().limit(MOST_LINES).toList(),
         requests.unanswered(),

@@ -87,7 +87,7 @@ class SealedMail implements SealedRows {
         jdbc.sql(
                 "select id, recipient, body, html, calendar, raw, sealed from outbox_message"
                     + BEHIND
-                    + " order by id limit :most for update skip locked")
+                    + SealedRows.firstOf(table(), BEHIND))
             .param("key", vault.current())
             .param("most", most)
             .query(

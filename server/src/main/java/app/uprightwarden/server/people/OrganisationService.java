@@ -13,6 +13,7 @@ import org.springframework.jdbc.core.RowCallbackHandler;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -34,6 +35,7 @@ public class OrganisationService {
   private final HouseService house;
   private final Ledger ledger;
   private final JsonMapper json;
+  private volatile @Nullable Known known;
 
   OrganisationService(
       JdbcClient jdbc,
@@ -48,8 +50,35 @@ public class OrganisationService {
     this.json = json;
   }
 
+  /** All of it as one revision has it. */
+  private record Known(
+      long revision, Organisation organisation, List<Person> people, Directory directory) {}
+
+  /**
+   * What is there now; read again only where the revision is another. What a transaction that
+   * writes sees need never have been true for others, and is not kept.
+   */
+  private Known known() {
+    long revision = house.directoryRevision();
+    Known kept = known;
+    if (kept != null && kept.revision() == revision) {
+      return kept;
+    }
+    Organisation all = read();
+    List<Person> persons = people.inOrder().stream().map(PersonEntity::person).toList();
+    Known fresh = new Known(revision, all, persons, directory(all, persons));
+    if (TransactionSynchronizationManager.isCurrentTransactionReadOnly()) {
+      known = fresh;
+    }
+    return fresh;
+  }
+
   @Transactional(readOnly = true)
   public Organisation organisation() {
+    return known().organisation();
+  }
+
+  private Organisation read() {
     return jdbc.sql(
             "select name, domains, partners, max_participants, max_minutes from organisation")
         .query(
@@ -100,7 +129,7 @@ public class OrganisationService {
 
   @Transactional(readOnly = true)
   public List<Person> people() {
-    return people.inOrder().stream().map(PersonEntity::person).toList();
+    return known().people();
   }
 
   /** The zones of those people whose zone is known, by folded address. */
@@ -232,7 +261,7 @@ public class OrganisationService {
   /** The directory the core judges with. */
   @Transactional(readOnly = true)
   public Directory directory() {
-    return directory(organisation(), people());
+    return known().directory();
   }
 
   /** A directory of an organisation that need not be stored. */

@@ -16,12 +16,19 @@ import app.uprightwarden.server.rulebook.RulebookService;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
@@ -29,15 +36,28 @@ import org.springframework.context.event.EventListener;
 import org.springframework.jdbc.core.RowCallbackHandler;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.event.TransactionPhase;
+import org.springframework.transaction.event.TransactionalEventListener;
 
 /**
  * The register's lines, each judged once: a line is made anew when its meeting changes, all of them
- * when the directory or the edition in force does, and those whose next occurrence has passed.
+ * when the directory or the edition in force does, and those whose next occurrence has passed. What
+ * this server changes is in the table at once, what another changes within a second or so.
  */
 @Component
 class BoardLines {
   private static final Logger LOG = LoggerFactory.getLogger(BoardLines.class);
   private static final Duration STALE = Duration.ofHours(6);
+
+  /** How often other servers' changes are asked for. */
+  private static final Duration HEARD = Duration.ofMillis(300);
+
+  /** Changes are committed later than they are dated, and clocks differ. */
+  private static final Duration OVERLAP = Duration.ofSeconds(30);
+
+  /** How often every row is compared: it finds what another server took away. */
+  private static final Duration COMPARED = Duration.ofSeconds(20);
+
   private static final int PAGE = 1000;
 
   /** A line is some 700 bytes; this many leave room in 512 MB for what else goes on. */
@@ -49,7 +69,9 @@ class BoardLines {
   private final HouseService house;
   private final JdbcClient jdbc;
   private final Clock clock;
-  private State state = new State(-1, -1, Instant.EPOCH, new LinkedHashMap<>());
+  private final Set<String> touched = ConcurrentHashMap.newKeySet();
+  private @Nullable Ground ground;
+  private @Nullable State state;
 
   BoardLines(
       MeetingReader reader,
@@ -66,17 +88,36 @@ class BoardLines {
     this.clock = clock;
   }
 
-  /**
-   * A line with what finding it needs.
-   *
-   * @param hosts folded addresses of its host and co-hosts
-   */
-  record Known(long version, MeetingBoard.Line line, List<String> hosts) {}
+  /** A line, and the version of its meeting that it was made of. */
+  record Known(long version, MeetingBoard.Line line) {}
 
-  private record State(long directory, int edition, Instant madeAt, Map<Long, Known> lines) {}
-
+  /** What lines are made by; its parts are no two threads' at once. */
   private record Ground(
-      FactsBuilder builder, Auditor auditor, Map<String, Person> people, Instant now) {}
+      long directory,
+      int edition,
+      FactsBuilder builder,
+      Auditor auditor,
+      Map<String, Person> people) {
+    boolean isOf(long directory, int edition) {
+      return this.directory == directory && this.edition == edition;
+    }
+  }
+
+  private static final class State {
+    private final Ground ground;
+    private final Instant madeAt;
+    private final Map<String, Known> lines = new LinkedHashMap<>();
+    private List<Known> all = List.of();
+    private Instant heardAt;
+    private Instant comparedAt = Instant.MIN;
+    private int tooMany;
+
+    State(Ground ground, Instant now) {
+      this.ground = ground;
+      this.madeAt = now;
+      this.heardAt = now;
+    }
+  }
 
   /** Judges the register in the background, so that the first look need not wait for it. */
   @EventListener(ApplicationReadyEvent.class)
@@ -95,56 +136,154 @@ class BoardLines {
     thread.start();
   }
 
-  /** All lines as the register is now, in the order in which their meetings were stored. */
-  synchronized Collection<Known> current() {
+  @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
+  void changed(RegisterChanges.SomethingDue due) {
+    touched.addAll(due.meetings());
+  }
+
+  /**
+   * All lines as the register is now, in the order in which their meetings were stored.
+   *
+   * @throws ProblemException 409 where there are more than fit into memory
+   */
+  synchronized List<Known> current() {
     Instant now = clock.instant();
-    int all = jdbc.sql("select count(*) from meeting").query(Integer.class).single();
-    if (all > MOST) {
-      state = new State(-1, -1, Instant.EPOCH, new LinkedHashMap<>());
+    Ground current = ground();
+    State known = state;
+    if (known == null
+        || !known.ground.isOf(current.directory(), current.edition())
+        || known.madeAt.isBefore(now.minus(STALE))) {
+      known = new State(current, now);
+      state = known;
+    }
+    if (known.comparedAt.isBefore(now.minus(COMPARED))) {
+      compare(known, now);
+    } else {
+      hear(known, now);
+    }
+    if (known.tooMany > 0) {
       throw ProblemException.conflict(
           "too-many",
           "The register holds "
-              + all
+              + known.tooMany
               + " series, more than its table can list in the memory it may use ("
               + MOST
               + "). The wall of the audit has no such limit.");
     }
-    long revision = house.directoryRevision();
-    int edition = rulebook.inForce().number();
-    if (state.directory() != revision
-        || state.edition() != edition
-        || state.madeAt().isBefore(now.minus(STALE))) {
-      state = new State(revision, edition, now, new LinkedHashMap<>());
-    }
-    List<Long> stale = stale(now);
-    if (!stale.isEmpty()) {
-      Ground ground = ground(now);
-      for (int i = 0; i < stale.size(); i += PAGE) {
-        for (Stored stored : reader.rows(stale.subList(i, Math.min(i + PAGE, stale.size())))) {
-          state.lines().put(stored.row(), known(stored, ground));
-        }
-      }
-    }
-    return List.copyOf(state.lines().values());
+    return known.all;
   }
 
-  /** The rows whose line is not there, or no longer right; lines of rows that are gone go. */
-  private List<Long> stale(Instant now) {
-    List<Long> stale = new ArrayList<>();
-    Map<Long, Known> before = new HashMap<>(state.lines());
-    jdbc.sql("select id, version from meeting order by id")
+  /** The lines of some meetings, made for this: for a host, who has few among many. */
+  List<Known> of(Collection<String> meetings) {
+    Ground current = ground();
+    Instant now = clock.instant();
+    List<String> ids = List.copyOf(meetings);
+    List<Known> lines = new ArrayList<>();
+    for (int i = 0; i < ids.size(); i += PAGE) {
+      List<Stored> some = reader.among(ids.subList(i, Math.min(i + PAGE, ids.size())));
+      synchronized (current) {
+        some.forEach(stored -> lines.add(known(stored, current, now)));
+      }
+    }
+    return lines;
+  }
+
+  private synchronized Ground ground() {
+    long directory = house.directoryRevision();
+    int edition = rulebook.inForce().number();
+    Ground known = ground;
+    if (known == null || !known.isOf(directory, edition)) {
+      var all = organisation.organisation();
+      List<Person> people = organisation.people();
+      Map<String, Person> byAddress = new HashMap<>();
+      people.forEach(person -> byAddress.put(Directory.fold(person.email()), person));
+      known =
+          new Ground(
+              directory,
+              edition,
+              Judging.builder(all, organisation.directory(), rulebook.rulebook(rulebook.inForce())),
+              new Auditor(),
+              byAddress);
+      ground = known;
+    }
+    return known;
+  }
+
+  /** Compares every row's version with its line's. */
+  private void compare(State known, Instant now) {
+    touched.clear(); // before it is read: what is touched meanwhile is looked at again
+    List<String> stale = new ArrayList<>();
+    Set<String> seen = new HashSet<>();
+    jdbc.sql("select public_id, version from meeting order by id limit " + (MOST + 1))
         .query(
             (RowCallbackHandler)
                 row -> {
-                  Known known = before.remove(row.getLong(1));
-                  if (known == null
-                      || known.version() != row.getLong(2)
-                      || hasPassed(known.line(), now)) {
-                    stale.add(row.getLong(1));
+                  Known line = known.lines.get(row.getString(1));
+                  seen.add(row.getString(1));
+                  if (line == null
+                      || line.version() != row.getLong(2)
+                      || hasPassed(line.line(), now)) {
+                    stale.add(row.getString(1));
                   }
                 });
-    before.keySet().forEach(state.lines()::remove);
-    return stale;
+    known.comparedAt = now;
+    known.heardAt = now;
+    if (seen.size() > MOST) {
+      known.tooMany = jdbc.sql("select count(*) from meeting").query(Integer.class).single();
+      known.lines.clear();
+      known.all = List.of();
+      return;
+    }
+    known.tooMany = 0;
+    boolean isFewer = known.lines.keySet().retainAll(seen);
+    make(known, stale, now);
+    if (isFewer || !stale.isEmpty()) {
+      known.all = List.copyOf(known.lines.values());
+    }
+  }
+
+  /** Takes in what this server changed, and what others did since they were last asked. */
+  private void hear(State known, Instant now) {
+    Set<String> changed = new LinkedHashSet<>(touched);
+    touched.removeAll(changed);
+    if (known.tooMany > 0) {
+      return;
+    }
+    if (known.heardAt.isBefore(now.minus(HEARD))) {
+      LocalDateTime since = LocalDateTime.ofInstant(known.heardAt.minus(OVERLAP), ZoneOffset.UTC);
+      known.heardAt = now;
+      jdbc.sql("select public_id, version from meeting where changed_at >= ?")
+          .param(since)
+          .query(
+              (RowCallbackHandler)
+                  row -> {
+                    Known line = known.lines.get(row.getString(1));
+                    if (line == null || line.version() != row.getLong(2)) {
+                      changed.add(row.getString(1));
+                    }
+                  });
+    }
+    if (!changed.isEmpty()) {
+      Set<String> gone = new HashSet<>(changed);
+      gone.removeAll(make(known, List.copyOf(changed), now));
+      known.lines.keySet().removeAll(gone);
+      known.all = List.copyOf(known.lines.values());
+    }
+  }
+
+  /** Makes the lines of some meetings, and says of which there are any. */
+  private Set<String> make(State known, List<String> ids, Instant now) {
+    Set<String> made = new HashSet<>();
+    for (int i = 0; i < ids.size(); i += PAGE) {
+      List<Stored> some = reader.among(ids.subList(i, Math.min(i + PAGE, ids.size())));
+      synchronized (known.ground) {
+        for (Stored stored : some) {
+          known.lines.put(stored.meeting().id(), known(stored, known.ground, now));
+          made.add(stored.meeting().id());
+        }
+      }
+    }
+    return made;
   }
 
   private static boolean hasPassed(MeetingBoard.Line line, Instant now) {
@@ -152,26 +291,11 @@ class BoardLines {
         && line.next().plus(Duration.ofMinutes(line.minutes())).isBefore(now);
   }
 
-  private Ground ground(Instant now) {
-    var all = organisation.organisation();
-    List<Person> people = organisation.people();
-    Map<String, Person> byAddress = new HashMap<>();
-    people.forEach(person -> byAddress.put(Directory.fold(person.email()), person));
-    return new Ground(
-        Judging.builder(all, people, rulebook.rulebook(rulebook.inForce())),
-        new Auditor(),
-        byAddress,
-        now);
+  private static Known known(Stored stored, Ground ground, Instant now) {
+    return new Known(stored.version(), line(stored, ground, now));
   }
 
-  private static Known known(Stored stored, Ground ground) {
-    Meeting meeting = stored.meeting();
-    List<String> hosts = new ArrayList<>(List.of(Directory.fold(meeting.host())));
-    meeting.coHosts().forEach(email -> hosts.add(Directory.fold(email)));
-    return new Known(stored.version(), line(stored, ground), List.copyOf(hosts));
-  }
-
-  private static MeetingBoard.Line line(Stored stored, Ground ground) {
+  private static MeetingBoard.Line line(Stored stored, Ground ground, Instant now) {
     Meeting meeting = stored.meeting();
     MeetingFacts facts = ground.builder().build(meeting);
     int[] found = new int[2];
@@ -183,7 +307,7 @@ class BoardLines {
               found[0]++;
               found[1] = Math.max(found[1], detail.severity());
             });
-    List<Occurrence> coming = coming(meeting, ground.now());
+    List<Occurrence> coming = coming(meeting, now);
     Person host = ground.people().get(Directory.fold(meeting.host()));
     var exposure = ground.auditor().judge(facts).basis().exposure();
     return new MeetingBoard.Line(

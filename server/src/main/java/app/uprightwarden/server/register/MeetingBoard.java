@@ -9,11 +9,13 @@ import app.uprightwarden.server.people.UnitScope;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.PriorityQueue;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -25,6 +27,9 @@ class MeetingBoard {
   static final Duration WINDOW = Duration.ofDays(90);
 
   private static final int MOST_IN_A_WEEK = 3000;
+
+  /** Where less than this part of the lines is asked for, the rest is not put in order. */
+  private static final int WORTH_SORTING = 8;
 
   private final BoardLines lines;
   private final RegisterService register;
@@ -83,20 +88,50 @@ class MeetingBoard {
     }
   }
 
-  List<Line> lines(SignedIn who, Filter filter, String sort) {
-    String address = Directory.fold(who.email());
+  /** Some of the lines that a filter keeps, and how many it keeps. */
+  record Slice(List<Line> items, int total) {}
+
+  /** The lines of a page. */
+  Slice page(SignedIn who, Filter filter, String sort, int page, int size) {
+    List<Line> kept = kept(who, filter);
+    long to = Math.min((long) (page + 1) * size, kept.size());
+    int from = (int) Math.min((long) page * size, kept.size());
+    return new Slice(first(kept, order(sort), (int) to).subList(from, (int) to), kept.size());
+  }
+
+  private List<Line> kept(SignedIn who, Filter filter) {
     Set<String> only = units.units(who);
+    Collection<BoardLines.Known> all =
+        who.isHost() ? lines.of(register.hostedBy(Directory.fold(who.email()))) : lines.current();
     List<Line> kept = new ArrayList<>();
-    for (BoardLines.Known known : lines.current()) {
-      boolean concerns =
-          (!who.isHost() || known.hosts().contains(address))
-              && (only == null || only.contains(String.valueOf(known.line().unit())));
-      if (concerns && filter.keeps(known.line())) {
-        kept.add(known.line());
+    for (BoardLines.Known known : all) {
+      Line line = known.line();
+      if ((only == null || only.contains(String.valueOf(line.unit()))) && filter.keeps(line)) {
+        kept.add(line);
       }
     }
-    kept.sort(order(sort));
     return kept;
+  }
+
+  /** The first some in an order, sorted. A page of a hundred thousand lines sorts few of them. */
+  private static List<Line> first(List<Line> lines, Comparator<Line> order, int most) {
+    if (most > lines.size() / WORTH_SORTING) {
+      List<Line> sorted = new ArrayList<>(lines);
+      sorted.sort(order);
+      return sorted.subList(0, most);
+    }
+    PriorityQueue<Line> first = new PriorityQueue<>(most + 1, order.reversed());
+    for (Line line : lines) {
+      if (first.size() < most || order.compare(line, first.element()) < 0) {
+        first.add(line);
+        if (first.size() > most) {
+          first.remove();
+        }
+      }
+    }
+    List<Line> sorted = new ArrayList<>(first);
+    sorted.sort(order);
+    return sorted;
   }
 
   /** By a column, the other way round with a minus before it. */
@@ -117,7 +152,7 @@ class MeetingBoard {
           case "changed" -> Comparator.comparing(Line::changedAt).reversed();
           default -> byNext;
         };
-    return (reverse ? by.reversed() : by).thenComparing(byNext);
+    return (reverse ? by.reversed() : by).thenComparing(byNext).thenComparing(Line::id);
   }
 
   /**
@@ -133,7 +168,7 @@ class MeetingBoard {
 
   Week week(SignedIn who, Filter filter, Instant from, Instant to) {
     Map<String, Line> kept = new HashMap<>();
-    lines(who, filter, "next").forEach(line -> kept.put(line.id(), line));
+    kept(who, filter).forEach(line -> kept.put(line.id(), line));
     List<OnWeek> items = new ArrayList<>();
     List<String> ids = List.copyOf(kept.keySet());
     for (int i = 0; i < ids.size(); i += 1000) {

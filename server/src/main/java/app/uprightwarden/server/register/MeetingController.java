@@ -103,10 +103,10 @@ class MeetingController {
       @RequestParam(defaultValue = "0") @Min(0) int page,
       @RequestParam(defaultValue = "100") @Min(1) @Max(500) int size,
       @AuthenticationPrincipal SignedIn who) {
-    List<MeetingBoard.Line> all =
-        board.lines(who, new MeetingBoard.Filter(text, unit, kind, band, host, open), sort);
-    int from = (int) Math.min((long) page * size, all.size());
-    return new Page(all.subList(from, Math.min(from + size, all.size())), page, size, all.size());
+    MeetingBoard.Slice slice =
+        board.page(
+            who, new MeetingBoard.Filter(text, unit, kind, band, host, open), sort, page, size);
+    return new Page(slice.items(), page, size, slice.total());
   }
 
   /**
@@ -316,15 +316,16 @@ class MeetingController {
 
   private FactsBuilder builder() {
     return Judging.builder(
-        organisation.organisation(), organisation.people(), rulebook.rulebook(rulebook.inForce()));
+        organisation.organisation(),
+        organisation.directory(),
+        rulebook.rulebook(rulebook.inForce()));
   }
 
   private MeetingView view(Stored stored, SignedIn who) {
     Meeting meeting = stored.meeting();
     Organisation all = organisation.organisation();
-    var people = organisation.people();
-    var directory = OrganisationService.directory(all, people);
-    FactsBuilder builder = Judging.builder(all, people, rulebook.rulebook(rulebook.inForce()));
+    var directory = organisation.directory();
+    FactsBuilder builder = Judging.builder(all, directory, rulebook.rulebook(rulebook.inForce()));
     Instant now = clock.instant();
     Instant to = now.plus(MeetingBoard.WINDOW);
     AssessService.Assessment assessment =

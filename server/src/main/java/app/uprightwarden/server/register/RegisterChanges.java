@@ -25,8 +25,12 @@ public class RegisterChanges {
     this.events = events;
   }
 
-  /** Said once a change is committed: there is something to look at. */
-  public record SomethingDue() {}
+  /**
+   * Said once a change is committed: there is something to look at.
+   *
+   * @param meetings those that changed themselves, not only what they are judged by
+   */
+  public record SomethingDue(Collection<String> meetings) {}
 
   /** A meeting to look at. */
   public record Due(long id, String meeting) {}
@@ -34,7 +38,7 @@ public class RegisterChanges {
   @Transactional(propagation = Propagation.MANDATORY)
   public void touch(String meeting) {
     jdbc.sql("insert into meeting_due (meeting) values (?)").param(meeting).update();
-    events.publishEvent(new SomethingDue());
+    events.publishEvent(new SomethingDue(List.of(meeting)));
   }
 
   @Transactional(propagation = Propagation.MANDATORY)
@@ -43,7 +47,7 @@ public class RegisterChanges {
       batches.batchUpdate(
           "insert into meeting_due (meeting) values (?)",
           meetings.stream().map(m -> new Object[] {m}).toList());
-      events.publishEvent(new SomethingDue());
+      events.publishEvent(new SomethingDue(List.copyOf(meetings)));
     }
   }
 
@@ -56,7 +60,7 @@ public class RegisterChanges {
                   + " (:hosts)")
           .param("hosts", hosts)
           .update();
-      events.publishEvent(new SomethingDue());
+      events.publishEvent(new SomethingDue(List.of()));
     }
   }
 

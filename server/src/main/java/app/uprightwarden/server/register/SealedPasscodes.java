@@ -57,7 +57,7 @@ class SealedPasscodes {
           jdbc.sql(
                   "select id, %s, passcode_cipher from %s".formatted(owner, table)
                       + BEHIND
-                      + " order by id limit :most for update skip locked")
+                      + SealedRows.firstOf(table, BEHIND))
               .param("key", vault.current())
               .param("most", most)
               .query((r, n) -> new Row(r.getLong(1), r.getString(2), r.getBytes(3)))

@@ -103,7 +103,7 @@ public class RemedyService {
     return new Planner(
         Judging.builder(
             organisation.organisation(),
-            organisation.people(),
+            organisation.directory(),
             rulebook.rulebook(rulebook.inForce())));
   }
 

@@ -100,7 +100,8 @@ class PrintedAudit {
     Map<String, String> unitNames =
         all.units().stream()
             .collect(Collectors.toMap(Organisation.Unit::id, Organisation.Unit::name));
-    Map<Integer, Integer> bySeverity = reading.bySeverity(run.id());
+    AuditReading.Tally tally = reading.tally(run.id());
+    Map<Integer, Integer> bySeverity = tally.open();
     List<AuditReading.UnitCount> units = reading.byUnit(run.id());
     List<Trends.Point> points = trends.trend(null, MOST_POINTS).points();
     Map<String, Object> page = new HashMap<>();
@@ -112,7 +113,7 @@ class PrintedAudit {
     page.put("edition", run.edition());
     page.put("meetings", run.judged());
     page.put("findings", bySeverity.values().stream().mapToInt(Integer::intValue).sum());
-    int waived = reading.waived(run.id());
+    int waived = tally.waived();
     page.put("waived", waived);
     page.put("hasWaived", waived > 0);
     page.put("severities", severities(bySeverity));

@@ -18,6 +18,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.stereotype.Service;
@@ -28,6 +29,9 @@ import tools.jackson.databind.json.JsonMapper;
 /** Editions in force, before and to come. */
 @Service
 public class RulebookService {
+  private static final int MOST_READ = 50;
+
+  private final Map<Published, Rulebook> read = new ConcurrentHashMap<>();
   private final EditionRepository editions;
   private final OrganisationService organisation;
   private final BundleSchema schema;
@@ -151,8 +155,15 @@ public class RulebookService {
 
   /** The rulebook of an edition for the core to judge with. */
   public Rulebook rulebook(Edition edition) {
-    return parse(edition.document());
+    if (read.size() > MOST_READ) {
+      read.clear();
+    }
+    return read.computeIfAbsent(
+        new Published(edition.number(), edition.publishedAt()), key -> parse(edition.document()));
   }
+
+  /** An edition never changes. One whose number was given back is not the next of that number. */
+  private record Published(int number, Instant at) {}
 
   /** A document that was checked before, for the core. */
   public Rulebook parse(JsonNode document) {

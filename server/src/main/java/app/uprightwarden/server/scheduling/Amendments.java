@@ -95,7 +95,7 @@ public class Amendments {
     ResolvedRulebook rules =
         Judging.builder(
                 organisation.organisation(),
-                organisation.people(),
+                organisation.directory(),
                 rulebook.rulebook(rulebook.inForce()))
             .rulesFor(meeting.host(), meeting.kind());
     String passcode = before.meeting().passcode() == null ? null : register.passcode(id);

@@ -98,13 +98,13 @@ class ForetasteService {
 
   private Ground ground(JsonNode form) {
     Organisation all = organisation.organisation();
-    List<Person> people = organisation.people();
-    FactsBuilder builder = Judging.builder(all, people, rulebook.rulebook(rulebook.inForce()));
+    Directory directory = organisation.directory();
+    FactsBuilder builder = Judging.builder(all, directory, rulebook.rulebook(rulebook.inForce()));
     String kind = form.path("kind").stringValue(null);
     return new Ground(
         all,
-        people,
-        OrganisationService.directory(all, people),
+        organisation.people(),
+        directory,
         builder,
         builder.rulesFor(form.path("host").stringValue(""), kind));
   }

@@ -139,7 +139,7 @@ class ScheduleService {
   }
 
   private FactsBuilder builder(Organisation all) {
-    return Judging.builder(all, organisation.people(), rulebook.rulebook(rulebook.inForce()));
+    return Judging.builder(all, organisation.directory(), rulebook.rulebook(rulebook.inForce()));
   }
 
   private Scheduled read(JsonNode form, @Nullable Stored before, Organisation all) {

@@ -1,6 +1,7 @@
 package app.uprightwarden.server.vault;
 
 import app.uprightwarden.server.problem.ProblemException;
+import java.time.Duration;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -22,9 +23,17 @@ public class Rotation {
   private static final Logger LOG = LoggerFactory.getLogger(Rotation.class);
   private static final int AT_ONCE = 200;
 
+  /**
+   * Looking costs going through whole tables. Where nothing was behind it is looked again with the
+   * next key, and now and then for what a server wrote that had not yet heard of the last one.
+   */
+  private static final Duration QUIET = Duration.ofMinutes(10);
+
   private final Vault vault;
   private final List<SealedRows> tables;
   private final JdbcClient jdbc;
+  private int quietKey = -1;
+  private long quietSince;
 
   Rotation(Vault vault, List<SealedRows> tables, JdbcClient jdbc) {
     this.vault = vault;
@@ -83,8 +92,15 @@ public class Rotation {
 
   @Scheduled(fixedDelay = 3000, initialDelay = 2000)
   void round() {
+    int key = vault.current();
+    long now = System.nanoTime();
+    if (key == quietKey && now - quietSince < QUIET.toNanos()) {
+      return;
+    }
     try {
       goOn();
+      quietKey = key;
+      quietSince = now;
     } catch (DataAccessException | TransactionException e) {
       LOG.debug("rows are sealed anew once the database is back");
     }

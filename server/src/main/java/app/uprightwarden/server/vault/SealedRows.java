@@ -16,4 +16,18 @@ public interface SealedRows {
    * @return how many were done
    */
   int sealAnew(int most);
+
+  /**
+   * The end of a question for the first {@code :most} rows of a table that are behind, with locks
+   * on these alone: looking for them with locks would lock every row that is passed on the way.
+   *
+   * @param condition {@code " where …"}; true of rows that are behind
+   */
+  static String firstOf(String table, String condition) {
+    return condition
+        + " and id in (select id from (select id from "
+        + table
+        + condition
+        + " order by id limit :most) behind) order by id for update skip locked";
+  }
 }
