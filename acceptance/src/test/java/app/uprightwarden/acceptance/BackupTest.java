@@ -9,17 +9,13 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
-import java.security.GeneralSecurityException;
-import java.security.MessageDigest;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.util.ArrayList;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import org.testng.annotations.AfterClass;
@@ -84,15 +80,8 @@ public class BackupTest {
                 home.resolve("secret.key").toString()))) {
       warden.await();
       if (demo) {
-        try (Connection connection = place.connect();
-            var insert =
-                connection.prepareStatement(
-                    "insert into access_token (token_hash, purpose, role, acts_as, issued_by,"
-                        + " issued_at, expires_at) values (?, 'backup', 'warden',"
-                        + " 'm.sachs@saltmarsh.example', 'x', utc_timestamp(), utc_timestamp() +"
-                        + " interval 1 day)")) {
-          insert.setString(1, sha256(TOKEN));
-          insert.executeUpdate();
+        try (Connection connection = place.connect()) {
+          Tokens.issue(connection, TOKEN);
         } catch (SQLException e) {
           throw new IOException(e);
         }
@@ -117,16 +106,6 @@ public class BackupTest {
         all.append(answer.body()).append('\n');
       }
       return all.toString();
-    }
-  }
-
-  private static String sha256(String text) {
-    try {
-      return HexFormat.of()
-          .formatHex(
-              MessageDigest.getInstance("SHA-256").digest(text.getBytes(StandardCharsets.UTF_8)));
-    } catch (GeneralSecurityException e) {
-      throw new IllegalStateException(e);
     }
   }
 

@@ -1,15 +1,11 @@
 package app.uprightwarden.acceptance;
 
-import java.nio.charset.StandardCharsets;
-import java.security.GeneralSecurityException;
-import java.security.MessageDigest;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
-import java.util.HexFormat;
 import java.util.List;
 
 /**
@@ -51,20 +47,8 @@ final class BigRegister {
 
   /** Lets somebody in by a token whose text is known. */
   void issue(String token, String role, String as) throws SQLException {
-    try (Connection connection = connect();
-        PreparedStatement insert =
-            connection.prepareStatement(
-                "insert into access_token (token_hash, purpose, role, acts_as, issued_by,"
-                    + " issued_at, expires_at) values (?, 'bench', ?, ?, 'x', utc_timestamp(),"
-                    + " utc_timestamp() + interval 1 day)")) {
-      byte[] sum =
-          MessageDigest.getInstance("SHA-256").digest(token.getBytes(StandardCharsets.UTF_8));
-      insert.setString(1, HexFormat.of().formatHex(sum));
-      insert.setString(2, role);
-      insert.setString(3, as);
-      insert.executeUpdate();
-    } catch (GeneralSecurityException e) {
-      throw new IllegalStateException(e);
+    try (Connection connection = connect()) {
+      Tokens.issue(connection, token, role, as);
     }
   }
 

@@ -8,14 +8,9 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.util.HexFormat;
 import java.util.concurrent.TimeUnit;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
@@ -43,15 +38,8 @@ public class FaultsTest {
       connection.createStatement().execute("create database " + SCHEMA);
     }
     startWarden();
-    try (Connection connection = database.connect(SCHEMA);
-        PreparedStatement insert =
-            connection.prepareStatement(
-                "insert into access_token (token_hash, purpose, role, acts_as, issued_by,"
-                    + " issued_at, expires_at) values (?, 'faults', 'warden',"
-                    + " 'm.sachs@saltmarsh.example', 'm.sachs@saltmarsh.example',"
-                    + " utc_timestamp(), utc_timestamp() + interval 1 day)")) {
-      insert.setString(1, sha256(TOKEN));
-      insert.executeUpdate();
+    try (Connection connection = database.connect(SCHEMA)) {
+      Tokens.issue(connection, TOKEN);
     }
     until(
         "the standing audit settles",
@@ -76,12 +64,6 @@ public class FaultsTest {
     if (database != null) {
       database.close();
     }
-  }
-
-  private static String sha256(String text) throws NoSuchAlgorithmException {
-    return HexFormat.of()
-        .formatHex(
-            MessageDigest.getInstance("SHA-256").digest(text.getBytes(StandardCharsets.UTF_8)));
   }
 
   private long post(String path, String body) throws IOException, InterruptedException {

@@ -5,17 +5,12 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.sql.Connection;
 import java.sql.DriverManager;
-import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
 import org.openqa.selenium.Keys;
@@ -164,18 +159,9 @@ public class FloorBench {
         RunningWarden.environment("WARDEN_TEST_DB_PASSWORD"));
   }
 
-  private static void token() throws SQLException, NoSuchAlgorithmException {
-    try (Connection connection = connect();
-        PreparedStatement insert =
-            connection.prepareStatement(
-                "insert into access_token (token_hash, purpose, role, acts_as, issued_by,"
-                    + " issued_at, expires_at) values (?, 'bench', 'warden',"
-                    + " 'm.sachs@saltmarsh.example', 'x', utc_timestamp(), utc_timestamp() +"
-                    + " interval 1 day)")) {
-      byte[] sum =
-          MessageDigest.getInstance("SHA-256").digest(TOKEN.getBytes(StandardCharsets.UTF_8));
-      insert.setString(1, HexFormat.of().formatHex(sum));
-      insert.executeUpdate();
+  private static void token() throws SQLException {
+    try (Connection connection = connect()) {
+      Tokens.issue(connection, TOKEN);
     }
   }
 

@@ -97,6 +97,26 @@ final class OwnDatabase implements AutoCloseable {
     process.waitFor(20, TimeUnit.SECONDS);
   }
 
+  /** Lets it answer nothing, as a machine that swaps or a disk that hangs. */
+  void freeze() throws IOException, InterruptedException {
+    signal("-STOP");
+  }
+
+  void thaw() throws IOException, InterruptedException {
+    signal("-CONT");
+  }
+
+  private void signal(String which) throws IOException, InterruptedException {
+    int code =
+        new ProcessBuilder("kill", which, Long.toString(process.pid()))
+            .inheritIO()
+            .start()
+            .waitFor();
+    if (code != 0) {
+      throw new IOException("kill " + which + " answered " + code);
+    }
+  }
+
   String url(String schema) {
     return "jdbc:mariadb://127.0.0.1:" + port + "/" + schema;
   }
