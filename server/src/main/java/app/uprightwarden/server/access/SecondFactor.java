@@ -190,7 +190,6 @@ class SecondFactor implements SealedRows {
     List<Row> rows =
         jdbc.sql(
                 "select id, email, second_factor from account"
-                    + BEHIND
                     + SealedRows.firstOf(table(), BEHIND))
             .param("key", vault.current())
             .param("most", most)

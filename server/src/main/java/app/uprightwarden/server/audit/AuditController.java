@@ -44,6 +44,7 @@ class AuditController {
   private final AuditService audits;
   private final AuditRuns runs;
   private final AuditReading reading;
+  private final AuditCounts counts;
   private final Wall wall;
   private final UnitScope units;
   private final Clock clock;
@@ -52,6 +53,7 @@ class AuditController {
       AuditService audits,
       AuditRuns runs,
       AuditReading reading,
+      AuditCounts counts,
       Wall wall,
       UnitScope units,
       Clock clock) {
@@ -59,6 +61,7 @@ class AuditController {
     this.audits = audits;
     this.runs = runs;
     this.reading = reading;
+    this.counts = counts;
     this.wall = wall;
     this.clock = clock;
   }
@@ -127,7 +130,8 @@ class AuditController {
   RunView get(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
     AuditRun run = run(id, who);
     Set<String> of = units.units(who);
-    return new RunView(run, reading.bySeverity(run.id(), of), reading.waived(run.id(), of));
+    AuditCounts.Tally tally = counts.tally(run.id(), of);
+    return new RunView(run, tally.open(), tally.waived());
   }
 
   private AuditRun run(long id) {
@@ -205,9 +209,9 @@ class AuditController {
   /** Open findings counted by check and what it is about, the worst first. */
   @GetMapping("/{id}/checks")
   @PreAuthorize(READERS)
-  List<AuditReading.CheckCount> checks(
+  List<AuditCounts.CheckCount> checks(
       @PathVariable long id, @AuthenticationPrincipal SignedIn who) {
-    return reading.byCheck(run(id, who).id(), units.units(who));
+    return counts.byCheck(run(id, who).id(), units.units(who));
   }
 
   /** The wall: meetings down, families across; the worst first. See {@link Wall.WallFilter}. */

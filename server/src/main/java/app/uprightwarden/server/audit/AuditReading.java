@@ -31,6 +31,7 @@ public class AuditReading {
   private final JdbcClient jdbc;
   private final JdbcTemplate batches;
   private final JsonMapper json;
+  private final Counted<Map<Integer, Integer>> counted = new Counted<>();
 
   AuditReading(AuditRuns runs, JdbcClient jdbc, JdbcTemplate batches, JsonMapper json) {
     this.batches = batches;
@@ -119,6 +120,15 @@ public class AuditReading {
     if (filter.waived() != null) {
       where.append(filter.waived() ? " and f.waiver is not null" : " and f.waiver is null");
     }
+    Map<Integer, Integer> counts =
+        counted.get(
+            runs.get(id), where + " " + parameters, () -> counts(where.toString(), parameters));
+    int total = counts.values().stream().mapToInt(Integer::intValue).sum();
+    List<Listed> items = inOrder(idsOf(where.toString(), parameters, counts, page, size));
+    return new FindingPage(items, page, size, total);
+  }
+
+  private Map<Integer, Integer> counts(String where, List<Object> parameters) {
     Map<Integer, Integer> counts = new LinkedHashMap<>();
     jdbc.sql(
             "select f.severity, count(*) from finding f "
@@ -126,9 +136,7 @@ public class AuditReading {
                 + " group by f.severity order by f.severity desc")
         .params(parameters)
         .query((RowCallbackHandler) r -> counts.put(r.getInt(1), r.getInt(2)));
-    int total = counts.values().stream().mapToInt(Integer::intValue).sum();
-    List<Listed> items = inOrder(idsOf(where.toString(), parameters, counts, page, size));
-    return new FindingPage(items, page, size, total);
+    return counts;
   }
 
   /**
@@ -216,44 +224,6 @@ public class AuditReading {
         json.readValue(r.getString("detail"), FindingView.class));
   }
 
-  /** How many open findings of each severity, 5 to 1. */
-  @Transactional(readOnly = true)
-  public Map<Integer, Integer> bySeverity(long id) {
-    return bySeverity(id, null);
-  }
-
-  private static final String OF_UNITS =
-      " and (:all or meeting in (select m.meeting from audited_meeting m where m.audit = :id and"
-          + " m.unit in (:units)))";
-
-  private JdbcClient.StatementSpec of(String sql, long id, @Nullable Collection<String> units) {
-    return jdbc.sql(sql)
-        .param("id", id)
-        .param("all", units == null)
-        .param("units", units == null || units.isEmpty() ? List.of("") : units);
-  }
-
-  /**
-   * The same for meetings of some units' hosts.
-   *
-   * @param units null for all
-   */
-  @Transactional(readOnly = true)
-  public Map<Integer, Integer> bySeverity(long id, @Nullable Collection<String> units) {
-    Map<Integer, Integer> counts = new LinkedHashMap<>();
-    for (int severity = 5; severity >= 1; severity--) {
-      counts.put(severity, 0);
-    }
-    of(
-            "select severity, count(*) from finding where audit = :id and waiver is null"
-                + OF_UNITS
-                + " group by severity",
-            id,
-            units)
-        .query((RowCallbackHandler) row -> counts.put(row.getInt(1), row.getInt(2)));
-    return counts;
-  }
-
   /**
    * The meetings with a finding this grave, in the order in which to mend them.
    *
@@ -269,108 +239,6 @@ public class AuditReading {
         .params(id, severity, most)
         .query((RowCallbackHandler) row -> titles.put(row.getString(1), row.getString(2)));
     return titles;
-  }
-
-  /**
-   * What is open and what is waived.
-   *
-   * @param open by severity, 5 to 1
-   */
-  public record Tally(Map<Integer, Integer> open, int waived) {}
-
-  /** Counts all of an audit's findings in one go. */
-  @Transactional(readOnly = true)
-  public Tally tally(long id) {
-    Map<Integer, Integer> open = new LinkedHashMap<>();
-    for (int severity = 5; severity >= 1; severity--) {
-      open.put(severity, 0);
-    }
-    int[] waived = new int[1];
-    jdbc.sql(
-            "select severity, waiver is not null, count(*) from finding where audit = ? group by"
-                + " 1, 2")
-        .param(id)
-        .query(
-            (RowCallbackHandler)
-                row -> {
-                  if (row.getBoolean(2)) {
-                    waived[0] += row.getInt(3);
-                  } else {
-                    open.put(row.getInt(1), row.getInt(3));
-                  }
-                });
-    return new Tally(open, waived[0]);
-  }
-
-  @Transactional(readOnly = true)
-  public int waived(long id, @Nullable Collection<String> units) {
-    return of(
-            "select count(*) from finding where audit = :id and waiver is not null" + OF_UNITS,
-            id,
-            units)
-        .query(Integer.class)
-        .single();
-  }
-
-  /** How many open findings of each check, and how many meetings have one. */
-  public record CheckCount(String check, String subject, int worst, int findings, int meetings) {}
-
-  @Transactional(readOnly = true)
-  public List<CheckCount> byCheck(long id) {
-    return byCheck(id, null);
-  }
-
-  /**
-   * The same for meetings of some units' hosts.
-   *
-   * @param units null for all
-   */
-  @Transactional(readOnly = true)
-  public List<CheckCount> byCheck(long id, @Nullable Collection<String> units) {
-    return of(
-            "select check_id, subject, max(severity), count(*), count(distinct meeting) from"
-                + " finding where audit = :id and waiver is null"
-                + OF_UNITS
-                + " group by check_id, subject order by 3 desc, 4 desc, 1, 2",
-            id,
-            units)
-        .query(
-            (r, n) ->
-                new CheckCount(
-                    r.getString(1), r.getString(2), r.getInt(3), r.getInt(4), r.getInt(5)))
-        .list();
-  }
-
-  /** Open findings by unit, severity 5 first; a host of no unit counts as "". */
-  public record UnitCount(String unit, int meetings, Map<Integer, Integer> bySeverity) {}
-
-  @Transactional(readOnly = true)
-  public List<UnitCount> byUnit(long id) {
-    Map<String, UnitCount> units = new LinkedHashMap<>();
-    jdbc.sql(
-            "select coalesce(unit, ''), count(*) from audited_meeting where audit = ? group by 1"
-                + " order by 1")
-        .param(id)
-        .query(
-            (RowCallbackHandler)
-                r ->
-                    units.put(
-                        r.getString(1),
-                        new UnitCount(r.getString(1), r.getInt(2), new LinkedHashMap<>())));
-    jdbc.sql(
-            "select coalesce(m.unit, ''), f.severity, count(*) from finding f join audited_meeting"
-                + " m on m.audit = f.audit and m.meeting = f.meeting where f.audit = ? and"
-                + " f.waiver is null group by 1, 2 order by 2 desc")
-        .param(id)
-        .query(
-            (RowCallbackHandler)
-                r -> {
-                  UnitCount of = units.get(r.getString(1));
-                  if (of != null) {
-                    of.bySeverity().put(r.getInt(2), r.getInt(3));
-                  }
-                });
-    return List.copyOf(units.values());
   }
 
   /**

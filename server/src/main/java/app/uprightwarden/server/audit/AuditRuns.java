@@ -35,6 +35,9 @@ class AuditRuns implements DisposableBean {
   private static final Duration LEASE = Duration.ofSeconds(20);
   private static final Duration LONG_LEASE = Duration.ofMinutes(10);
 
+  /** By the database's clock: one server's may be hours before another's. */
+  private static final String IN_SECONDS = "utc_timestamp(3) + interval ? second";
+
   private final JdbcClient jdbc;
   private final JsonMapper json;
   private final Ledger ledger;
@@ -107,17 +110,18 @@ class AuditRuns implements DisposableBean {
     Optional<Long> free =
         jdbc.sql(
                 "select id from audit_run where state in ('waiting', 'running') and (lease_until is"
-                    + " null or lease_until < ? or worker = ?) order by id limit 1 for update skip"
-                    + " locked")
-            .params(utc(clock.instant()), worker)
+                    + " null or lease_until < utc_timestamp(3) or worker = ?) order by id limit 1 for"
+                    + " update skip locked")
+            .param(worker)
             .query(Long.class)
             .optional();
     free.ifPresent(
         id ->
             jdbc.sql(
-                    "update audit_run set state = 'running', worker = ?, lease_until = ? where id ="
-                        + " ?")
-                .params(worker, leaseEnd(), id)
+                    "update audit_run set state = 'running', worker = ?, lease_until = "
+                        + IN_SECONDS
+                        + " where id = ?")
+                .params(worker, LEASE.toSeconds(), id)
                 .update());
     return free;
   }
@@ -126,9 +130,11 @@ class AuditRuns implements DisposableBean {
   @Transactional
   public boolean takeStanding(long id) {
     return jdbc.sql(
-                "update audit_run set worker = ?, lease_until = ? where id = ? and (worker = ? or"
-                    + " lease_until is null or lease_until < ?)")
-            .params(worker, leaseEnd(), id, worker, utc(clock.instant()))
+                "update audit_run set worker = ?, lease_until = "
+                    + IN_SECONDS
+                    + " where id = ? and (worker = ? or lease_until is null or lease_until <"
+                    + " utc_timestamp(3))")
+            .params(worker, LEASE.toSeconds(), id, worker)
             .update()
         > 0;
   }
@@ -141,10 +147,6 @@ class AuditRuns implements DisposableBean {
     } catch (DataAccessException e) {
       LOG.info("the audits of this server are free once their leases lapse: the database is away");
     }
-  }
-
-  private LocalDateTime leaseEnd() {
-    return utc(clock.instant().plus(LEASE));
   }
 
   /** How far a run has come: with the findings of a page, in one transaction. */
@@ -160,7 +162,8 @@ class AuditRuns implements DisposableBean {
     int held =
         jdbc.sql(
                 "update audit_run set cursor_row = ?, scanned = scanned + ?, judged = judged + ?,"
-                    + " occurrences = occurrences + ?, findings = findings + ?, lease_until = ?"
+                    + " occurrences = occurrences + ?, findings = findings + ?, lease_until = "
+                    + IN_SECONDS
                     + " where id = ? and worker = ? and state in ('running', 'standing')")
             .params(
                 step.cursor(),
@@ -168,7 +171,7 @@ class AuditRuns implements DisposableBean {
                 step.judged(),
                 step.occurrences(),
                 step.findings(),
-                leaseEnd(),
+                LEASE.toSeconds(),
                 id,
                 worker)
             .update();
@@ -185,12 +188,12 @@ class AuditRuns implements DisposableBean {
    */
   @Transactional
   public void hold(long id, boolean isLong) {
-    Instant end = clock.instant().plus(isLong ? LONG_LEASE : LEASE);
     int held =
         jdbc.sql(
-                "update audit_run set lease_until = ? where id = ? and worker = ? and state in"
-                    + " ('running', 'standing')")
-            .params(utc(end), id, worker)
+                "update audit_run set lease_until = "
+                    + IN_SECONDS
+                    + " where id = ? and worker = ? and state in ('running', 'standing')")
+            .params((isLong ? LONG_LEASE : LEASE).toSeconds(), id, worker)
             .update();
     if (held == 0) {
       throw new LeaseLost();

@@ -21,9 +21,12 @@ import org.springframework.transaction.annotation.Transactional;
 /** The wall: meetings down, families across, a cell its worst open finding. */
 @Component
 class Wall {
+  private final AuditRuns runs;
   private final JdbcClient jdbc;
+  private final Counted<Integer> counted = new Counted<>();
 
-  Wall(JdbcClient jdbc) {
+  Wall(AuditRuns runs, JdbcClient jdbc) {
+    this.runs = runs;
     this.jdbc = jdbc;
   }
 
@@ -144,10 +147,14 @@ class Wall {
   public WallPage page(long id, @Nullable Long baseline, WallFilter filter, int page, int size) {
     Where where = where(id, baseline, filter);
     int total =
-        jdbc.sql("select count(*) from audited_meeting m " + where.sql())
-            .params(where.parameters())
-            .query(Integer.class)
-            .single();
+        counted.get(
+            runs.get(id),
+            where.toString(),
+            () ->
+                jdbc.sql("select count(*) from audited_meeting m " + where.sql())
+                    .params(where.parameters())
+                    .query(Integer.class)
+                    .single());
     String group =
         switch (filter.group() == null ? "" : filter.group()) {
           case "unit" -> "coalesce(m.unit, '')";

@@ -4,7 +4,9 @@ import app.uprightwarden.core.calendar.Occurrences;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.Occurrence;
 import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.server.Recent;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.audit.AuditCounts;
 import app.uprightwarden.server.audit.AuditReading;
 import app.uprightwarden.server.audit.AuditRun;
 import app.uprightwarden.server.audit.Comparison;
@@ -26,7 +28,6 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.concurrent.locks.ReentrantLock;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
@@ -44,6 +45,7 @@ class LookoutService {
 
   private final StandingAudit standing;
   private final AuditReading reading;
+  private final AuditCounts counts;
   private final Trends trends;
   private final Comparison comparison;
   private final RegisterService register;
@@ -51,12 +53,12 @@ class LookoutService {
   private final WaiverRequests waiverRequests;
   private final HostRequests requests;
   private final Clock clock;
-  private final ReentrantLock gathering = new ReentrantLock();
-  private volatile @Nullable Fresh fresh;
+  private final Recent<String, Lookout> recent = new Recent<>();
 
   LookoutService(
       StandingAudit standing,
       AuditReading reading,
+      AuditCounts counts,
       Trends trends,
       Comparison comparison,
       RegisterService register,
@@ -66,6 +68,7 @@ class LookoutService {
       Clock clock) {
     this.standing = standing;
     this.reading = reading;
+    this.counts = counts;
     this.trends = trends;
     this.comparison = comparison;
     this.register = register;
@@ -162,38 +165,9 @@ class LookoutService {
 
   record Renewing(int scanned, int meetings) {}
 
-  private record Fresh(Instant until, Lookout lookout) {}
-
-  /**
-   * Gathered once for everybody who asks within a moment: pages ask together whenever something
-   * changes, and over a large register it takes a second. While one gathers, the others are given
-   * what was gathered last.
-   */
+  /** Pages ask together whenever something changes; over a large register it takes a second. */
   Lookout all(SignedIn who) {
-    Fresh known = fresh;
-    if (known == null || gathering.tryLock()) {
-      if (known == null) {
-        gathering.lock();
-      }
-      try {
-        known = gatheredAnew();
-      } finally {
-        gathering.unlock();
-      }
-    }
-    return known.lookout().waitingFor(waivers.waitingFor(who.email()));
-  }
-
-  private Fresh gatheredAnew() {
-    Fresh known = fresh;
-    Instant time = clock.instant();
-    if (known == null || !known.until().isAfter(time)) {
-      Lookout lookout = gathered();
-      Instant done = clock.instant();
-      known = new Fresh(done.plus(Duration.between(time, done).multipliedBy(2)), lookout);
-      fresh = known;
-    }
-    return known;
+    return recent.get("all", this::gathered).waitingFor(waivers.waitingFor(who.email()));
   }
 
   private Lookout gathered() {
@@ -217,7 +191,7 @@ class LookoutService {
           0,
           List.of());
     }
-    AuditReading.Tally tally = reading.tally(now.id());
+    AuditCounts.Tally tally = counts.tally(now.id(), null);
     List<AuditRun> runs = reading.newest(1);
     List<RequestRows.HostRequest> asked = requests.openOf(null);
     return new Lookout(

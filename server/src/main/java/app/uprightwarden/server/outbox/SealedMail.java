@@ -16,9 +16,9 @@ class SealedMail implements SealedRows {
 
   // before messages were sealed they were kept in clear; what shows a passcode is sealed as found
   private static final String BEHIND =
-      " where (sealed is not null and substr(sealed, 1, 1) <> char(:key)) or (sealed is null and"
+      " where ((sealed is not null and substr(sealed, 1, 1) <> char(:key)) or (sealed is null and"
           + " about like 'meeting:%' and (body like '%?passcode=%' or (body like '%Passcode:  %'"
-          + " and body not like '%Passcode:  is not in%')))";
+          + " and body not like '%Passcode:  is not in%'))))";
 
   private final JdbcClient jdbc;
   private final Vault vault;
@@ -86,7 +86,6 @@ class SealedMail implements SealedRows {
     List<Row> rows =
         jdbc.sql(
                 "select id, recipient, body, html, calendar, raw, sealed from outbox_message"
-                    + BEHIND
                     + SealedRows.firstOf(table(), BEHIND))
             .param("key", vault.current())
             .param("most", most)

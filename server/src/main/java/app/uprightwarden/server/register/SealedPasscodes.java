@@ -56,7 +56,6 @@ class SealedPasscodes {
       List<Row> rows =
           jdbc.sql(
                   "select id, %s, passcode_cipher from %s".formatted(owner, table)
-                      + BEHIND
                       + SealedRows.firstOf(table, BEHIND))
               .param("key", vault.current())
               .param("most", most)

@@ -111,10 +111,10 @@ class RemedyJobs {
                 undoOf))
         .update();
     long job = jdbc.sql("select last_insert_id()").query(Long.class).single();
-    LocalDateTime now = utc(clock.instant());
     batches.batchUpdate(
         "insert into remedy_item (job, meeting, title, occurrence, changes, new_passcode,"
-            + " new_number, back_to, state, next_try) values (?, ?, ?, ?, ?, ?, ?, ?, 'waiting', ?)",
+            + " new_number, back_to, state, next_try) values (?, ?, ?, ?, ?, ?, ?, ?, 'waiting',"
+            + " utc_timestamp(3))",
         items.stream()
             .map(
                 i ->
@@ -126,8 +126,7 @@ class RemedyJobs {
                       json.writeValueAsString(i.plan().changes()),
                       i.plan().newPasscode(),
                       i.plan().newNumber(),
-                      i.backTo(),
-                      now
+                      i.backTo()
                     })
             .toList());
     return job;
@@ -139,21 +138,20 @@ class RemedyJobs {
    */
   @Transactional
   public Optional<Work> take(Duration lease) {
-    Instant now = clock.instant();
+    // by the database's clock: one server's may be hours before another's
     Optional<Work> next =
         jdbc.sql(
                 ITEMS
-                    + "where i.state in ('waiting', 'sending') and i.next_try <= ? order by"
-                    + " i.next_try, i.id limit 1 for update skip locked")
-            .param(utc(now))
+                    + "where i.state in ('waiting', 'sending') and i.next_try <= utc_timestamp(3)"
+                    + " order by i.next_try, i.id limit 1 for update skip locked")
             .query(this::work)
             .optional();
     next.ifPresent(
         work ->
             jdbc.sql(
-                    "update remedy_item set state = 'sending', attempts = attempts + 1, next_try = ?"
-                        + " where id = ?")
-                .params(utc(now.plus(lease)), work.item().id())
+                    "update remedy_item set state = 'sending', attempts = attempts + 1, next_try ="
+                        + " utc_timestamp(3) + interval ? second where id = ?")
+                .params(lease.toSeconds(), work.item().id())
                 .update());
     return next;
   }
@@ -188,9 +186,9 @@ class RemedyJobs {
   @Transactional
   public void again(long id, Duration later, String trouble) {
     jdbc.sql(
-            "update remedy_item set state = 'waiting', next_try = ?, trouble = ? where id = ? and"
-                + " state = 'sending'")
-        .params(utc(clock.instant().plus(later)), cut(trouble), id)
+            "update remedy_item set state = 'waiting', next_try = utc_timestamp(3) + interval ?"
+                + " microsecond, trouble = ? where id = ? and state = 'sending'")
+        .params(later.toNanos() / 1000, cut(trouble), id)
         .update();
   }
 
@@ -203,9 +201,10 @@ class RemedyJobs {
   public int retry(long job) {
     // under another number: the service has answered the one before for good
     return jdbc.sql(
-            "update remedy_item set state = 'waiting', attempts = attempts + 1000, next_try = ?,"
-                + " trouble = null where job = ? and state in ('refused', 'given-up')")
-        .params(utc(clock.instant()), job)
+            "update remedy_item set state = 'waiting', attempts = attempts + 1000, next_try ="
+                + " utc_timestamp(3), trouble = null where job = ? and state in ('refused',"
+                + " 'given-up')")
+        .param(job)
         .update();
   }
 

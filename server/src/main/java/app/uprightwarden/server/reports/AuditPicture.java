@@ -1,6 +1,6 @@
 package app.uprightwarden.server.reports;
 
-import app.uprightwarden.server.audit.AuditReading;
+import app.uprightwarden.server.audit.AuditCounts;
 import app.uprightwarden.server.audit.Trends;
 import java.time.Instant;
 import java.util.List;
@@ -83,7 +83,7 @@ final class AuditPicture {
   }
 
   /** A bar for each unit, in parts by severity. */
-  static String units(List<AuditReading.UnitCount> units, Function<String, String> name) {
+  static String units(List<AuditCounts.UnitCount> units, Function<String, String> name) {
     StringBuilder svg = begin(640, 8 + 25 * units.size());
     int most =
         Math.max(
@@ -93,7 +93,7 @@ final class AuditPicture {
                 .max()
                 .orElse(1));
     int y = 4;
-    for (AuditReading.UnitCount unit : units) {
+    for (AuditCounts.UnitCount unit : units) {
       text(svg, 150, y + 14, "end", INK, name.apply(unit.unit()));
       double x = 158;
       int all = 0;

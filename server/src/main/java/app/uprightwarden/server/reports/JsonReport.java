@@ -1,5 +1,6 @@
 package app.uprightwarden.server.reports;
 
+import app.uprightwarden.server.audit.AuditCounts;
 import app.uprightwarden.server.audit.AuditReading;
 import app.uprightwarden.server.audit.AuditRun;
 import java.io.OutputStream;
@@ -12,10 +13,12 @@ import tools.jackson.databind.json.JsonMapper;
 @Component
 class JsonReport {
   private final AuditReading reading;
+  private final AuditCounts counts;
   private final JsonMapper json;
 
-  JsonReport(AuditReading reading, JsonMapper json) {
+  JsonReport(AuditReading reading, AuditCounts counts, JsonMapper json) {
     this.reading = reading;
+    this.counts = counts;
     this.json = json.rebuild().disable(StreamWriteFeature.AUTO_CLOSE_TARGET).build();
   }
 
@@ -24,8 +27,8 @@ class JsonReport {
       to.writeStartObject();
       to.writeStringProperty("format", "upright-warden-audit/1");
       to.writePOJOProperty("run", run);
-      to.writePOJOProperty("bySeverity", reading.bySeverity(run.id()));
-      to.writePOJOProperty("byUnit", reading.byUnit(run.id()));
+      to.writePOJOProperty("bySeverity", counts.tally(run.id(), null).open());
+      to.writePOJOProperty("byUnit", counts.byUnit(run.id()));
       to.writeArrayPropertyStart("findings");
       reading.each(run.id(), row -> write(to, row));
       to.writeEndArray();

@@ -2,6 +2,7 @@ package app.uprightwarden.server.reports;
 
 import app.uprightwarden.core.audit.Auditor;
 import app.uprightwarden.core.audit.Check;
+import app.uprightwarden.server.audit.AuditCounts;
 import app.uprightwarden.server.audit.AuditReading;
 import app.uprightwarden.server.audit.AuditRun;
 import app.uprightwarden.server.audit.Trends;
@@ -44,13 +45,16 @@ class PrintedAudit {
       DateTimeFormatter.ofPattern("d MMM", Locale.ENGLISH).withZone(ZoneOffset.UTC);
 
   private final AuditReading reading;
+  private final AuditCounts counts;
   private final Trends trends;
   private final OrganisationService organisation;
   private final Template template;
   private final String style;
 
-  PrintedAudit(AuditReading reading, Trends trends, OrganisationService organisation) {
+  PrintedAudit(
+      AuditReading reading, AuditCounts counts, Trends trends, OrganisationService organisation) {
     this.reading = reading;
+    this.counts = counts;
     this.trends = trends;
     this.organisation = organisation;
     template =
@@ -100,9 +104,9 @@ class PrintedAudit {
     Map<String, String> unitNames =
         all.units().stream()
             .collect(Collectors.toMap(Organisation.Unit::id, Organisation.Unit::name));
-    AuditReading.Tally tally = reading.tally(run.id());
+    AuditCounts.Tally tally = counts.tally(run.id(), null);
     Map<Integer, Integer> bySeverity = tally.open();
-    List<AuditReading.UnitCount> units = reading.byUnit(run.id());
+    List<AuditCounts.UnitCount> units = counts.byUnit(run.id());
     List<Trends.Point> points = trends.trend(null, MOST_POINTS).points();
     Map<String, Object> page = new HashMap<>();
     page.put("style", style);
@@ -138,7 +142,7 @@ class PrintedAudit {
     Map<String, Check> known =
         Auditor.catalogue().stream().collect(Collectors.toMap(Check::id, Function.identity()));
     Map<String, int[]> counts = new LinkedHashMap<>();
-    for (AuditReading.CheckCount count : reading.byCheck(run.id())) {
+    for (AuditCounts.CheckCount count : this.counts.byCheck(run.id(), null)) {
       int[] sum = counts.computeIfAbsent(count.check(), c -> new int[2]);
       sum[0] = Math.max(sum[0], count.worst());
       sum[1] += count.findings();
@@ -162,9 +166,9 @@ class PrintedAudit {
   }
 
   private List<Map<String, Object>> unitPages(
-      AuditRun run, List<AuditReading.UnitCount> units, Map<String, String> names) {
+      AuditRun run, List<AuditCounts.UnitCount> units, Map<String, String> names) {
     List<Map<String, Object>> pages = new ArrayList<>();
-    for (AuditReading.UnitCount unit : units) {
+    for (AuditCounts.UnitCount unit : units) {
       int open = unit.bySeverity().values().stream().mapToInt(Integer::intValue).sum();
       Map<String, Object> page = new HashMap<>();
       page.put("name", names.getOrDefault(unit.unit(), "Hosts of no unit"));

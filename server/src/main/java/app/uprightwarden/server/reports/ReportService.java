@@ -1,5 +1,6 @@
 package app.uprightwarden.server.reports;
 
+import app.uprightwarden.server.audit.AuditCounts;
 import app.uprightwarden.server.audit.AuditReading;
 import app.uprightwarden.server.audit.AuditRun;
 import app.uprightwarden.server.audit.AuditSchedules;
@@ -22,6 +23,7 @@ class ReportService {
   private static final Logger LOG = LoggerFactory.getLogger(ReportService.class);
 
   private final AuditReading reading;
+  private final AuditCounts counts;
   private final AuditSchedules schedules;
   private final PrintedAudit printed;
   private final FindingTable table;
@@ -32,6 +34,7 @@ class ReportService {
 
   ReportService(
       AuditReading reading,
+      AuditCounts counts,
       AuditSchedules schedules,
       PrintedAudit printed,
       FindingTable table,
@@ -40,6 +43,7 @@ class ReportService {
       Evidence evidence,
       OutboxService outbox) {
     this.reading = reading;
+    this.counts = counts;
     this.schedules = schedules;
     this.printed = printed;
     this.table = table;
@@ -110,7 +114,7 @@ class ReportService {
     if (recipients.isEmpty()) {
       return;
     }
-    Map<Integer, Integer> counts = reading.bySeverity(run.id());
+    Map<Integer, Integer> counts = this.counts.tally(run.id(), null).open();
     int open = counts.values().stream().mapToInt(Integer::intValue).sum();
     StringBuilder body = new StringBuilder(name + ": audit " + run.id() + " is done.\n\n");
     counts.forEach(

@@ -102,7 +102,8 @@ public class Rotation {
       quietKey = key;
       quietSince = now;
     } catch (DataAccessException | TransactionException e) {
-      LOG.debug("rows are sealed anew once the database is back");
+      LOG.info(
+          "rows are sealed anew later: {}", String.valueOf(e.getMessage()).replaceAll("\\s+", " "));
     }
   }
 

@@ -58,7 +58,11 @@ class NodeBeat {
 
   @EventListener
   void named(WebServerInitializedEvent event) throws UnknownHostException {
-    name = InetAddress.getLocalHost().getHostName() + ":" + event.getWebServer().getPort();
+    begin(InetAddress.getLocalHost().getHostName() + ":" + event.getWebServer().getPort());
+  }
+
+  void begin(String own) {
+    name = own;
     beat();
   }
 

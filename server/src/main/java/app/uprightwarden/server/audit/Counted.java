@@ -1,0 +1,21 @@
+package app.uprightwarden.server.audit;
+
+import app.uprightwarden.server.Recent;
+import java.util.function.Supplier;
+
+/**
+ * How much there is in an audit. In a large one all the rows are not counted anew for every page;
+ * what a page lists is always what is there now.
+ *
+ * @param <V> the counts
+ */
+final class Counted<V> {
+  /** From how many meetings on counting is felt. */
+  private static final int LARGE = 20_000;
+
+  private final Recent<String, V> recent = new Recent<>();
+
+  V get(AuditRun run, String what, Supplier<V> counting) {
+    return run.meetings() < LARGE ? counting.get() : recent.get(what, counting);
+  }
+}
