@@ -45,7 +45,10 @@ export const useSession = defineStore('session', () => {
     signIn,
     signOut,
     isWarden: computed(() => who.value?.role === 'warden'),
+    isUnitWarden: computed(() => who.value?.role === 'unit-warden'),
+    /** Of a unit’s warden: in that unit. */
     mayDraft: computed(() => ['warden', 'unit-warden'].includes(who.value?.role ?? '')),
+    mayAudit: computed(() => ['warden', 'unit-warden'].includes(who.value?.role ?? '')),
     isAuditor: computed(() => who.value?.role === 'auditor'),
     isHost: computed(() => who.value?.role === 'host'),
   }

@@ -106,7 +106,7 @@ async function auditNow() {
 watch(
   () => query('run'),
   (asked) => {
-    if (asked === '1' && session.isWarden) {
+    if (asked === '1' && session.mayAudit) {
       router.replace('/audit')
       auditNow()
     }
@@ -276,7 +276,7 @@ useKeys([
         <AuditNav class="ml-auto" />
         <ReportMenu v-if="readable && !opened" :audit="current" />
         <button
-          v-if="session.isWarden && !opened"
+          v-if="session.mayAudit && !opened"
           class="button"
           :disabled="starting"
           @click="auditNow"

@@ -52,7 +52,7 @@ async function change(to: 'cancel' | 'resume') {
     </p>
     <progress class="mt-2 w-96" :max="Math.max(run.meetings, 1)" :value="run.scanned" />
     <ProblemNote class="mt-3" :problem="problem" />
-    <p v-if="session.isWarden" class="mt-4">
+    <p v-if="session.mayAudit" class="mt-4">
       <button v-if="isGoing" class="button" :disabled="busy" @click="change('cancel')">
         Stop it
       </button>

@@ -71,7 +71,7 @@ const editing = ref<Schedule | 'new' | null>(null)
 
 <template>
   <PartFrame title="Runs">
-    <template v-if="session.isWarden" #acts>
+    <template v-if="session.mayAudit" #acts>
       <button class="button" @click="starting = true">Audit…</button>
     </template>
     <ProblemNote class="m-4" :problem="problem" />

@@ -1,11 +1,17 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
+import { useOwnUnits } from '@/api/units'
 
 /** Which meetings an audit looks at, and how far ahead. */
 const unit = defineModel<string>('unit', { required: true })
 const kind = defineModel<string>('kind', { required: true })
 const days = defineModel<number>('days', { required: true })
 const { organisation } = useOrganisation()
+const { own } = useOwnUnits()
+const units = computed(() =>
+  (organisation.value?.units ?? []).filter((u) => own.value === null || own.value.includes(u.id)),
+)
 </script>
 
 <template>
@@ -13,8 +19,8 @@ const { organisation } = useOrganisation()
     <label class="flex items-center gap-1.5"
       >of
       <select v-model="unit" class="field">
-        <option value="">every unit</option>
-        <option v-for="u in organisation?.units ?? []" :key="u.id" :value="u.id">
+        <option value="">{{ own ? 'all of your unit' : 'every unit' }}</option>
+        <option v-for="u in units" :key="u.id" :value="u.id">
           {{ u.name }}
         </option>
       </select>

@@ -9,6 +9,7 @@ import StatePanel from '@/shell/StatePanel.vue'
 import AuditHelp from './AuditHelp.vue'
 import DoorHelp from './DoorHelp.vue'
 import FloorHelp from './FloorHelp.vue'
+import HouseHelp from './HouseHelp.vue'
 import LedgerHelp from './LedgerHelp.vue'
 import RulebookHelp from './RulebookHelp.vue'
 import SchedulingHelp from './SchedulingHelp.vue'
@@ -26,6 +27,7 @@ const topics = [
   { id: 'door', name: 'Rehearsing the door' },
   { id: 'floor', name: 'Running a session' },
   { id: 'ledger', name: 'The ledger' },
+  { id: 'house', name: 'The house' },
   { id: 'formats', name: 'Files in and out' },
   { id: 'marks', name: 'Marks' },
   { id: 'checks', name: 'Checks' },
@@ -93,9 +95,10 @@ const example = `{
         </p>
         <h2>Who may do what</h2>
         <p>
-          A <em>warden</em> may do everything. An <em>auditor</em> reads everything but passcodes
-          and changes nothing. A <em>host</em> reaches their own meetings and changes them within
-          the limits.
+          A <em>warden</em> may do everything. A <em>unit’s warden</em> drafts rules for a unit and
+          those below it and audits it; a warden publishes them. An <em>auditor</em> reads
+          everything but passcodes and changes nothing. A <em>host</em> reaches their own meetings
+          and changes them within the limits.
         </p>
       </template>
       <RulebookHelp v-else-if="topic.startsWith('rulebook')" :topic="topic" />
@@ -103,6 +106,7 @@ const example = `{
       <DoorHelp v-else-if="topic === 'door'" />
       <FloorHelp v-else-if="topic === 'floor'" />
       <LedgerHelp v-else-if="topic === 'ledger'" />
+      <HouseHelp v-else-if="topic === 'house'" />
       <SchedulingHelp v-else-if="topic === 'scheduling' || topic === 'formats'" :topic="topic" />
       <template v-else-if="topic === 'marks'">
         <h1>Marks</h1>

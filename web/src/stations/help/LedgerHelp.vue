@@ -2,8 +2,8 @@
   <h1>The ledger</h1>
   <p>
     Who did what, when, from where, and what it changed. Every act in any station is an entry,
-    written in the same transaction as what it records. Nobody writes to it by hand, and nothing
-    takes an entry out.
+    written in the same transaction as what it records. Nobody writes to it by hand. Nothing takes
+    an entry out but time, where a warden has set one: the cut is an entry itself.
   </p>
   <h2>Reading it</h2>
   <p>

@@ -13,7 +13,7 @@ import { fullTime, shortTime } from '@/shell/times'
 
 /** Accounts: invited, changed, let go. */
 const session = useSession()
-const { organisation } = useOrganisation()
+const { organisation, unitName } = useOrganisation()
 const { data, error, refetch } = useQuery({
   key: ['accounts'],
   query: () => take(api.GET('/api/accounts')),
@@ -181,7 +181,8 @@ useKeys([{ key: 'n', does: 'invite somebody', act: () => session.isWarden && ope
           </td>
           <td class="value">{{ a.email }}</td>
           <td>
-            {{ roleName(a.role) }}<span v-if="a.unit" class="text-soft"> of {{ a.unit }}</span>
+            {{ roleName(a.role)
+            }}<span v-if="a.unit" class="text-soft"> of {{ unitName(a.unit) || a.unit }}</span>
           </td>
           <td :class="a.secondFactor ? '' : 'text-soft'">{{ a.secondFactor ? 'on' : 'none' }}</td>
           <td class="value">{{ a.lastSeen ? shortTime(a.lastSeen) : 'never' }}</td>

@@ -4,6 +4,8 @@ import { computed } from 'vue'
 /** Under the ladders: publish, undo, redo, and the ways to compare, look back and print. */
 const props = defineProps<{
   editable: boolean
+  /** Whether whoever drafts also publishes. */
+  publishes: boolean
   publishable: boolean
   canUndo: boolean
   canRedo: boolean
@@ -29,9 +31,15 @@ const printed = computed(() => {
 <template>
   <div class="flex shrink-0 items-center gap-3 border-t border-line px-5 py-2.5">
     <template v-if="editable">
-      <button class="button button-main" :disabled="!publishable" @click="$emit('publish')">
+      <button
+        v-if="publishes"
+        class="button button-main"
+        :disabled="!publishable"
+        @click="$emit('publish')"
+      >
         Compare and publish…
       </button>
+      <span v-else class="text-soft">A warden publishes it.</span>
       <button class="button" :disabled="!canUndo" @click="$emit('undo')">Undo</button>
       <button class="button" :disabled="!canRedo" @click="$emit('redo')">Redo</button>
       <span v-if="saving" class="text-soft" role="status">{{ words[saving] }}</span>

@@ -6,6 +6,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { useCatalogue, useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
+import { useOwnUnits } from '@/api/units'
 import type { PublishedView } from '@/api/schema'
 import StatePanel from '@/shell/StatePanel.vue'
 import AppliesBar from './AppliesBar.vue'
@@ -38,6 +39,7 @@ const cache = useQueryCache()
 const { catalogue, controls, error: catalogueError } = useCatalogue()
 const { organisation } = useOrganisation()
 const layerTitle = useLayerTitle()
+const { isOwnLayer, ownName } = useOwnUnits()
 
 // the draft chosen is in the address, and remembered for the next time
 const remembered = useLocalStorage<string>(`warden-draft-${session.who?.email}`, '')
@@ -81,6 +83,7 @@ const view = useRulebookView({
   published: draft.published,
   impact,
   remarks,
+  home: session.isUnitWarden ? `unit:${session.who?.unit}` : 'organisation',
 })
 const { answer: appraisal, problem: appraisalProblem } = useAppraisal(draft.book, whom, asking)
 
@@ -101,7 +104,11 @@ const total = computed(() =>
 const counts = (id: string) => distribution.value?.controls[id] ?? {}
 
 const editable = computed(
-  () => session.mayDraft && !draft.line.value?.proposal && !view.applied.value,
+  () =>
+    session.mayDraft &&
+    isOwnLayer(view.layer.value) &&
+    !draft.line.value?.proposal &&
+    !view.applied.value,
 )
 const changed = computed(() => !!draft.book.value && !same(draft.book.value, draft.published.value))
 const rule = (id: string) =>
@@ -126,7 +133,7 @@ const acts = useActs({
   controls,
   resolved,
   editable,
-  publish: () => changed.value && openPublish(),
+  publish: () => changed.value && session.isWarden && openPublish(),
 })
 watch(
   () => view.query('control'),
@@ -253,9 +260,19 @@ async function beginStarter() {
         @retry="draft.retry()"
         @keep="keepAsNew"
       />
+      <p
+        v-if="session.isUnitWarden && !isOwnLayer(view.layer.value) && !view.applied.value"
+        class="border-b border-line bg-sheet px-5 py-2 text-soft"
+        role="note"
+      >
+        You draft for {{ ownName }}; this layer is for reading.
+        <button class="link" @click="view.setQuery({ layer: `unit:${session.who?.unit}` })">
+          To {{ ownName }}
+        </button>
+      </p>
       <EmptyRulebook
         v-if="draft.inForce.data.value?.number === 0 && draftId === null"
-        :editable="session.mayDraft"
+        :editable="session.isWarden"
         @begin="beginStarter"
       />
       <StarterSteps
@@ -310,6 +327,7 @@ async function beginStarter() {
       </div>
       <DraftFooter
         :editable="session.mayDraft"
+        :publishes="session.isWarden"
         :publishable="changed && !!draft.line.value && !draft.line.value.proposal"
         :can-undo="draft.canUndo.value"
         :can-redo="draft.canRedo.value"

@@ -35,6 +35,8 @@ export function useRulebookView(about: {
   published: ComputedRef<Rulebook>
   impact: Ref<ImpactView | null>
   remarks: ComputedRef<RemarkView[]>
+  /** The layer that is shown where none is asked for. */
+  home: string
 }) {
   const route = useRoute()
   const router = useRouter()
@@ -43,7 +45,7 @@ export function useRulebookView(about: {
     return router.replace({ query: { ...route.query, ...part } })
   }
 
-  const layer = computed(() => query('layer') || 'organisation')
+  const layer = computed(() => query('layer') || about.home)
   const show = computed(() => query('show'))
   const search = computed(() => query('text').trim().toLowerCase())
   const byId = computed(() => new Map(about.catalogue.value?.controls.map((c) => [c.id, c])))

@@ -8,12 +8,16 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.sql.Connection;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
+import org.openqa.selenium.json.Json;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
@@ -123,5 +127,25 @@ public class HealthTest {
     saysThatItIsAway();
     database.start();
     allIsWell();
+  }
+
+  /** Failures carry texts of several lines, and traces; none of them makes a line of its own. */
+  @Test(dependsOnMethods = "aDatabaseThatIsGoneIsSaidSo")
+  public void everyLineOfTheLogIsOneObject() throws IOException {
+    List<String> lines =
+        Files.readAllLines(
+            Path.of(RunningWarden.environment("WARDEN_TEST_DIR")).resolve(SCHEMA + ".log"));
+    List<Map<String, Object>> told = new ArrayList<>();
+    for (String line : lines) {
+      told.add(new Json().toType(line, Json.MAP_TYPE));
+    }
+    assertTrue(told.size() > 20, "the log tells of what happened");
+    assertTrue(
+        told.stream()
+            .anyMatch(entry -> String.valueOf(entry.get("stack_trace")).contains("\n\tat ")),
+        "a trace is in a line");
+    for (Map<String, Object> entry : told) {
+      assertTrue(entry.keySet().containsAll(List.of("@timestamp", "level", "message")), "" + entry);
+    }
   }
 }

@@ -142,6 +142,9 @@ public class HostileTest extends ServerTest {
     // as a browser sends it for a page elsewhere: with the cookie, without what only our page knows
     Visitor victim = new Visitor(port);
     victim.signIn(WARDEN, "low-water-0642").is(200);
+    String cookie = victim.given("warden-session");
+    assertTrue(cookie.contains("SameSite=Strict"), "browsers would not even send it: " + cookie);
+    assertTrue(cookie.contains("HttpOnly"), "no script reads it: " + cookie);
     HttpResponse<String> forged =
         HttpClient.newHttpClient()
             .send(

@@ -11,6 +11,7 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.time.Duration;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -25,6 +26,7 @@ public final class Visitor {
           .build();
   private final JsonMapper json = JsonMapper.builder().build();
   private final String base;
+  private List<String> given = List.of();
 
   public Visitor(int port) {
     base = "http://127.0.0.1:" + port;
@@ -82,13 +84,20 @@ public final class Visitor {
 
   private HttpResponse<String> send(HttpRequest request) {
     try {
-      return http.send(request, HttpResponse.BodyHandlers.ofString());
+      HttpResponse<String> answer = http.send(request, HttpResponse.BodyHandlers.ofString());
+      given = answer.headers().allValues("Set-Cookie");
+      return answer;
     } catch (IOException e) {
       throw new java.io.UncheckedIOException(e);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
       throw new IllegalStateException(e);
     }
+  }
+
+  /** A cookie as the last answer gave it, with all that was said of it. */
+  public String given(String name) {
+    return given.stream().filter(c -> c.startsWith(name + "=")).findFirst().orElse("");
   }
 
   public String cookie(String name) {

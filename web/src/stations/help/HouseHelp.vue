@@ -1,0 +1,36 @@
+<template>
+  <h1>The house</h1>
+  <h2>Accounts</h2>
+  <p>
+    <em>Invite somebody</em> makes a link for you to hand over, by a way you trust. It sets their
+    password once, within three days, and is not shown again. A forgotten password is mended the
+    same way. A changed role signs them out everywhere and ends the access tokens that act as them;
+    somebody who may no longer sign in is let go, and their name stays where they acted.
+  </p>
+  <h2>Second factor</h2>
+  <p>
+    Besides the password, a code from a device. It can be demanded of nobody, of wardens or of
+    everybody; whoever has none yet gets no further than setting it up, under their own name at the
+    top. With it come ten recovery codes, each good once. Who has neither device nor codes left is
+    helped by a warden, who takes the second factor away.
+  </p>
+  <h2>Access tokens</h2>
+  <p>
+    For programs: with a purpose, a role and an end. One is shown once; the list has when it was
+    last used. A token cannot change what signs its owner in.
+  </p>
+  <h2>Keeping</h2>
+  <p>
+    For each sort of thing, after how many days it goes. What is older goes each hour and does not
+    come back. The baseline, the standing audit and the last one stay. The ledger is kept for ever
+    unless you set days for it: then it is cut at its beginning by an entry of its own, and what is
+    left still verifies.
+  </p>
+  <h2>The service</h2>
+  <p>
+    Which servers run on this database and since when, what waits to be done, how large it has
+    grown, how far this server’s clock is from the database’s, and which key seals passcodes. A new
+    key seals everything anew, some rows at a time, while people go on working; the old one is
+    dropped when nothing is sealed with it any more.
+  </p>
+</template>
