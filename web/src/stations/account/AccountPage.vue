@@ -94,6 +94,7 @@ function agentWords(agent: string) {
       </p>
       <form v-else class="flex max-w-sm flex-col gap-2" @submit.prevent="changePassword">
         <p v-if="data.passwordSince" class="text-soft">Set {{ shortTime(data.passwordSince) }}.</p>
+        <input class="hidden" type="text" autocomplete="username" :value="data.email" readonly />
         <label class="flex flex-col gap-1">
           The one you have
           <input

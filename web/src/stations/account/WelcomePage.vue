@@ -57,6 +57,8 @@ async function save() {
         A password for <strong>{{ whose.name }}</strong>,
         <span class="value">{{ whose.email }}</span>
       </p>
+      <!-- for password managers: whose password it is -->
+      <input class="hidden" type="text" autocomplete="username" :value="whose.email" readonly />
       <label class="flex flex-col gap-1">
         Password
         <input

@@ -27,6 +27,7 @@ const {
 const { data: schedules } = useQuery({
   key: ['audits', 'schedules'],
   query: () => take(api.GET('/api/audit-history/schedules')),
+  enabled: () => !session.isUnitWarden,
 })
 const problem = ref<Error | null>(null)
 async function attempt(what: () => Promise<unknown>) {

@@ -96,7 +96,7 @@ const { data: distribution } = useQuery({
         params: { query: { layer: view.layer.value, by: by.value } },
       }),
     ),
-  enabled: () => !session.isHost,
+  enabled: () => !session.isHost && !session.isUnitWarden,
 })
 const total = computed(() =>
   by.value === 'series' ? distribution.value?.series : distribution.value?.occurrences,
