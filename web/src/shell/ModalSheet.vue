@@ -27,7 +27,7 @@ watch(
 
 <template>
   <Dialog :open="open" class="relative z-40" :initial-focus="first ?? null" @close="$emit('close')">
-    <div class="fixed inset-0 bg-ink/30" aria-hidden="true" />
+    <div class="fixed inset-0 bg-veil" aria-hidden="true" />
     <div class="fixed inset-0 flex items-start justify-center overflow-auto p-10">
       <DialogPanel
         class="w-full border border-ink bg-sheet px-6 py-5"
