@@ -55,6 +55,7 @@ public class FloorJourneyTest extends Journey {
     browser.tabTo("textarea");
     browser.keys("They are out and stay out.");
     browser.press("Close it");
+    browser.seesNot("Close it"); // until it is, the button that has the focus takes no keys
     browser.keys("E");
     browser.sees("cannot be taken up again");
     browser.press("End for all");
