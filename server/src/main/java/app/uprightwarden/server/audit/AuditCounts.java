@@ -17,13 +17,6 @@ public class AuditCounts {
       " and (:all or meeting in (select m.meeting from audited_meeting m where m.audit = :id and"
           + " m.unit in (:units)))";
 
-  private JdbcClient.StatementSpec of(String sql, long id, @Nullable Collection<String> units) {
-    return jdbc.sql(sql)
-        .param("id", id)
-        .param("all", units == null)
-        .param("units", units == null || units.isEmpty() ? List.of("") : units);
-  }
-
   private final AuditRuns runs;
   private final JdbcClient jdbc;
   private final Counted<Tally> tallies = new Counted<>();
@@ -31,6 +24,13 @@ public class AuditCounts {
   AuditCounts(AuditRuns runs, JdbcClient jdbc) {
     this.runs = runs;
     this.jdbc = jdbc;
+  }
+
+  private JdbcClient.StatementSpec of(String sql, long id, @Nullable Collection<String> units) {
+    return jdbc.sql(sql)
+        .param("id", id)
+        .param("all", units == null)
+        .param("units", units == null || units.isEmpty() ? List.of("") : units);
   }
 
   /**

@@ -4,8 +4,8 @@ import app.uprightwarden.server.Recent;
 import java.util.function.Supplier;
 
 /**
- * How much there is in an audit. In a large one all the rows are not counted anew for every page;
- * what a page lists is always what is there now.
+ * How much there is in an audit. In a large one all the rows are not counted anew for every page:
+ * totals, and where a page of findings begins, may be a moment old. Each row is read as it is.
  *
  * @param <V> the counts
  */
