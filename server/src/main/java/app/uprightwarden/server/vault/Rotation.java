@@ -99,8 +99,10 @@ public class Rotation {
     }
     try {
       goOn();
-      quietKey = key;
-      quietSince = now;
+      if (standing().isDone()) { // not where somebody had a row in hand, which was passed over
+        quietKey = key;
+        quietSince = now;
+      }
     } catch (DataAccessException | TransactionException e) {
       LOG.info(
           "rows are sealed anew later: {}", String.valueOf(e.getMessage()).replaceAll("\\s+", " "));
