@@ -34,6 +34,27 @@ function cookie(name: string): string {
   return found ? decodeURIComponent(found.slice(name.length + 1)) : ''
 }
 
+/** After so long without a key or a click, what the page asks for is asked by itself. */
+const IDLE_MS = 60_000
+let lastAct = Date.now()
+for (const kind of ['keydown', 'pointerdown']) {
+  // tests of mere functions have no window
+  globalThis.window?.addEventListener(kind, () => (lastAct = Date.now()), {
+    capture: true,
+    passive: true,
+  })
+}
+
+/** A page that is left open asks on and on; that keeps no session alive. */
+const byItself: Middleware = {
+  onRequest({ request }) {
+    if (request.method === 'GET' && Date.now() - lastAct > IDLE_MS) {
+      request.headers.set('X-Warden-By-Itself', '1')
+    }
+    return request
+  },
+}
+
 const csrf: Middleware = {
   onRequest({ request }) {
     if (!['GET', 'HEAD'].includes(request.method)) {
@@ -56,7 +77,7 @@ const ended: Middleware = {
 }
 
 export const api = createClient<paths>({ baseUrl: '' })
-api.use(csrf, ended)
+api.use(csrf, byItself, ended)
 
 /** Unwraps an answer, or throws its {@link Problem}. */
 export async function take<T>(

@@ -57,8 +57,13 @@ const newCodes = () =>
 
 const drop = () =>
   tried(async () => {
-    await take(api.POST('/api/account/second-factor/end', body()))
+    await take(
+      api.POST('/api/account/second-factor/end', {
+        body: { current: password.value, code: code.value },
+      }),
+    )
     password.value = ''
+    code.value = ''
     codes.value = null
     emit('changed')
   })
@@ -99,15 +104,20 @@ const isLow = () => props.account.recoveryCodesLeft < 4
         />
       </label>
       <button class="button" :disabled="busy">New recovery codes</button>
-      <button
-        v-if="!account.secondFactorNeeded"
-        type="button"
-        class="button"
-        :disabled="busy || !password"
-        @click="drop"
-      >
-        Do without it
-      </button>
+      <template v-if="!account.secondFactorNeeded">
+        <label class="flex flex-col gap-1">
+          A code it shows, to turn it off
+          <input
+            v-model="code"
+            class="field value w-40"
+            autocomplete="one-time-code"
+            maxlength="40"
+          />
+        </label>
+        <button type="button" class="button" :disabled="busy || !password || !code" @click="drop">
+          Turn it off
+        </button>
+      </template>
     </form>
   </template>
 

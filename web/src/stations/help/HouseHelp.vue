@@ -12,7 +12,8 @@
     Besides the password, a code from a device. It can be demanded of nobody, of wardens or of
     everybody; whoever has none yet gets no further than setting it up, under their own name at the
     top. With it come ten recovery codes, each good once. Who has neither device nor codes left is
-    helped by a warden, who takes the second factor away.
+    helped by a warden, who takes the second factor away. Turning it off needs your password and a
+    code, and ends your other sessions.
   </p>
   <h2>Access tokens</h2>
   <p>

@@ -14,9 +14,10 @@
   </p>
   <h2>What the chain proves</h2>
   <p>
-    An entry carries a hash over the one before it and all it says. <em>Verify</em> works them all
-    out again and names the first entry that was altered, is missing, or stands in another order.
-    Somebody who writes the whole chain anew, its end included, is not found by the database alone:
-    keep the last hash, or an export, somewhere else.
+    An entry carries a sum over the one before it, all it says and the links that lead to it, made
+    with a key that is not in the database. <em>Verify</em> works all of them out again and names
+    every entry that was altered, is missing, was added, or stands in another order. An older
+    database put back is found by the ends of the chain that were kept elsewhere, where whoever runs
+    the server named a file for them. Reading a passcode and taking out a file are entries too.
   </p>
 </template>

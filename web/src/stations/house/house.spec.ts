@@ -254,8 +254,21 @@ describe('a second factor', () => {
     const on = { ...own, secondFactorSince: '2026-11-01T10:00:00Z', recoveryCodesLeft: 2 }
     const page = mounted(SecondFactorPart, { account: { ...on, secondFactorNeeded: true } })
     expect(page.text()).toContain('2 recovery codes are left.')
-    expect(page.text()).not.toContain('Do without it')
-    expect(mounted(SecondFactorPart, { account: on }).text()).toContain('Do without it')
+    expect(page.text()).not.toContain('Turn it off')
+  })
+
+  it('is turned off with the password and a code, not with the password alone', async () => {
+    const on = { ...own, secondFactorSince: '2026-11-01T10:00:00Z', recoveryCodesLeft: 8 }
+    server.answers = { 'POST /api/account/second-factor/end': null }
+    const page = mounted(SecondFactorPart, { account: on })
+    const fields = page.findAll('input')
+    await fields[0]?.setValue('low water')
+    expect(button(page, 'Turn it off').attributes('disabled')).toBeDefined()
+    await fields[1]?.setValue('123456')
+    await button(page, 'Turn it off').trigger('click')
+    await flushPromises()
+    expect(server.calls.at(-1)?.body).toEqual({ current: 'low water', code: '123456' })
+    expect(page.emitted('changed')).toHaveLength(1)
   })
 })
 

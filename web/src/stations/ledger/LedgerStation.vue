@@ -177,6 +177,19 @@ useKeys([
         }}</strong>
         {{ verified.words }} {{ verified.entries }} entries were read.
       </p>
+      <ul
+        v-if="verified && verified.count > 1"
+        class="max-h-40 shrink-0 overflow-auto border-b border-line bg-rust-wash px-5 py-2 text-rust"
+        tabindex="0"
+        aria-label="Every place where the chain does not hold"
+      >
+        <li v-for="b in verified.breaks.slice(1)" :key="`${b.seq} ${b.how}`">
+          <button class="link" @click="open(b.seq)">Entry {{ b.seq }}</button>: {{ b.words }}
+        </li>
+        <li v-if="verified.count > verified.breaks.length">
+          and {{ verified.count - verified.breaks.length }} more
+        </li>
+      </ul>
       <ProblemNote class="m-3" :problem="problem" />
       <StatePanel
         v-if="!data.items.length"

@@ -126,7 +126,8 @@ async function copy() {
       >
         <span>{{ f.name }}</span>
         <span class="text-[12.5px] text-soft"
-          >{{ f.owner }} · {{ f.usedAt ? `last read ${fullTime(f.usedAt)}` : 'never read' }}</span
+          >{{ f.owner }} · {{ f.usedAt ? `last read ${fullTime(f.usedAt)}` : 'never read' }} · ends
+          {{ fullTime(f.endsAt) }} unless it is read before</span
         >
         <button type="button" class="link ml-auto" :aria-label="`End ${f.name}`" @click="end(f.id)">
           end

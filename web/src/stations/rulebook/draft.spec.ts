@@ -18,6 +18,8 @@ class DraftServer {
   away = false
   /** Answers to edits wait for this, where it is set. */
   hold: Promise<void> | null = null
+  /** The answer to a draft that is begun waits for this. */
+  holdBegin: Promise<void> | null = null
   edits: Edit[][] = []
   begun = 0
 
@@ -48,7 +50,12 @@ class DraftServer {
       await this.hold
       return answer
     }
-    if (method === 'POST' && path === '/api/rulebook/drafts') this.begun++
+    if (method === 'POST' && path === '/api/rulebook/drafts') {
+      this.begun++
+      const answer = this.view()
+      await this.holdBegin
+      return answer
+    }
     return this.view()
   }
 }
@@ -65,13 +72,16 @@ vi.mock('@/api/client', async (original) => {
 })
 
 /** Runs the composable in a component, as somebody who may draft. */
-function drafting(id: Ref<number | null>) {
+function drafting(
+  id: Ref<number | null>,
+  begun: (made: number) => void = (made) => (id.value = made),
+) {
   let draft!: ReturnType<typeof useDraft>
   mount(
     defineComponent({
       setup() {
         useSession().who = { email: 'a@x.example', name: 'A', role: 'warden' } as never
-        draft = useDraft(id, (begun) => (id.value = begun))
+        draft = useDraft(id, begun)
         return () => h('div')
       },
     }),
@@ -103,6 +113,51 @@ describe('useDraft', () => {
     await draft.redo()
     expect(at(server.document, place)).toEqual(polls('on'))
     expect(draft.canRedo.value).toBe(false)
+  })
+
+  it('loses nothing of what is done while a draft is being begun, however slowly', async () => {
+    for (const slow of ['before the answer', 'after the answer', 'after the address']) {
+      server = new DraftServer()
+      let release!: () => void
+      server.holdBegin = new Promise((resolve) => (release = resolve))
+      const id = ref<number | null>(null)
+      let choose!: () => void
+      // an address takes its time to change
+      const draft = drafting(id, (begun) => (choose = () => (id.value = begun)))
+      await flushPromises()
+      void draft.change(place, polls('on'))
+      const second = { layer: 'organisation', control: 'chat' }
+      const chat = { control: 'chat', mode: 'suggest', start: 'off' } as Rule
+      await flushPromises()
+      if (slow === 'before the answer') void draft.change(second, chat)
+      release()
+      await vi.waitFor(() => expect(choose).toBeDefined())
+      if (slow === 'after the answer') void draft.change(second, chat)
+      choose()
+      if (slow === 'after the address') void draft.change(second, chat)
+      await flushPromises()
+      await vi.waitFor(() => expect(draft.saving.value).toBe('saved'))
+      expect(at(server.document, place), slow).toEqual(polls('on'))
+      expect(at(server.document, second), slow).toEqual(chat)
+      expect(at(draft.book.value as Rulebook, second), slow).toEqual(chat)
+      expect(draft.clashes.value, slow).toEqual([])
+      expect(server.begun, slow).toBe(1)
+      await draft.undo()
+      expect(at(server.document, second), slow).toBeNull()
+      expect(at(server.document, place), slow).toEqual(polls('on'))
+    }
+  })
+
+  it('keeps what was done where no draft can be begun, and tries again', async () => {
+    const draft = drafting(ref(null))
+    await flushPromises()
+    server.away = true
+    await draft.change(place, polls('on'))
+    expect(draft.saving.value).toBe('failed')
+    server.away = false
+    await draft.retry()
+    await vi.waitFor(() => expect(draft.saving.value).toBe('saved'))
+    expect(at(server.document, place)).toEqual(polls('on'))
   })
 
   it('shows a change at once and joins what is changed while an answer is on its way', async () => {

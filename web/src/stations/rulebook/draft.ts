@@ -1,5 +1,5 @@
 import { useQuery, useQueryCache } from '@pinia/colada'
-import { useEventListener, useIntervalFn } from '@vueuse/core'
+import { until, useEventListener, useIntervalFn } from '@vueuse/core'
 import { computed, nextTick, ref, watch, type Ref } from 'vue'
 import { api, Problem, take } from '@/api/client'
 import { useSession } from '@/api/session'
@@ -59,7 +59,19 @@ export function useDraft(id: Ref<number | null>, begun: (id: number) => void) {
     )
   }
 
+  /** A draft that was just begun, until it is the one chosen. */
+  let fresh: DraftView | null = null
+
   async function load() {
+    const begunHere = fresh
+    if (begunHere && id.value === begunHere.line.id) {
+      // what was done while it was being begun stands, and what can be taken back
+      fresh = null
+      version.value = -1
+      show(begunHere)
+      if (waiting.length) void flush()
+      return
+    }
     done.value = []
     undone.value = []
     clashes.value = []
@@ -179,16 +191,18 @@ export function useDraft(id: Ref<number | null>, begun: (id: number) => void) {
   /** Begins a draft from another rulebook. */
   function begin(from: string, name: string): Promise<void> {
     beginning ??= (async () => {
-      const view = await take(api.POST('/api/rulebook/drafts', { body: { name, from } }))
-      const kept = waiting
-      const history = done.value
-      begun(view.line.id)
-      await cache.invalidateQueries({ key: ['drafts'] })
-      await nextTick() // the draft chosen is this one by then
-      waiting = kept
-      done.value = history
-      show(view)
-    })().finally(() => (beginning = null))
+      fresh = await take(api.POST('/api/rulebook/drafts', { body: { name, from } }))
+      const made = fresh.line.id
+      begun(made)
+      void cache.invalidateQueries({ key: ['drafts'] })
+      await until(id).toBe(made) // an address changes when it does
+      await nextTick()
+    })()
+      .catch((e: unknown) => {
+        saving.value = 'failed'
+        problem.value = e as Error
+      })
+      .finally(() => (beginning = null))
     return beginning
   }
 
@@ -218,6 +232,12 @@ export function useDraft(id: Ref<number | null>, begun: (id: number) => void) {
     if (!edit) return
     done.value.push(edit)
     return apply(edit)
+  }
+
+  /** Tries again what could not be sent, the beginning of a draft too. */
+  async function retry() {
+    if (id.value === null && waiting.length) await begin('in-force', `Draft of ${today()}`)
+    await flush()
   }
 
   /** Ends a clash: theirs stays, or mine is put in its place. */
@@ -256,7 +276,7 @@ export function useDraft(id: Ref<number | null>, begun: (id: number) => void) {
     redo,
     settle,
     bringUp,
-    retry: flush,
+    retry,
     reload: load,
     settled: flush,
   }

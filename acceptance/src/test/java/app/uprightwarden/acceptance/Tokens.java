@@ -22,7 +22,7 @@ final class Tokens {
     try (PreparedStatement insert =
         connection.prepareStatement(
             "insert into access_token (token_hash, purpose, role, acts_as, issued_by, issued_at,"
-                + " expires_at) values (?, 'test', ?, ?, 'x', utc_timestamp(), utc_timestamp() +"
+                + " expires_at) values (?, 'test', ?, ?, 'local', utc_timestamp(), utc_timestamp() +"
                 + " interval 1 day)")) {
       insert.setString(1, sum(token));
       insert.setString(2, role);

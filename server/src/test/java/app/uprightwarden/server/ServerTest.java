@@ -129,7 +129,7 @@ public abstract class ServerTest extends AbstractTestNGSpringContextTests {
     try {
       HttpResponse<String> response = http.send(request, HttpResponse.BodyHandlers.ofString());
       boolean isJson =
-          response.headers().firstValue("Content-Type").orElse("").contains("json")
+          response.headers().firstValue("Content-Type").orElse("").matches(".*json(;.*)?")
               && !response.body().isEmpty();
       return new Answer(
           response.statusCode(),

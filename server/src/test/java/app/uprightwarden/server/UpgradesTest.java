@@ -21,7 +21,7 @@ import org.testng.annotations.Test;
  * validates what comes out when a server starts on it, which the other tests do.
  */
 public class UpgradesTest {
-  private static final int NEWEST = 10;
+  private static final int NEWEST = 11;
 
   @DataProvider
   public Object[][] earlier() {
@@ -99,7 +99,9 @@ public class UpgradesTest {
               "update ledger_head set seq = 1, hash = repeat('1', 64)"),
           List.of("insert into floor_event values ('s-1', 1, '{}')"),
           List.of("update account set second_factor = x'01ff' where email = 'a@x.example'"),
-          List.of("update keeping_rule set days = 44 where what = 'audits'"));
+          List.of("update keeping_rule set days = 44 where what = 'audits'"),
+          List.of("update access_token set acts_as = ' Mixed@Case.Example'"),
+          List.of());
 
   @Test(dataProvider = "earlier")
   public void whatWasThereIsThereAfterwards(int from) throws SQLException {
@@ -136,6 +138,11 @@ public class UpgradesTest {
       }
       if (from >= 6) {
         assertEquals(text(connection, "select from_seq from ledger_head"), "0");
+      }
+      assertEquals(
+          text(connection, "select mac is null from ledger_head"), "1", "sealed at a start");
+      if (from >= 10) {
+        assertEquals(text(connection, "select acts_as from access_token"), "mixed@case.example");
       }
       if (from >= 9) {
         assertEquals(text(connection, "select days from keeping_rule where what = 'audits'"), "44");

@@ -57,6 +57,11 @@ public final class Visitor {
   }
 
   public Seen send(String method, String path, Object body) {
+    return sendText(method, path, body == null ? null : json.writeValueAsString(body));
+  }
+
+  /** Sends a text as it is. */
+  public Seen sendText(String method, String path, String body) {
     HttpRequest.Builder request =
         HttpRequest.newBuilder(URI.create(base + path))
             .timeout(Duration.ofSeconds(60))
@@ -66,10 +71,10 @@ public final class Visitor {
                 method,
                 body == null
                     ? HttpRequest.BodyPublishers.noBody()
-                    : HttpRequest.BodyPublishers.ofString(json.writeValueAsString(body)));
+                    : HttpRequest.BodyPublishers.ofString(body));
     HttpResponse<String> response = send(request.build());
     boolean isJson =
-        response.headers().firstValue("Content-Type").orElse("").contains("json")
+        response.headers().firstValue("Content-Type").orElse("").matches(".*json(;.*)?")
             && !response.body().isEmpty();
     return new Seen(
         response.statusCode(),
@@ -80,6 +85,11 @@ public final class Visitor {
   /** Goes to an address anywhere and says where that leads to. */
   public HttpResponse<String> visit(URI address) {
     return send(HttpRequest.newBuilder(address).timeout(Duration.ofSeconds(60)).build());
+  }
+
+  /** Asks for something here, whatever it is. */
+  public HttpResponse<String> visit(String path) {
+    return visit(URI.create(base + path));
   }
 
   private HttpResponse<String> send(HttpRequest request) {

@@ -6,8 +6,10 @@ import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
+import java.util.List;
 import java.util.Locale;
 import org.dmfs.rfc5545.DateTime;
+import org.dmfs.rfc5545.recur.Freq;
 import org.dmfs.rfc5545.recur.InvalidRecurrenceRuleException;
 import org.dmfs.rfc5545.recur.RecurrenceRule;
 import org.dmfs.rfc5545.recur.RecurrenceRuleIterator;
@@ -20,6 +22,14 @@ import org.dmfs.rfc5545.recur.RecurrenceRuleIterator;
 public final class Recurrence {
   /** The stretch in which the occurrences of one meeting are counted. */
   public static final Duration PACE = Duration.ofDays(1200);
+
+  /** Series begin no earlier; what lies before is history, and costs walking through. */
+  public static final int EARLIEST_YEAR = 1900;
+
+  public static final int LATEST_YEAR = 2200;
+
+  /** The times that one interval of a rule may give. */
+  public static final int MOST_AT_ONCE = 5_000;
 
   private final RecurrenceRule rule;
 
@@ -58,9 +68,20 @@ public final class Recurrence {
    * Refuses a rule that no register could hold: more than {@link Occurrences#MOST} occurrences by
    * its count, or in the {@link #PACE} from its start.
    *
+   * @param start the first start, from {@link #EARLIEST_YEAR} to {@link #LATEST_YEAR}
    * @throws IllegalArgumentException with what is too much
    */
   public void checkPace(LocalDateTime start) {
+    if (start.getYear() < EARLIEST_YEAR || start.getYear() > LATEST_YEAR) {
+      throw new IllegalArgumentException(
+          "a series begins between the years " + EARLIEST_YEAR + " and " + LATEST_YEAR);
+    }
+    if (atOnce() > MOST_AT_ONCE) {
+      throw new IllegalArgumentException(
+          "its parts together give more times at once than "
+              + MOST_AT_ONCE
+              + "; make it less frequent");
+    }
     Integer count = rule.getCount();
     if (count != null && count > Occurrences.MOST) {
       throw new IllegalArgumentException(
@@ -78,6 +99,38 @@ public final class Recurrence {
                 + " days; make it less frequent");
       }
     }
+  }
+
+  /**
+   * How many times one interval of the rule can give. They are all held at once while it is
+   * expanded, however few BYSETPOS or a date leaves of them.
+   */
+  private long atOnce() {
+    Freq freq = rule.getFreq();
+    long days =
+        switch (freq) {
+          case YEARLY -> namesDays() ? 366 : Math.max(1, count(RecurrenceRule.Part.BYMONTH));
+          case MONTHLY -> namesDays() ? 31 : 1;
+          case WEEKLY -> 7;
+          default -> 1;
+        };
+    return days
+        * Math.max(1, count(RecurrenceRule.Part.BYHOUR))
+        * Math.max(1, count(RecurrenceRule.Part.BYMINUTE))
+        * Math.max(1, count(RecurrenceRule.Part.BYSECOND));
+  }
+
+  private boolean namesDays() {
+    List<RecurrenceRule.WeekdayNum> weekdays = rule.getByDayPart();
+    return weekdays != null
+        || count(RecurrenceRule.Part.BYMONTHDAY) > 0
+        || count(RecurrenceRule.Part.BYYEARDAY) > 0
+        || count(RecurrenceRule.Part.BYWEEKNO) > 0;
+  }
+
+  private long count(RecurrenceRule.Part part) {
+    List<Integer> given = rule.getByPart(part);
+    return given == null ? 0 : given.size();
   }
 
   /** Whether it has a last occurrence. */

@@ -1,8 +1,10 @@
 package app.uprightwarden.core.session;
 
 import java.time.Instant;
+import java.util.Collections;
 import java.util.Locale;
 import java.util.Map;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -41,7 +43,7 @@ public record SessionEvent(
   public static final String CAUSE = "cause";
 
   public SessionEvent {
-    with = Map.copyOf(with);
+    with = Collections.unmodifiableMap(new TreeMap<>(with)); // in one order, on every run
   }
 
   /** What can happen, each with what it tells beside {@code cause}. */

@@ -330,4 +330,49 @@ public class RecurrenceTest {
         .getDates(first, first, first.plusYears(2))
         .contains(first);
   }
+
+  @DataProvider
+  public Object[][] exhausting() {
+    String hours = "BYHOUR=0,1,2,3,4,5,6,7,8,9,10,11,12,13,14,15,16,17,18,19,20,21,22,23";
+    String sixty =
+        java.util.stream.IntStream.range(0, 60)
+            .mapToObj(String::valueOf)
+            .collect(java.util.stream.Collectors.joining(","));
+    return new Object[][] {
+      {"FREQ=DAILY;" + hours + ";BYMINUTE=" + sixty + ";BYSECOND=" + sixty + ";BYSETPOS=1"},
+      {"FREQ=WEEKLY;" + hours + ";BYMINUTE=" + sixty + ";BYSETPOS=1"},
+      {"FREQ=YEARLY;BYDAY=MO;" + hours + ";BYSETPOS=-1"},
+      {"FREQ=MONTHLY;BYMONTHDAY=1;" + hours + ";BYMINUTE=" + sixty + ";BYSETPOS=1"},
+      {"FREQ=SECONDLY"},
+      {"FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30"},
+      {"FREQ=HOURLY;BYMONTH=2;BYMONTHDAY=30"},
+    };
+  }
+
+  /** Rules of some hundred characters that would hold millions of times, or look for ever. */
+  @Test(dataProvider = "exhausting")
+  public void aRuleThatExhaustsIsRefused(String rule) {
+    assertThrows(
+        IllegalArgumentException.class,
+        () ->
+            Recurrence.parse(rule, NEW_YORK)
+                .checkPace(java.time.LocalDateTime.of(2026, 1, 5, 9, 0)));
+  }
+
+  /** From RFC 5545 section 3.8.5.3: what real calendars have stays allowed. */
+  @Test
+  public void theStandardsDensestRulesAreTaken() {
+    for (String rule :
+        List.of(
+            "FREQ=DAILY;BYHOUR=9,10,11,12,13,14,15,16;BYMINUTE=0,20,40;COUNT=100",
+            "FREQ=MINUTELY;INTERVAL=20;BYHOUR=9,10,11,12,13,14,15,16;COUNT=100",
+            "FREQ=YEARLY;BYDAY=FR;BYMONTHDAY=13")) {
+      Recurrence.parse(rule, NEW_YORK).checkPace(java.time.LocalDateTime.of(1997, 9, 2, 9, 0));
+    }
+    assertThrows(
+        IllegalArgumentException.class,
+        () ->
+            Recurrence.parse("FREQ=HOURLY;INTERVAL=12", NEW_YORK)
+                .checkPace(java.time.LocalDateTime.of(1, 1, 1, 9, 0)));
+  }
 }

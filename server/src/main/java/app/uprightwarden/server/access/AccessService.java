@@ -4,9 +4,12 @@ import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.problem.ProblemException;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -17,9 +20,16 @@ import org.springframework.transaction.annotation.Transactional;
 /** Signing in, and who there is to sign in. */
 @Service
 public class AccessService {
+  /** How long another's setting somebody's credentials casts doubt on who uses them. */
+  static final Duration OTHERS_DOING = Duration.ofDays(7);
+
+  private static final DateTimeFormatter DAY =
+      DateTimeFormatter.ofPattern("d MMMM yyyy HH:mm 'UTC'", Locale.ENGLISH)
+          .withZone(ZoneOffset.UTC);
   private static final String WRONG = "Address or password is wrong.";
 
   private final AccountRepository accounts;
+  private final StillThere still;
   private final Passwords passwords;
   private final SecondFactor secondFactor;
   private final Throttle throttle;
@@ -28,12 +38,14 @@ public class AccessService {
 
   AccessService(
       AccountRepository accounts,
+      StillThere still,
       Passwords passwords,
       SecondFactor secondFactor,
       Throttle throttle,
       JdbcClient jdbc,
       Clock clock) {
     this.accounts = accounts;
+    this.still = still;
     this.passwords = passwords;
     this.secondFactor = secondFactor;
     this.throttle = throttle;
@@ -52,8 +64,7 @@ public class AccessService {
   // no transaction: what is counted stays counted however this ends
   SignedIn signIn(String email, String password, String code, String place) {
     String address = Directory.fold(email);
-    AccountEntity account =
-        accounts.findByEmail(address).filter(AccountEntity::active).orElse(null);
+    AccountEntity account = still.account(address).orElse(null);
     boolean known = account != null && isKnown(account, place);
     Duration wait = throttle.take(address, place, known);
     if (!wait.isZero()) {
@@ -79,6 +90,12 @@ public class AccessService {
       }
     }
     throttle.succeeded(address, place, known);
+    if (passwords.isOutdated(account.passwordHash())) {
+      // it is known in this moment alone, so that it can be kept at today's cost
+      jdbc.sql("update account set password_hash = ? where id = ? and password_hash = ?")
+          .params(passwords.hash(password), account.id(), account.passwordHash())
+          .update();
+    }
     return entered(account, place);
   }
 
@@ -97,9 +114,51 @@ public class AccessService {
         .params(account.id(), place, now)
         .update();
     jdbc.sql("update account set last_seen = ? where id = ?").params(now, account.id()).update();
+    return signedIn(account, false);
+  }
+
+  private SignedIn signedIn(AccountEntity account, boolean byProvider) {
     SignedIn who = account.signedIn();
-    boolean limited = needsFactor(account.role()) && !account.hasSecondFactor();
+    boolean limited = !byProvider && needsFactor(account.role()) && !account.hasSecondFactor();
     return new SignedIn(who.email(), who.name(), who.role(), who.unit(), limited);
+  }
+
+  /**
+   * Whoever a session is for, as they are now; nobody where they are let go.
+   *
+   * @param byProvider whether the organisation's provider signed them in, which looks after a
+   *     second factor itself
+   */
+  Optional<SignedIn> current(String email, boolean byProvider) {
+    return still.account(email).map(account -> signedIn(account, byProvider));
+  }
+
+  /**
+   * Refuses the second word of two where somebody else could have given it: for a week after
+   * another has set what its account signs in with.
+   *
+   * @throws ProblemException 409 with who did so and when the word counts again
+   */
+  @Transactional(readOnly = true)
+  public void checkCountsAsSecond(SignedIn who) {
+    AccountEntity account =
+        accounts
+            .findByEmail(Directory.fold(who.email()))
+            .orElseThrow(
+                () ->
+                    ProblemException.forbidden(
+                        "no-account", "A consent comes from somebody with an account here."));
+    Instant set = account.credentialsAt();
+    if (set != null && clock.instant().isBefore(set.plus(OTHERS_DOING))) {
+      throw ProblemException.conflict(
+          "credentials-set-by-another",
+          "%s set what this account signs in with on %s. Its consent counts from %s on."
+              .formatted(account.credentialsBy(), day(set), day(set.plus(OTHERS_DOING))));
+    }
+  }
+
+  private static String day(Instant at) {
+    return DAY.format(at);
   }
 
   boolean needsFactor(Role role) {
@@ -148,10 +207,10 @@ public class AccessService {
 
   /** The account that a provider's subject signs in to, if there is one and it is in use. */
   Optional<AccountEntity> bySubject(String subject) {
-    return accounts.findByProviderSubject(subject).filter(AccountEntity::active);
+    return accounts.findByProviderSubject(subject).flatMap(a -> still.account(a.email()));
   }
 
   Optional<AccountEntity> byAddress(String email) {
-    return accounts.findByEmail(Directory.fold(email)).filter(AccountEntity::active);
+    return still.account(email);
   }
 }

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.access;
 
+import app.uprightwarden.core.people.Directory;
 import jakarta.persistence.Column;
 import jakarta.persistence.Entity;
 import jakarta.persistence.GeneratedValue;
@@ -61,8 +62,8 @@ class AccessTokenEntity {
     this.purpose = purpose;
     this.role = role.id();
     this.unit = unit;
-    this.actsAs = actsAs;
-    this.issuedBy = issuedBy;
+    this.actsAs = Directory.fold(actsAs);
+    this.issuedBy = Directory.fold(issuedBy);
     this.issuedAt = issuedAt;
     this.expiresAt = expiresAt;
   }
@@ -84,6 +85,10 @@ class AccessTokenEntity {
     return new AccessTokens.TokenLine(
         id(), purpose, role, unit, actsAs, issuedBy, issuedAt, expiresAt, lastUsed, endedAt,
         endedBy);
+  }
+
+  String issuedBy() {
+    return issuedBy;
   }
 
   @Nullable Instant lastUsed() {

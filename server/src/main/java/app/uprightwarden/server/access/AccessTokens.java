@@ -1,5 +1,6 @@
 package app.uprightwarden.server.access;
 
+import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.problem.ProblemException;
 import java.security.SecureRandom;
 import java.time.Clock;
@@ -22,12 +23,14 @@ public class AccessTokens {
   private static final Duration NOTED = Duration.ofMinutes(1);
 
   private final AccessTokenRepository tokens;
+  private final StillThere still;
   private final JdbcClient jdbc;
   private final Clock clock;
   private final SecureRandom random = new SecureRandom();
 
-  AccessTokens(AccessTokenRepository tokens, JdbcClient jdbc, Clock clock) {
+  AccessTokens(AccessTokenRepository tokens, StillThere still, JdbcClient jdbc, Clock clock) {
     this.tokens = tokens;
+    this.still = still;
     this.jdbc = jdbc;
     this.clock = clock;
   }
@@ -118,13 +121,17 @@ public class AccessTokens {
   /** Ends all tokens that act as somebody whose role or account has changed. */
   @Transactional
   void endAllOf(String email, String by) {
-    tokens.findByActsAsAndEndedAtIsNull(email).forEach(token -> token.end(clock.instant(), by));
+    tokens
+        .findByActsAsAndEndedAtIsNull(Directory.fold(email))
+        .forEach(token -> token.end(clock.instant(), by));
   }
 
   Optional<SignedIn> byToken(String token) {
     Instant now = clock.instant();
     Optional<AccessTokenEntity> known =
-        tokens.findByTokenHash(AccessHash.sha256(token)).filter(t -> t.validAt(now));
+        tokens
+            .findByTokenHash(AccessHash.sha256(token))
+            .filter(t -> t.validAt(now) && still.isGood(t));
     known.ifPresent(t -> used(t, now));
     return known.map(AccessTokenEntity::signedIn);
   }

@@ -25,6 +25,7 @@ import org.springframework.web.bind.annotation.RestController;
 /** One's own account. A session only: an access token cannot change what signs its owner in. */
 @RestController
 @RequestMapping("/api/account")
+@WithoutFactor
 class AccountController {
   private final Accounts accounts;
   private final OwnFactor factor;
@@ -54,6 +55,16 @@ class AccountController {
     @Override
     public String toString() {
       return "a password";
+    }
+  }
+
+  /** One's password once more, and a code of the factor that is to go. */
+  record Farewell(
+      @NotBlank @Size(max = Passwords.LONGEST) String current,
+      @NotBlank @Size(max = 40) String code) {
+    @Override
+    public String toString() {
+      return "a password and a code";
     }
   }
 
@@ -122,7 +133,10 @@ class AccountController {
     sessions.endAll(who.email(), session.getId());
     if (who.limited()) {
       opening.open(
-          new SignedIn(who.email(), who.name(), who.role(), who.unit(), false), request, response);
+          new SignedIn(who.email(), who.name(), who.role(), who.unit(), false),
+          SessionOpening.PASSWORD,
+          request,
+          response);
     }
     return new RecoveryCodes(codes);
   }
@@ -141,11 +155,10 @@ class AccountController {
   @PreAuthorize("isAuthenticated()")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void drop(
-      @RequestBody @Valid CurrentPassword body,
+      @RequestBody @Valid Farewell body,
       @AuthenticationPrincipal SignedIn who,
       HttpServletRequest request) {
-    session(request);
-    factor.drop(who, body.current());
+    factor.drop(who, body.current(), body.code(), session(request).getId());
   }
 
   @DeleteMapping("/sessions/{id}")

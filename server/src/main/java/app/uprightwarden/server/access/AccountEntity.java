@@ -40,6 +40,8 @@ class AccountEntity {
   private @Nullable Instant passwordSince;
   private @Nullable Instant lastSeen;
   private @Nullable String providerSubject;
+  private @Nullable String credentialsBy;
+  private @Nullable Instant credentialsAt;
 
   protected AccountEntity() {}
 
@@ -122,6 +124,21 @@ class AccountEntity {
   void setSecondFactor(byte @Nullable [] sealed, @Nullable Instant since) {
     secondFactor = sealed;
     factorSince = since;
+  }
+
+  /** Somebody else set what this account signs in with, or made that possible. */
+  void credentialsSetBy(String other, Instant at) {
+    credentialsBy = other;
+    credentialsAt = at;
+  }
+
+  /** Who of others did so last; null where nobody ever did. */
+  @Nullable String credentialsBy() {
+    return credentialsBy;
+  }
+
+  @Nullable Instant credentialsAt() {
+    return credentialsAt;
   }
 
   @Nullable Instant lastSeen() {

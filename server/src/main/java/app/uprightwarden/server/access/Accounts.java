@@ -8,10 +8,12 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.jdbc.core.RowCallbackHandler;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
@@ -28,6 +30,9 @@ class Accounts {
   private final Sessions sessions;
   private final SecondFactor secondFactor;
   private final Passwords passwords;
+  private final Throttle throttle;
+  private final KnownPeople people;
+  private final ApplicationEventPublisher events;
   private final JdbcClient jdbc;
   private final Clock clock;
 
@@ -37,6 +42,9 @@ class Accounts {
       Sessions sessions,
       SecondFactor secondFactor,
       Passwords passwords,
+      Throttle throttle,
+      KnownPeople people,
+      ApplicationEventPublisher events,
       JdbcClient jdbc,
       Clock clock) {
     this.accounts = accounts;
@@ -44,6 +52,9 @@ class Accounts {
     this.sessions = sessions;
     this.secondFactor = secondFactor;
     this.passwords = passwords;
+    this.throttle = throttle;
+    this.people = people;
+    this.events = events;
     this.jdbc = jdbc;
     this.clock = clock;
   }
@@ -179,6 +190,14 @@ class Accounts {
     return new Welcome(account.email(), account.name());
   }
 
+  /** Uses a link up; whether it was still there: of several at once, one has it. */
+  private boolean use(String token) {
+    return jdbc.sql("delete from account_link where token_hash = ? and ends_at > ?")
+            .params(AccessHash.sha256(token), now())
+            .update()
+        == 1;
+  }
+
   private AccountEntity behind(String token) {
     return jdbc.sql("select account from account_link where token_hash = ? and ends_at > ?")
         .params(AccessHash.sha256(token), now())
@@ -186,23 +205,47 @@ class Accounts {
         .optional()
         .flatMap(accounts::findById)
         .filter(AccountEntity::active)
-        .orElseThrow(
-            () ->
-                ProblemException.notFound(
-                    "This link is used up or too old. Ask an administrator for a new one."));
+        .orElseThrow(Accounts::noLink);
+  }
+
+  private static ProblemException noLink() {
+    return ProblemException.notFound(
+        "This link is used up or too old. Ask an administrator for a new one.");
   }
 
   /** Sets the password of the account behind a link, which is used up by it. */
   @Transactional
   void welcome(String token, String password) {
     AccountEntity account = behind(token);
+    String by =
+        jdbc.sql("select made_by from account_link where token_hash = ?")
+            .param(AccessHash.sha256(token))
+            .query(String.class)
+            .single();
+    checkPassword(account, password);
+    if (!use(token)) {
+      throw noLink();
+    }
     setPassword(account, password);
-    jdbc.sql("delete from account_link where account = ?").param(account.id()).update();
+    helped(account, by, "The password of this account was set by a link that was made by " + by);
     sessions.endAll(account.email(), null);
   }
 
+  private void helped(AccountEntity account, String by, String how) {
+    if (!Directory.fold(by).equals(account.email())) {
+      account.credentialsSetBy(by, clock.instant());
+      accounts.saveAndFlush(account);
+    }
+    events.publishEvent(new CredentialsSet(account.email(), account.name(), by, how));
+  }
+
+  private void checkPassword(AccountEntity account, String password) {
+    List<String> about = new ArrayList<>(people.houseWords());
+    about.addAll(List.of(account.email(), account.name(), "upright warden"));
+    passwords.check(password, about);
+  }
+
   private void setPassword(AccountEntity account, String password) {
-    passwords.check(password, List.of(account.email(), account.name(), "upright warden"));
     account.setPassword(passwords.hash(password), clock.instant());
   }
 
@@ -214,6 +257,7 @@ class Accounts {
   @Transactional
   void changePassword(SignedIn who, String old, String password, String session) {
     AccountEntity account = confirmed(who, old);
+    checkPassword(account, password);
     setPassword(account, password);
     sessions.endAll(account.email(), session);
   }
@@ -221,11 +265,18 @@ class Accounts {
   /** The account of somebody who gives their password once more. */
   AccountEntity confirmed(SignedIn who, String password) {
     AccountEntity account = get(who.email());
+    String at = "own account of " + account.email();
+    Duration wait = throttle.take(account.email(), at, true);
+    if (!wait.isZero()) {
+      throw ProblemException.tooMany(
+          "Too many wrong passwords. Wait " + (wait.toSeconds() + 1) + " seconds and try again.");
+    }
     if (!passwords.matches(password, account.passwordHash())) {
       throw ProblemException.invalid(
           "That is not your password now. Nothing was changed.",
           List.of(new Fault("/current", "is not your password")));
     }
+    throttle.succeeded(account.email(), at, true);
     return account;
   }
 
@@ -252,10 +303,12 @@ class Accounts {
 
   /** Takes the second factor away from somebody who has lost it; their sessions end. */
   @Transactional
-  void dropFactor(String email) {
+  void dropFactor(String email, SignedIn by) {
     AccountEntity account = get(email);
     account.setSecondFactor(null, null);
     secondFactor.forget(account.id());
+    helped(
+        account, by.email(), "The second factor of this account was taken away by " + by.email());
     sessions.endAll(account.email(), null);
   }
 

@@ -87,8 +87,8 @@ class AccountsController {
   @DeleteMapping("/{email}/second-factor")
   @PreAuthorize("hasRole('WARDEN')")
   @ResponseStatus(HttpStatus.NO_CONTENT)
-  void dropFactor(@PathVariable String email) {
-    accounts.dropFactor(email);
+  void dropFactor(@PathVariable String email, @AuthenticationPrincipal SignedIn who) {
+    accounts.dropFactor(email, who);
   }
 
   @DeleteMapping("/{email}/sessions")

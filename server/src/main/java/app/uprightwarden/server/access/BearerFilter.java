@@ -34,14 +34,16 @@ class BearerFilter extends OncePerRequestFilter {
     if (isBearer(request)) {
       String token = request.getHeader("Authorization").substring(SCHEME.length()).strip();
       SecurityContext context = SecurityContextHolder.createEmptyContext();
-      tokens.byToken(token).ifPresent(who -> context.setAuthentication(authentication(who)));
+      tokens.byToken(token).ifPresent(who -> context.setAuthentication(of(who)));
       SecurityContextHolder.setContext(context);
     }
     chain.doFilter(request, response);
   }
 
-  static UsernamePasswordAuthenticationToken authentication(SignedIn who) {
+  /** Whoever still owes a second factor has no role at all. */
+  static UsernamePasswordAuthenticationToken of(SignedIn who) {
+    String role = who.limited() ? "ROLE_LIMITED" : "ROLE_" + who.role().name();
     return UsernamePasswordAuthenticationToken.authenticated(
-        who, "", List.of(new SimpleGrantedAuthority("ROLE_" + who.role().name())));
+        who, "", List.of(new SimpleGrantedAuthority(role)));
   }
 }

@@ -101,7 +101,10 @@ class OidcSignIn {
     // the provider looks after a second factor itself
     SignedIn who = access.entered(account.get(), Places.of(request.getRemoteAddr()));
     opening.open(
-        new SignedIn(who.email(), who.name(), who.role(), who.unit(), false), request, response);
+        new SignedIn(who.email(), who.name(), who.role(), who.unit(), false),
+        SessionOpening.PROVIDER,
+        request,
+        response);
     response.sendRedirect("/");
   }
 

@@ -67,16 +67,29 @@ class OwnFactor {
     return factor.recoveryCodes(account.id());
   }
 
+  /**
+   * Does without it again.
+   *
+   * @param code of the factor itself, or a recovery code: a password alone does not take it away
+   * @param session the one it is done in, which stays; all others end
+   */
   @Transactional
-  void drop(SignedIn who, String password) {
+  void drop(SignedIn who, String password, String code, String session) {
     AccountEntity account = accounts.confirmed(who, password);
     if (access.needsFactor(account.role())) {
       throw ProblemException.conflict(
           "is-needed",
           "Your role needs a second factor. An administrator can drop it if you lost the device.");
     }
+    if (!account.hasSecondFactor()) {
+      throw ProblemException.conflict("has-none", "You have no second factor.");
+    }
+    if (!factor.take(account, code)) {
+      throw AccountController.wrongCode();
+    }
     account.setSecondFactor(null, null);
     factor.forget(account.id());
+    sessions.endAll(account.email(), session);
   }
 
   /** One's own account as its page shows it. */

@@ -6,12 +6,17 @@ import com.eatthepath.otp.TimeBasedOneTimePasswordGenerator;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.security.InvalidKeyException;
+import java.security.NoSuchAlgorithmException;
 import java.security.SecureRandom;
+import java.security.spec.InvalidKeySpecException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HexFormat;
 import java.util.List;
+import javax.crypto.SecretKeyFactory;
+import javax.crypto.spec.PBEKeySpec;
 import javax.crypto.spec.SecretKeySpec;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
@@ -28,6 +33,12 @@ class SecondFactor implements SealedRows {
   private static final int DIGITS = 6;
   private static final int SECRET_BYTES = 20;
   private static final int RECOVERY_CODES = 10;
+
+  private static final int SALT_BYTES = 16;
+  private static final int HASH_BITS = 256;
+
+  /** A tenth of what passwords want: codes are random, of 31^10, so that none is guessed first. */
+  private static final int RECOVERY_ROUNDS = 60_000;
 
   /** Letters and digits that are not taken for one another. */
   private static final String SAYABLE = "abcdefghjkmnpqrstuvwxyz23456789";
@@ -102,10 +113,7 @@ class SecondFactor implements SealedRows {
       return false;
     }
     if (code.length() != DIGITS) {
-      return jdbc.sql("delete from recovery_code where account = ? and code_hash = ?")
-              .params(account.id(), AccessHash.sha256(code))
-              .update()
-          == 1;
+      return takeRecoveryCode(account.id(), code);
     }
     long step = stepOf(vault.openBytes(owner(account.email()), sealed), code, clock.instant());
     // in one statement: of two who send it at once, one is late
@@ -114,6 +122,45 @@ class SecondFactor implements SealedRows {
                 .params(step, account.id(), step)
                 .update()
             == 1;
+  }
+
+  private boolean takeRecoveryCode(long account, String code) {
+    List<String> salts =
+        jdbc.sql("select distinct salt from recovery_code where account = ?")
+            .param(account)
+            .query(String.class)
+            .list();
+    boolean right = false;
+    for (String salt : salts) {
+      right |=
+          jdbc.sql("delete from recovery_code where account = ? and salt = ? and code_hash = ?")
+                  .params(account, salt, recoveryHash(salt, code))
+                  .update()
+              == 1;
+    }
+    return right;
+  }
+
+  /**
+   * What is kept of a recovery code: PBKDF2 (RFC 8018) with HMAC-SHA-256. The salt is one for a set
+   * of codes, so that a try costs one such round; codes from before there was one have none.
+   */
+  private static String recoveryHash(String salt, String code) {
+    if (salt.isEmpty()) {
+      return AccessHash.sha256(code);
+    }
+    try {
+      PBEKeySpec spec =
+          new PBEKeySpec(
+              code.toCharArray(), HexFormat.of().parseHex(salt), RECOVERY_ROUNDS, HASH_BITS);
+      return HexFormat.of()
+          .formatHex(
+              SecretKeyFactory.getInstance("PBKDF2WithHmacSHA256")
+                  .generateSecret(spec)
+                  .getEncoded());
+    } catch (NoSuchAlgorithmException | InvalidKeySpecException e) {
+      throw new IllegalStateException("every Java has PBKDF2", e);
+    }
   }
 
   /** The step of the clock whose code this is, near a moment; -1 where it is none. */
@@ -137,14 +184,17 @@ class SecondFactor implements SealedRows {
   /** New recovery codes in place of the old; they are shown this once. */
   List<String> recoveryCodes(long account) {
     jdbc.sql("delete from recovery_code where account = ?").param(account).update();
+    byte[] bytes = new byte[SALT_BYTES];
+    random.nextBytes(bytes);
+    String salt = HexFormat.of().formatHex(bytes);
     List<String> made = new ArrayList<>();
     for (int i = 0; i < RECOVERY_CODES; i++) {
       StringBuilder code = new StringBuilder();
       for (int n = 0; n < 10; n++) {
         code.append(SAYABLE.charAt(random.nextInt(SAYABLE.length())));
       }
-      jdbc.sql("insert into recovery_code values (?, ?)")
-          .params(account, AccessHash.sha256(code.toString()))
+      jdbc.sql("insert into recovery_code (account, code_hash, salt) values (?, ?, ?)")
+          .params(account, recoveryHash(salt, code.toString()), salt)
           .update();
       made.add(code.insert(5, '-').toString());
     }

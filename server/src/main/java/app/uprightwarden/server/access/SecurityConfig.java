@@ -6,6 +6,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.core.Ordered;
 import org.springframework.http.HttpMethod;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.authentication.AuthenticationManager;
@@ -20,22 +21,34 @@ import org.springframework.security.web.authentication.AnonymousAuthenticationFi
 import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
 import org.springframework.security.web.context.SecurityContextRepository;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
+import org.springframework.web.servlet.config.annotation.InterceptorRegistry;
+import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
 
 /** Who may reach what. What a role may do is said at each endpoint; here is what all share. */
 @Configuration
 @EnableMethodSecurity
-class SecurityConfig {
+class SecurityConfig implements WebMvcConfigurer {
   /** Nothing but our own files, no inline code, no frames. */
   static final String POLICY =
       "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:;"
           + " font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none';"
           + " frame-ancestors 'none'";
 
+  private static final int SALT_BYTES = 16;
+  private static final int HASH_BYTES = 32;
+  private static final int LANES = 1;
+
+  @Override
+  public void addInterceptors(InterceptorRegistry registry) {
+    registry.addInterceptor(new FactorGate()).order(Ordered.HIGHEST_PRECEDENCE);
+  }
+
   private static final String BRIDGE_EVENTS = "/api/bridge/events";
 
   @Bean
   PasswordEncoder passwordEncoder() {
-    return Argon2PasswordEncoder.defaultsForSpringSecurity_v5_8();
+    return new Argon2PasswordEncoder(
+        SALT_BYTES, HASH_BYTES, LANES, Passwords.MEMORY_KIB, Passwords.PASSES);
   }
 
   @Bean
@@ -53,12 +66,17 @@ class SecurityConfig {
 
   @Bean
   SecurityFilterChain chain(
-      HttpSecurity http, AccessTokens tokens, SecurityContextRepository contexts, OidcSignIn oidc)
+      HttpSecurity http,
+      AccessTokens tokens,
+      AccessService access,
+      SessionEnds ends,
+      SecurityContextRepository contexts,
+      OidcSignIn oidc)
       throws Exception {
     oidc.into(http);
     return http.securityContext(c -> c.securityContextRepository(contexts))
         .addFilterBefore(new BearerFilter(tokens), AnonymousAuthenticationFilter.class)
-        .addFilterAfter(new LimitedFilter(), AnonymousAuthenticationFilter.class)
+        .addFilterBefore(new Recheck(access, ends), AnonymousAuthenticationFilter.class)
         .csrf(
             csrf ->
                 csrf.spa()

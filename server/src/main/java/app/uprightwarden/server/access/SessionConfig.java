@@ -6,10 +6,13 @@ import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.session.autoconfigure.DefaultCookieSerializerCustomizer;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.core.convert.support.GenericConversionService;
+import org.springframework.core.serializer.support.SerializingConverter;
 import org.springframework.jdbc.support.JdbcTransactionManager;
 import org.springframework.transaction.TransactionDefinition;
 import org.springframework.transaction.support.TransactionCallback;
 import org.springframework.transaction.support.TransactionOperations;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /** Sessions in the database, so that any server of several can answer. */
@@ -26,9 +29,29 @@ class SessionConfig {
     return new TransactionOperations() {
       @Override
       public <T extends @Nullable Object> T execute(TransactionCallback<T> action) {
-        return own.execute(action);
+        // an answer that streams out of a reading transaction saves its session from within it
+        Object bound = TransactionSynchronizationManager.unbindResourceIfPossible(source);
+        try {
+          return own.execute(action);
+        } finally {
+          if (bound != null) {
+            TransactionSynchronizationManager.bindResource(source, bound);
+          }
+        }
       }
     };
+  }
+
+  /**
+   * What a session holds is read through a list of classes: whoever writes into its table makes us
+   * build nothing else.
+   */
+  @Bean("springSessionConversionService")
+  GenericConversionService sessionConversion() {
+    GenericConversionService conversion = new GenericConversionService();
+    conversion.addConverter(Object.class, byte[].class, new SerializingConverter());
+    conversion.addConverter(new SessionAttributes());
+    return conversion;
   }
 
   /** Coming back from a provider's page is coming from elsewhere: "strict" would lose the way. */

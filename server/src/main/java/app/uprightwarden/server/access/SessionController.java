@@ -21,6 +21,7 @@ import org.springframework.web.bind.annotation.RestController;
 /** Signing in and out. Anybody may call these. */
 @RestController
 @RequestMapping("/api/session")
+@WithoutFactor
 class SessionController {
   private final AccessService access;
   private final SessionOpening opening;
@@ -75,7 +76,7 @@ class SessionController {
     String code = body.code() == null ? "" : body.code();
     SignedIn who =
         access.signIn(body.email(), body.password(), code, Places.of(request.getRemoteAddr()));
-    opening.open(who, request, response);
+    opening.open(who, SessionOpening.PASSWORD, request, response);
     return session(who);
   }
 

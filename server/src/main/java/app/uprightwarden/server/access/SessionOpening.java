@@ -1,5 +1,6 @@
 package app.uprightwarden.server.access;
 
+import app.uprightwarden.server.problem.Texts;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import jakarta.servlet.http.HttpSession;
@@ -13,26 +14,35 @@ import org.springframework.stereotype.Component;
 class SessionOpening {
   private static final int AGENT_LENGTH = 200;
 
-  private final SecurityContextRepository contexts;
+  static final String PASSWORD = "password";
+  static final String PROVIDER = "provider";
 
-  SessionOpening(SecurityContextRepository contexts) {
+  private final SecurityContextRepository contexts;
+  private final SessionEnds ends;
+
+  SessionOpening(SecurityContextRepository contexts, SessionEnds ends) {
     this.contexts = contexts;
+    this.ends = ends;
   }
 
-  void open(SignedIn who, HttpServletRequest request, HttpServletResponse response) {
+  /**
+   * Opens one.
+   *
+   * @param via {@link #PASSWORD} or {@link #PROVIDER}
+   */
+  void open(SignedIn who, String via, HttpServletRequest request, HttpServletResponse response) {
     HttpSession session = request.getSession(false);
     if (session != null) {
       request.changeSessionId(); // nobody may have planted the session
     }
     SecurityContext context = SecurityContextHolder.createEmptyContext();
-    context.setAuthentication(BearerFilter.authentication(who));
+    context.setAuthentication(BearerFilter.of(who));
     SecurityContextHolder.setContext(context);
     contexts.saveContext(context, request, response);
     HttpSession opened = request.getSession();
+    ends.opened(opened, via);
     opened.setAttribute(Sessions.PLACE, request.getRemoteAddr());
     String agent = request.getHeader("User-Agent");
-    opened.setAttribute(
-        Sessions.AGENT,
-        agent == null ? "" : agent.substring(0, Math.min(agent.length(), AGENT_LENGTH)));
+    opened.setAttribute(Sessions.AGENT, agent == null ? "" : Texts.cut(agent, AGENT_LENGTH));
   }
 }

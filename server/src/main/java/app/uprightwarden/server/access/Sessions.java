@@ -38,11 +38,16 @@ class Sessions {
                     handle(s.getId()),
                     text(s, PLACE),
                     text(s, AGENT),
-                    s.getCreationTime(),
-                    s.getLastAccessedTime(),
+                    time(s, SessionEnds.OPENED, s.getCreationTime()),
+                    time(s, SessionEnds.ACTIVE, s.getLastAccessedTime()),
                     s.getId().equals(current)))
         .sorted(Comparator.comparing(OpenSession::lastSeen).reversed())
         .toList();
+  }
+
+  private static Instant time(Session session, String name, Instant otherwise) {
+    Object at = session.getAttribute(name);
+    return at instanceof Long millis ? Instant.ofEpochMilli(millis) : otherwise;
   }
 
   private static String text(Session session, String name) {

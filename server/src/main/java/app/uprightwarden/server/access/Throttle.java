@@ -9,6 +9,8 @@ import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
 
 /**
  * Slows down guessing at sign-in, and cannot be used to shut somebody out.
@@ -54,8 +56,10 @@ class Throttle {
    * Takes a try, or says how long to wait for the next.
    *
    * @param known whether the address's owner has signed in from this place before
-   * @return zero where the try may be made; it counts as failed until {@link #succeeded}
+   * @return zero where the try may be made; it counts as failed until {@link #succeeded}, however
+   *     the transaction ends that asks
    */
+  @Transactional(propagation = Propagation.NOT_SUPPORTED)
   Duration take(String email, String place, boolean known) {
     LocalDateTime now = now();
     Duration longest = Duration.ZERO;
@@ -91,6 +95,7 @@ class Throttle {
   }
 
   /** The try was right: its address has a clean slate here, and others' counts lose this one. */
+  @Transactional(propagation = Propagation.NOT_SUPPORTED)
   void succeeded(String email, String place, boolean known) {
     List<Count> counts = counts(email, place, known);
     jdbc.sql("delete from sign_in_failure where key_hash = ?").param(counts.get(0).key()).update();

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.access;
 
+import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import jakarta.validation.Valid;
@@ -29,9 +30,11 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/tokens")
 class TokenController {
   private final AccessTokens tokens;
+  private final StillThere still;
 
-  TokenController(AccessTokens tokens) {
+  TokenController(AccessTokens tokens, StillThere still) {
     this.tokens = tokens;
+    this.still = still;
   }
 
   /**
@@ -50,8 +53,14 @@ class TokenController {
   @ResponseStatus(HttpStatus.CREATED)
   AccessTokens.Issued issue(
       @RequestBody @Valid Wanted wanted, @AuthenticationPrincipal SignedIn who) {
-    String actsAs = wanted.actsAs() == null ? who.email() : wanted.actsAs();
-    if (!wanted.role().equals("host") && !actsAs.equals(who.email())) {
+    String actsAs = Directory.fold(wanted.actsAs() == null ? who.email() : wanted.actsAs());
+    boolean isHosts = wanted.role().equals("host");
+    if (isHosts && !still.isHere(actsAs)) {
+      throw ProblemException.invalid(
+          "Nobody here has that address. Nothing was issued.",
+          List.of(new Fault("/actsAs", "must be somebody's in the directory, or an account's")));
+    }
+    if (!isHosts && !actsAs.equals(Directory.fold(who.email()))) {
       // or one administrator could be two, and give their own drafts a second one's consent
       throw ProblemException.invalid(
           "Only a host's token acts as somebody else. Nothing was issued.",

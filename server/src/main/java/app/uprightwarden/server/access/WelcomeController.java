@@ -14,6 +14,7 @@ import org.springframework.web.bind.annotation.RestController;
 /** Where a link to set a password leads. Whoever holds it is who it is for. */
 @RestController
 @RequestMapping("/api/welcome")
+@WithoutFactor
 class WelcomeController {
   private final Accounts accounts;
 

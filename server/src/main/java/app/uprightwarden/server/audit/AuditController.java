@@ -4,6 +4,7 @@ import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.people.UnitScope;
 import app.uprightwarden.server.problem.ProblemException;
+import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.Pattern;
@@ -70,7 +71,8 @@ class AuditController {
    * What to look at: the window, from now for 90 days where left out; and the scope, everything
    * where left out.
    */
-  record NewAudit(@Nullable Instant from, @Nullable Instant to, @Nullable AuditScope scope) {}
+  record NewAudit(
+      @Nullable Instant from, @Nullable Instant to, @Nullable @Valid AuditScope scope) {}
 
   /** A run with its open findings counted by severity, 5 first, and how many are waived. */
   record RunView(AuditRun run, Map<Integer, Integer> bySeverity, int waived) {}
@@ -78,7 +80,7 @@ class AuditController {
   @PostMapping
   @PreAuthorize(RUNNERS)
   ResponseEntity<AuditRun> start(
-      @RequestBody(required = false) @Nullable NewAudit wanted,
+      @RequestBody(required = false) @Valid @Nullable NewAudit wanted,
       @AuthenticationPrincipal SignedIn who) {
     Instant from = wanted == null || wanted.from() == null ? clock.instant() : wanted.from();
     Instant to = wanted == null || wanted.to() == null ? from.plus(DEFAULT_WINDOW) : wanted.to();

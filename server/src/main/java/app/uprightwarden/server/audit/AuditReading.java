@@ -368,7 +368,7 @@ public class AuditReading {
     List<Long> ids =
         jdbc.sql(
                 "select id from audit_run where state = 'done' and schedule is not null and not"
-                    + " reported limit 10 for update skip locked")
+                    + " reported order by id limit 1 for update skip locked")
             .query(Long.class)
             .list();
     if (!ids.isEmpty()) {

@@ -1,6 +1,7 @@
 package app.uprightwarden.server.audit;
 
 import app.uprightwarden.server.ledger.Ledger;
+import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -11,7 +12,6 @@ import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
@@ -94,7 +94,7 @@ class AuditRuns implements DisposableBean {
           Long.toString(id),
           "audit " + id,
           null,
-          () -> Map.of("cause", wanted.cause(), "edition", wanted.edition()),
+          () -> InOrder.map("cause", wanted.cause(), "edition", wanted.edition()),
           wanted.by());
     }
     return id;

@@ -1,6 +1,7 @@
 package app.uprightwarden.server.audit;
 
 import app.uprightwarden.core.people.Directory;
+import jakarta.validation.constraints.Size;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -10,7 +11,10 @@ import org.jspecify.annotations.Nullable;
  * @param unit the host's unit or one above it
  * @param host by address
  */
-public record AuditScope(@Nullable String unit, @Nullable String kind, @Nullable String host) {
+public record AuditScope(
+    @Nullable @Size(max = 64) String unit,
+    @Nullable @Size(max = 64) String kind,
+    @Nullable @Size(max = 254) String host) {
   public static final AuditScope ALL = new AuditScope(null, null, null);
 
   boolean isAll() {

@@ -3,6 +3,7 @@ package app.uprightwarden.server.audit;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.rulebook.RulebookService;
 import java.time.Clock;
@@ -230,6 +231,6 @@ public class AuditService implements DisposableBean {
 
   static String oneLine(Exception e) {
     String text = String.valueOf(e.getMessage()).replaceAll("\\s+", " ");
-    return text.length() > 200 ? text.substring(0, 200) + "…" : text;
+    return text.length() > 200 ? Texts.cut(text, 200) + "…" : text;
   }
 }

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.audit;
 
+import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.MeetingVersions;
 import app.uprightwarden.server.rulebook.RulebookService;
@@ -153,7 +154,7 @@ public class Comparison {
   }
 
   private static Map<String, Object> parameters(AuditRun earlier, AuditRun later) {
-    return Map.of(
+    return InOrder.map(
         "earlier", earlier.id(),
         "later", later.id(),
         "otherEdition", earlier.edition() != later.edition(),

@@ -85,12 +85,12 @@ class ComparisonController {
   /** A schedule as it is given; see {@link AuditSchedules.Schedule}. */
   record ScheduleForm(
       @NotNull @Size(max = 120) String name,
-      @NotNull @Size(max = 7) List<@NotNull String> days,
-      @NotNull String time,
-      @NotNull String zone,
-      @Nullable AuditScope scope,
+      @NotNull @Size(max = 7) List<@Size(max = 16) @NotNull String> days,
+      @NotNull @Size(max = 16) String time,
+      @NotNull @Size(max = 64) String zone,
+      @Nullable @Valid AuditScope scope,
       int windowDays,
-      @NotNull @Size(max = 50) List<@NotNull String> recipients,
+      @NotNull @Size(max = 50) List<@Size(max = 254) @NotNull String> recipients,
       boolean active) {
     AuditSchedules.Wanted wanted() {
       return new AuditSchedules.Wanted(

@@ -20,7 +20,8 @@ import tools.jackson.databind.json.JsonMapper;
 /** Where the conference service tells what happens: signed, and answered once it is stored. */
 @RestController
 class BridgeEventsController {
-  private static final int MOST_BYTES = 8 * 1024 * 1024;
+  /** What a stranger may send; whoever tells more tells it in several. */
+  static final int MOST_BYTES = 64 * 1024;
 
   private final BridgeAccess access;
   private final SessionEvents events;
@@ -44,7 +45,7 @@ class BridgeEventsController {
     // anybody can send something here: it is read no further than what is asked of a service
     byte[] body = request.getInputStream().readNBytes(MOST_BYTES + 1);
     if (body.length > MOST_BYTES) {
-      throw ProblemException.tooLarge("Tell at most 8 MB of events at once.");
+      throw ProblemException.tooLarge("Tell at most 64 KB of events at once.");
     }
     if (!Wire.isSigned(access.getSecret(), clock.instant(), body, signature)) {
       throw ProblemException.unauthorised("These events do not carry the right signature.");

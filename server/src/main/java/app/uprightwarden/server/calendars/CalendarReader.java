@@ -2,6 +2,7 @@ package app.uprightwarden.server.calendars;
 
 import app.uprightwarden.core.meeting.PasscodeFacts;
 import app.uprightwarden.server.people.Organisation;
+import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.MeetingReading;
 import app.uprightwarden.server.register.Scheduled;
 import java.time.ZoneId;
@@ -146,7 +147,7 @@ public class CalendarReader {
   static String title(CalendarText.Component event) {
     CalendarText.Line summary = event.first("SUMMARY");
     String text = summary == null ? "" : summary.text().strip();
-    return text.length() > 500 ? text.substring(0, 500) : text;
+    return Texts.cut(text, 500);
   }
 
   /** What the audit may know of a passcode, or null where there is none. */

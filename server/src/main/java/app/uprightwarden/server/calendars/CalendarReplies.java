@@ -1,6 +1,7 @@
 package app.uprightwarden.server.calendars;
 
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Texts;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
@@ -85,7 +86,7 @@ public final class CalendarReplies {
                 EventReading.sequence(event),
                 at == null ? null : at.local(),
                 at == null ? null : at.zone(),
-                remark == null || remark.length() <= 1000 ? remark : remark.substring(0, 1000)));
+                remark == null ? null : Texts.cut(remark, 1000)));
       }
     }
   }

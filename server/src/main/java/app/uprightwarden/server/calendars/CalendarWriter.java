@@ -22,6 +22,11 @@ import org.jspecify.annotations.Nullable;
 
 /** Writes meetings as a calendar (RFC 5545), as an invitation or a cancellation (RFC 5546). */
 public final class CalendarWriter {
+  /** Up to so many who are invited are named to each other in an invitation. */
+  private static final int MOST_NAMED = 100;
+
+  private static final int MOST_REPEATED = 10_000;
+
   private static final String PRODUCT = "-//Upright Warden//Meetings//EN";
 
   private final Organisation organisation;
@@ -108,7 +113,7 @@ public final class CalendarWriter {
     Meeting meeting = scheduled.meeting();
     Details details = scheduled.details();
     out.line("BEGIN", "VEVENT");
-    common(out, scheduled);
+    common(out, scheduled, true);
     time(out, "DTSTART", meeting.start(), scheduled);
     duration(out, meeting.minutes(), details.wholeDay());
     if (meeting.recurrence() != null) {
@@ -136,7 +141,7 @@ public final class CalendarWriter {
       return;
     }
     out.line("BEGIN", "VEVENT");
-    common(out, scheduled);
+    common(out, scheduled, !isCrowded(meeting));
     time(out, "RECURRENCE-ID", change.at(), scheduled);
     time(out, "DTSTART", change.start() == null ? change.at() : change.start(), scheduled);
     duration(
@@ -149,7 +154,12 @@ public final class CalendarWriter {
     out.line("END", "VEVENT");
   }
 
-  private void common(ContentLines out, Scheduled scheduled) {
+  /** Everybody's name again at each date that differs would grow with the product of both. */
+  private static boolean isCrowded(Meeting meeting) {
+    return meeting.invitees().size() * (long) meeting.changes().size() > MOST_REPEATED;
+  }
+
+  private void common(ContentLines out, Scheduled scheduled, boolean withEverybody) {
     Meeting meeting = scheduled.meeting();
     Details details = scheduled.details();
     out.line("UID", Details.uid(meeting.id(), details));
@@ -168,13 +178,13 @@ public final class CalendarWriter {
         .filter(room -> details.foreign().stream().noneMatch(l -> l.startsWith("LOCATION")))
         .ifPresent(room -> out.line("LOCATION", ContentLines.escape(room.name())));
     if (style.people()) {
-      people(out, meeting, details);
+      people(out, meeting, details, withEverybody);
     }
   }
 
-  private void people(ContentLines out, Meeting meeting, Details details) {
+  private void people(ContentLines out, Meeting meeting, Details details, boolean withEverybody) {
     out.line("ORGANIZER", person(meeting.host()), "mailto:" + meeting.host());
-    for (Invitee invitee : invitees(meeting)) {
+    for (Invitee invitee : invitees(meeting, withEverybody)) {
       Map<String, String> parameters = person(invitee.email());
       parameters.put(
           "ROLE", invitee.need() == Invitee.Need.REQUIRED ? "REQ-PARTICIPANT" : "OPT-PARTICIPANT");
@@ -195,9 +205,15 @@ public final class CalendarWriter {
         .forEach(room -> attendee(out, "ROOM", room.name(), room.email()));
   }
 
-  private List<Invitee> invitees(Meeting meeting) {
+  /** To one of many goes their own name alone, or all letters would grow with the square. */
+  private List<Invitee> invitees(Meeting meeting, boolean withEverybody) {
     List<Invitee> all = new ArrayList<>(meeting.invitees());
     String extra = recipient;
+    if (extra != null && (!withEverybody || all.size() > MOST_NAMED)) {
+      all.removeIf(i -> !Directory.fold(i.email()).equals(Directory.fold(extra)));
+    } else if (!withEverybody) {
+      all.clear();
+    }
     if (extra != null
         && all.stream().noneMatch(i -> Directory.fold(i.email()).equals(Directory.fold(extra)))) {
       all.add(new Invitee(extra, Invitee.Need.REQUIRED));

@@ -11,6 +11,7 @@ import app.uprightwarden.server.calendars.CalendarText.Line;
 import app.uprightwarden.server.calendars.CalendarTimes.Fault;
 import app.uprightwarden.server.calendars.CalendarTimes.Moment;
 import app.uprightwarden.server.people.Organisation;
+import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.Details;
 import app.uprightwarden.server.register.MeetingReading;
 import app.uprightwarden.server.register.Scheduled;
@@ -228,7 +229,7 @@ final class EventReading {
       return text;
     }
     notes.add("the description is cut off at " + most + " characters");
-    return text.substring(0, most);
+    return Texts.cut(text, most);
   }
 
   private static Recognised recognise(Component event, String description) {
@@ -288,7 +289,7 @@ final class EventReading {
   private static @Nullable String uid(Component event) {
     Line line = event.first("UID");
     String uid = line == null ? "" : line.value().strip();
-    return uid.isEmpty() ? null : uid.length() > 255 ? uid.substring(0, 255) : uid;
+    return uid.isEmpty() ? null : Texts.cut(uid, 255);
   }
 
   /** Our own id where the calendar carries one; else one that the same event always gets. */

@@ -3,7 +3,9 @@ package app.uprightwarden.server.calendars;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.core.people.Person;
 import app.uprightwarden.server.access.AccessHash;
+import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.access.StillThere;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.ProblemException;
@@ -12,6 +14,7 @@ import app.uprightwarden.server.register.Scheduled;
 import app.uprightwarden.server.register.Stored;
 import java.security.SecureRandom;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
@@ -39,7 +42,14 @@ import tools.jackson.databind.json.JsonMapper;
 public class FeedService {
   private static final int MOST_MEETINGS = 5000;
 
+  /** How long a feed goes on without being read; each reading puts its end off. */
+  static final Duration UNREAD = Duration.ofDays(90);
+
+  /** How many feeds one person has at once. */
+  static final int MOST_FEEDS = 50;
+
   private final JdbcClient jdbc;
+  private final StillThere still;
   private final RegisterService register;
   private final OrganisationService organisation;
   private final JsonMapper json;
@@ -48,11 +58,13 @@ public class FeedService {
 
   FeedService(
       JdbcClient jdbc,
+      StillThere still,
       RegisterService register,
       OrganisationService organisation,
       JsonMapper json,
       Clock clock) {
     this.jdbc = jdbc;
+    this.still = still;
     this.register = register;
     this.organisation = organisation;
     this.json = json;
@@ -66,14 +78,19 @@ public class FeedService {
    */
   public record FeedScope(@Nullable String person, @Nullable String unit, @Nullable String kind) {}
 
-  /** A feed as it is listed; its token is told once. */
+  /**
+   * A feed as it is listed; its token is told once.
+   *
+   * @param endsAt when it ends unless it is read before
+   */
   public record Feed(
       long id,
       String name,
       String owner,
       FeedScope scope,
       Instant madeAt,
-      @Nullable Instant usedAt) {}
+      @Nullable Instant usedAt,
+      Instant endsAt) {}
 
   /** A new feed and the path it is found at. */
   public record MadeFeed(long id, String path) {}
@@ -87,17 +104,28 @@ public class FeedService {
       throw ProblemException.forbidden(
           "not-your-calendar", "You can subscribe to your own meetings.");
     }
+    if (jdbc.sql("select count(*) from feed where owner = ?")
+            .param(Directory.fold(who.email()))
+            .query(Integer.class)
+            .single()
+        >= MOST_FEEDS) {
+      throw ProblemException.conflict(
+          "too-many", "You have " + MOST_FEEDS + " feeds. End one that you do not use any more.");
+    }
     byte[] bytes = new byte[24];
     random.nextBytes(bytes);
     String token = Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
     GeneratedKeyHolder key = new GeneratedKeyHolder();
-    jdbc.sql("insert into feed (token_hash, name, owner, scope, made_at) values (?, ?, ?, ?, ?)")
+    jdbc.sql(
+            "insert into feed (token_hash, name, owner, scope, made_at, ends_at) values (?, ?, ?, ?,"
+                + " ?, ?)")
         .params(
             AccessHash.sha256(token),
             name,
-            who.email(),
+            Directory.fold(who.email()),
             json.writeValueAsString(scope),
-            LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC))
+            utc(clock.instant()),
+            utc(clock.instant().plus(UNREAD)))
         .update(key, "id");
     return new MadeFeed(
         Objects.requireNonNull(key.getKey()).longValue(), "/feeds/" + token + ".ics");
@@ -106,9 +134,9 @@ public class FeedService {
   /** Feeds: wardens see all, others their own. */
   @Transactional(readOnly = true)
   public List<Feed> list(SignedIn who) {
-    boolean all = who.role() == app.uprightwarden.server.access.Role.WARDEN;
+    boolean all = who.role() == Role.WARDEN;
     return jdbc.sql(
-            "select id, name, owner, scope, made_at, used_at from feed where :all or owner ="
+            "select id, name, owner, scope, made_at, used_at, ends_at from feed where :all or owner ="
                 + " :owner order by id desc limit 500")
         .param("all", all)
         .param("owner", who.email())
@@ -122,7 +150,8 @@ public class FeedService {
                     r.getObject(5, LocalDateTime.class).toInstant(ZoneOffset.UTC),
                     Optional.ofNullable(r.getObject(6, LocalDateTime.class))
                         .map(t -> t.toInstant(ZoneOffset.UTC))
-                        .orElse(null)))
+                        .orElse(null),
+                    r.getObject(7, LocalDateTime.class).toInstant(ZoneOffset.UTC)))
         .list();
   }
 
@@ -137,26 +166,28 @@ public class FeedService {
   /** The calendar behind a token; empty where there is none. */
   @Transactional
   public Optional<String> calendar(String token) {
-    String hash = AccessHash.sha256(token);
-    List<Feed> found =
-        jdbc.sql("select id, name, scope from feed where token_hash = ?")
-            .param(hash)
+    Instant now = clock.instant();
+    Feed feed =
+        jdbc.sql("select id, name, owner, scope from feed where token_hash = ? and ends_at > ?")
+            .params(AccessHash.sha256(token), utc(now))
             .query(
                 (r, n) ->
                     new Feed(
                         r.getLong(1),
                         r.getString(2),
-                        "",
-                        json.readValue(r.getString(3), FeedScope.class),
+                        r.getString(3),
+                        json.readValue(r.getString(4), FeedScope.class),
                         Instant.EPOCH,
-                        null))
-            .list();
-    if (found.isEmpty()) {
+                        null,
+                        Instant.EPOCH))
+            .optional()
+            .filter(this::mayStill)
+            .orElse(null);
+    if (feed == null) {
       return Optional.empty();
     }
-    Feed feed = found.get(0);
-    jdbc.sql("update feed set used_at = ? where id = ?")
-        .params(LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC), feed.id())
+    jdbc.sql("update feed set used_at = ?, ends_at = ? where id = ?")
+        .params(utc(now), utc(now.plus(UNREAD)), feed.id())
         .update();
     Organisation all = organisation.organisation();
     List<Scheduled> meetings =
@@ -167,6 +198,19 @@ public class FeedService {
     return Optional.of(
         new CalendarWriter(all, Map.of(), clock.instant(), CalendarWriter.Style.FEED)
             .write(meetings, feed.name()));
+  }
+
+  /** Whether its owner is still here, and may still read what it holds. */
+  private boolean mayStill(Feed feed) {
+    String person = feed.scope().person();
+    boolean isOwn = person != null && Directory.fold(person).equals(Directory.fold(feed.owner()));
+    return isOwn
+        ? still.isHere(feed.owner())
+        : still.role(feed.owner()).filter(r -> r == Role.WARDEN || r == Role.AUDITOR).isPresent();
+  }
+
+  private static LocalDateTime utc(Instant at) {
+    return LocalDateTime.ofInstant(at, ZoneOffset.UTC);
   }
 
   private List<Stored> meetings(FeedScope scope, Organisation all) {

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.calendars;
 
+import app.uprightwarden.server.problem.Texts;
 import java.net.URLDecoder;
 import java.nio.charset.StandardCharsets;
 import java.util.regex.Matcher;
@@ -34,7 +35,7 @@ record Recognised(
 
   /** Looks through a text; only its first hundred thousand characters. */
   static Recognised in(String whole) {
-    String text = whole.length() > MOST_TEXT ? whole.substring(0, MOST_TEXT) : whole;
+    String text = Texts.cut(whole, MOST_TEXT);
     Matcher link = LINK.matcher(text);
     String fromLink = link.find() ? decoded(link.group(1)) : null;
     Matcher said = SAID.matcher(text);

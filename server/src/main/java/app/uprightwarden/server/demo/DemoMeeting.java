@@ -1,5 +1,6 @@
 package app.uprightwarden.server.demo;
 
+import app.uprightwarden.server.problem.InOrder;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -54,7 +55,7 @@ final class DemoMeeting {
   DemoMeeting invite(String... addresses) {
     for (String address : addresses) {
       if (!address.equals(map.get("host"))) {
-        invitees.add(Map.of("email", address, "need", "required"));
+        invitees.add(InOrder.map("email", address, "need", "required"));
       }
     }
     return this;

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.demo;
 
+import app.uprightwarden.server.problem.InOrder;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -116,9 +117,9 @@ final class DemoPeople {
     map.put(
         "partners",
         List.of(
-            Map.of("name", "Western Coastguard", "domains", List.of("coastguard.example")),
-            Map.of("name", "Port of Gannet Head", "domains", List.of("gannethead.example"))));
-    map.put("plan", Map.of("maxParticipants", 60, "maxMinutes", 240));
+            InOrder.map("name", "Western Coastguard", "domains", List.of("coastguard.example")),
+            InOrder.map("name", "Port of Gannet Head", "domains", List.of("gannethead.example"))));
+    map.put("plan", InOrder.map("maxParticipants", 60, "maxMinutes", 240));
     map.put(
         "units",
         List.of(
@@ -165,7 +166,7 @@ final class DemoPeople {
   }
 
   private static Map<String, Object> room(String id, String name, int seats) {
-    return Map.of("id", id, "name", name, "email", id + "@" + DOMAIN, "seats", seats);
+    return InOrder.map("id", id, "name", name, "email", id + "@" + DOMAIN, "seats", seats);
   }
 
   private static List<String> neighbours() {
@@ -186,10 +187,10 @@ final class DemoPeople {
   }
 
   private static Map<String, Object> kind(String id, String name, boolean confidential) {
-    return Map.of("id", id, "name", name, "confidential", confidential);
+    return InOrder.map("id", id, "name", name, "confidential", confidential);
   }
 
   private static Map<String, Object> gathering(String id, String name, List<String> members) {
-    return Map.of("id", id, "name", name, "members", members);
+    return InOrder.map("id", id, "name", name, "members", members);
   }
 }

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.demo;
 
+import app.uprightwarden.server.problem.InOrder;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -87,7 +88,7 @@ final class DemoRulebooks {
     rules.add(bound("private-chat", "off", "to-hosts", false, 2, ""));
     layers.replaceAll(
         layer ->
-            Map.of("level", "kind", "id", "hearing").equals(((Map<?, ?>) layer).get("scope"))
+            InOrder.map("level", "kind", "id", "hearing").equals(((Map<?, ?>) layer).get("scope"))
                 ? layer("kind", "hearing", rules, List.of())
                 : layer);
     return Map.of("layers", layers);

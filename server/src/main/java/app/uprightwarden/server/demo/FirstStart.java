@@ -13,6 +13,7 @@ import app.uprightwarden.server.drafting.DraftService;
 import app.uprightwarden.server.exchange.ExchangeService;
 import app.uprightwarden.server.floor.FloorOpening;
 import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.register.ControlsJson;
 import app.uprightwarden.server.rulebook.RulebookReader;
 import app.uprightwarden.server.rulebook.RulebookService;
@@ -137,7 +138,7 @@ class FirstStart implements ApplicationRunner {
 
   private void loadDemo() {
     Map<String, Object> people =
-        Map.of(
+        InOrder.map(
             "format", "upright-warden/1",
             "organisation", DemoPeople.organisation(),
             "people", DemoPeople.people());
@@ -162,7 +163,8 @@ class FirstStart implements ApplicationRunner {
     history.play(
         () ->
             exchange.take(
-                json.valueToTree(Map.of("format", "upright-warden/1", "meetings", meetings.all())),
+                json.valueToTree(
+                    InOrder.map("format", "upright-warden/1", "meetings", meetings.all())),
                 warden));
     scaleUp(meetings.all(), warden);
     drafts.create(
@@ -203,7 +205,8 @@ class FirstStart implements ApplicationRunner {
       }
       if (block % 20 == 0 || block == blocks) {
         exchange.take(
-            json.valueToTree(Map.of("format", "upright-warden/1", "meetings", waiting)), warden);
+            json.valueToTree(InOrder.map("format", "upright-warden/1", "meetings", waiting)),
+            warden);
         waiting.clear();
         LOG.info("{} of about {} meetings", (block + 1) * mixture.size(), properties.scale());
       }

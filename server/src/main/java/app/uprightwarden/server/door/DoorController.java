@@ -43,7 +43,7 @@ class DoorController {
       @Nullable @Size(max = 64) String kind,
       @Nullable @Size(max = 19) String occurrence,
       @NotNull @Valid MomentAsked moment,
-      @NotNull Map<String, Object> pencil,
+      @NotNull @Size(max = 200) Map<String, Object> pencil,
       @NotNull @Size(max = 20) List<@NotNull @Size(max = 254) String> people) {}
 
   /** A moment between half an hour before the start and an hour after. */

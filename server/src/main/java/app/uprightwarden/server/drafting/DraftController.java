@@ -2,6 +2,7 @@ package app.uprightwarden.server.drafting;
 
 import app.uprightwarden.core.rulebook.Rulebook;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.limits.Takes;
 import app.uprightwarden.server.people.HouseService;
 import app.uprightwarden.server.rulebook.RulebookService;
 import app.uprightwarden.server.rulebook.RulebookWriter;
@@ -33,6 +34,7 @@ import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.json.JsonMapper;
 
 /** Drafts of the rulebook, for administrators: begun, worked on by several, published. */
+@Takes(kilobytes = 1024)
 @RestController
 @RequestMapping("/api/rulebook/drafts")
 class DraftController {
@@ -95,12 +97,12 @@ class DraftController {
    * @param from a rulebook to begin with: {@code in-force}, {@code starter}, {@code edition:2},
    *     {@code draft:4}
    */
-  record ToBegin(@NotBlank @Size(max = 100) String name, @NotBlank String from) {}
+  record ToBegin(@NotBlank @Size(max = 100) String name, @NotBlank @Size(max = 40) String from) {}
 
   record NewName(@NotBlank @Size(max = 100) String name) {}
 
   /** Edits of single rules and guarantees. */
-  record Edits(@NotEmpty @Size(max = 2000) List<DraftService.@NotNull Edit> edits) {}
+  record Edits(@NotEmpty @Size(max = 2000) List<DraftService.@Valid @NotNull Edit> edits) {}
 
   /** How to publish; see the guide. */
   record ToPublish(
@@ -260,7 +262,7 @@ class DraftController {
   @PreAuthorize("hasRole('WARDEN')")
   HouseService.House setConsent(
       @RequestParam boolean needed, @AuthenticationPrincipal SignedIn who) {
-    return house.setNeedsConsent(needed, who.email());
+    return publishing.setNeedsConsent(needed, who);
   }
 
   private OutcomeView view(DraftService.Outcome outcome) {

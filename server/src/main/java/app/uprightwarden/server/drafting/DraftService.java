@@ -13,6 +13,7 @@ import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.rulebook.RulebookReader;
 import app.uprightwarden.server.rulebook.RulebookService;
 import app.uprightwarden.server.rulebook.RulebookWriter;
+import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
@@ -49,11 +50,11 @@ public class DraftService {
    * @param after what is to stand there; null takes it away
    */
   record Edit(
-      String layer,
-      @Nullable String control,
-      @Nullable String guarantee,
-      @Nullable Map<String, Object> before,
-      @Nullable Map<String, Object> after) {}
+      @Size(max = 120) String layer,
+      @Nullable @Size(max = 64) String control,
+      @Nullable @Size(max = 120) String guarantee,
+      @Nullable @Size(max = 200) Map<String, Object> before,
+      @Nullable @Size(max = 200) Map<String, Object> after) {}
 
   /** An item that somebody else changed meanwhile, and what it is now. */
   record Collision(

@@ -11,6 +11,7 @@ import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.Rulebook;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.judging.AssessmentView;
+import app.uprightwarden.server.limits.Takes;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.register.Stored;
 import app.uprightwarden.server.rulebook.LayerName;
@@ -20,6 +21,7 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -35,6 +37,7 @@ import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.json.JsonMapper;
 
 /** What a draft would do. Nothing here stores anything: the draft comes with the question. */
+@Takes(kilobytes = 1024)
 @RestController
 @RequestMapping("/api/rulebook")
 class ForesightController {
@@ -65,8 +68,8 @@ class ForesightController {
    * @param from the first meeting listed, from 0
    */
   record ImpactWanted(
-      @NotNull Map<String, Object> document,
-      @Nullable String subject,
+      @NotNull @Size(max = 200) Map<String, Object> document,
+      @Nullable @Size(max = 120) String subject,
       @Min(0) @Max(1_000_000) int from,
       @Min(1) @Max(200) int size) {}
 
@@ -191,10 +194,10 @@ class ForesightController {
    * @param unit for whose hosts' meetings the draft is resolved; a person stands for their unit
    */
   record AppraisalWanted(
-      @NotNull Map<String, Object> document,
-      @Nullable String unit,
-      @Nullable String kind,
-      @Nullable String person) {}
+      @NotNull @Size(max = 200) Map<String, Object> document,
+      @Nullable @Size(max = 64) String unit,
+      @Nullable @Size(max = 64) String kind,
+      @Nullable @Size(max = 254) String person) {}
 
   /** Something about the draft its author should know. */
   record RemarkView(
@@ -251,7 +254,9 @@ class ForesightController {
 
   /** Which guarantee of which layer is meant. */
   record GuaranteeWanted(
-      @NotNull Map<String, Object> document, @NotNull String layer, @NotNull String guarantee) {}
+      @NotNull @Size(max = 200) Map<String, Object> document,
+      @NotNull @Size(max = 120) String layer,
+      @NotNull @Size(max = 120) String guarantee) {}
 
   /** A control one of which alone would keep the guarantee. */
   record KeeperView(String control, Object to, int meetings) {}

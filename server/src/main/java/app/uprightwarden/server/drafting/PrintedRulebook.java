@@ -14,12 +14,11 @@ import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import app.uprightwarden.core.rulebook.Scope;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.print.PdfPages;
+import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.rulebook.RulebookService;
-import com.openhtmltopdf.outputdevice.helper.BaseRendererBuilder.FontStyle;
-import com.openhtmltopdf.pdfboxout.PdfRendererBuilder;
 import com.samskivert.mustache.Mustache;
 import com.samskivert.mustache.Template;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
@@ -78,24 +77,7 @@ class PrintedRulebook {
   }
 
   byte[] pdf(RulebookSources.Source source, ForesightService.Whom whom) {
-    ByteArrayOutputStream out = new ByteArrayOutputStream();
-    PdfRendererBuilder builder = new PdfRendererBuilder();
-    for (String face : List.of("regular", "bold", "italic")) {
-      builder.useFont(
-          () -> open("/static/print/atkinson-" + face + ".ttf"),
-          "Atkinson",
-          face.equals("bold") ? 700 : 400,
-          face.equals("italic") ? FontStyle.ITALIC : FontStyle.NORMAL,
-          true);
-    }
-    builder.withHtmlContent(page(source, whom, style), null);
-    builder.toStream(out);
-    try {
-      builder.run();
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
-    return out.toByteArray();
+    return PdfPages.pdf(page(source, whom, style));
   }
 
   private String page(
@@ -139,7 +121,7 @@ class PrintedRulebook {
         }
       }
       if (!rows.isEmpty()) {
-        families.add(Map.of("title", family.title(), "rows", rows));
+        families.add(InOrder.map("title", family.title(), "rows", rows));
       }
     }
     return families;
@@ -179,7 +161,7 @@ class PrintedRulebook {
     List<Map<String, Object>> guarantees = new ArrayList<>();
     for (ResolvedRulebook.Given given : rules.guarantees()) {
       guarantees.add(
-          Map.of("sentence", sentence(given.guarantee()), "why", given.guarantee().reason()));
+          InOrder.map("sentence", sentence(given.guarantee()), "why", given.guarantee().reason()));
     }
     return guarantees;
   }

@@ -1,6 +1,7 @@
 package app.uprightwarden.server.drafting;
 
 import app.uprightwarden.core.drafting.Layers;
+import app.uprightwarden.server.access.AccessService;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.outbox.OutboxService;
 import app.uprightwarden.server.people.HouseService;
@@ -30,6 +31,7 @@ class PublishingService {
   private final DraftRepository drafts;
   private final RulebookService rulebook;
   private final HouseService house;
+  private final AccessService access;
   private final OrganisationService organisation;
   private final RegisterSnapshot snapshot;
   private final RegisterService register;
@@ -41,6 +43,7 @@ class PublishingService {
       DraftRepository drafts,
       RulebookService rulebook,
       HouseService house,
+      AccessService access,
       OrganisationService organisation,
       RegisterSnapshot snapshot,
       RegisterService register,
@@ -50,6 +53,7 @@ class PublishingService {
     this.drafts = drafts;
     this.rulebook = rulebook;
     this.house = house;
+    this.access = access;
     this.organisation = organisation;
     this.snapshot = snapshot;
     this.register = register;
@@ -112,10 +116,20 @@ class PublishingService {
       throw ProblemException.forbidden(
           "own-proposal", "Consent comes from another administrator than the one who proposed.");
     }
+    access.checkCountsAsSecond(by);
     Wanted wanted =
         new Wanted(
             draft.version(), proposal.reason(), proposal.effectiveAt(), proposal.tellHosts());
     return store(draft, wanted, proposal.by(), by.email());
+  }
+
+  /** Asks for consent to be needed, or no longer; that takes two words, which both must count. */
+  @Transactional
+  public HouseService.House setNeedsConsent(boolean needed, SignedIn by) {
+    if (!needed) {
+      access.checkCountsAsSecond(by);
+    }
+    return house.setNeedsConsent(needed, by.email());
   }
 
   /** A second administrator's refusal, with a reason; the draft can be worked on again. */

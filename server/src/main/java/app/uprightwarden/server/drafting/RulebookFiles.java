@@ -4,6 +4,7 @@ import app.uprightwarden.core.rulebook.Rulebook;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.rulebook.RulebookWriter;
 import app.uprightwarden.server.schema.StrictJson;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
@@ -22,7 +23,7 @@ import tools.jackson.dataformat.yaml.YAMLWriteFeature;
 /** The bundle's rulebook part as a file of its own, in JSON and in YAML. */
 @Component
 class RulebookFiles {
-  private static final int MOST_BYTES = 4 * 1024 * 1024;
+  private static final int MOST_BYTES = 512 * 1024;
 
   private final StrictJson strict;
   private final JsonMapper json =
@@ -63,13 +64,14 @@ class RulebookFiles {
     try {
       byte[] bytes = in.readNBytes(MOST_BYTES + 1);
       if (bytes.length > MOST_BYTES) {
-        throw ProblemException.tooLarge("The rulebook is larger than 4 MiB, which none is.");
+        throw ProblemException.tooLarge("The rulebook is larger than 512 KiB, which none is.");
       }
       JsonNode node = yaml.readTree(bytes);
       if (node == null || node.isMissingNode() || node.isNull()) {
         throw ProblemException.unreadable("The document is empty.", List.of());
       }
-      return rulebookPart(node);
+      // read once more as JSON, which holds it to the same depth and lengths
+      return rulebookPart(strict.read(new ByteArrayInputStream(json.writeValueAsBytes(node))));
     } catch (JacksonException e) {
       throw ProblemException.unreadable(
           "The document is not YAML that can be read here. Nothing was stored.",

@@ -3,6 +3,7 @@ package app.uprightwarden.server.drafting;
 import app.uprightwarden.core.drafting.Comparison;
 import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.limits.Takes;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.rulebook.RulebookWriter;
 import jakarta.servlet.http.HttpServletRequest;
@@ -134,6 +135,7 @@ class RulebookFilesController {
   }
 
   /** Takes a rulebook file, JSON or YAML, in as a draft. */
+  @Takes(kilobytes = 512, costly = true)
   @PostMapping(
       value = "/file",
       consumes = {MediaType.APPLICATION_JSON_VALUE, "application/yaml", MediaType.TEXT_PLAIN_VALUE})

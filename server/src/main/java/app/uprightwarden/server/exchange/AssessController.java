@@ -6,6 +6,7 @@ import app.uprightwarden.core.rulebook.Rulebook;
 import app.uprightwarden.server.judging.AssessService;
 import app.uprightwarden.server.judging.AssessService.Assessment;
 import app.uprightwarden.server.judging.Judging;
+import app.uprightwarden.server.limits.Takes;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
@@ -65,6 +66,7 @@ class AssessController {
    * @param from start of the window, a date or a time with offset; now where left out
    * @param to end of the window; 90 days after its start where left out
    */
+  @Takes(kilobytes = 2048, costly = true)
   @PostMapping(path = "/api/assess", consumes = MediaType.APPLICATION_JSON_VALUE)
   @PreAuthorize("isAuthenticated()")
   @RequestBody(required = true, content = @Content(schema = @Schema(type = "object")))

@@ -2,6 +2,7 @@ package app.uprightwarden.server.exchange;
 
 import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.limits.Takes;
 import app.uprightwarden.server.schema.BundleSchema;
 import app.uprightwarden.server.schema.StrictJson;
 import io.swagger.v3.oas.annotations.media.Content;
@@ -43,6 +44,7 @@ class ExchangeController {
     return exchange.export(passcodes && who.role() == Role.WARDEN);
   }
 
+  @Takes(kilobytes = 32 * 1024, costly = true)
   @PostMapping(consumes = MediaType.APPLICATION_JSON_VALUE)
   @PreAuthorize("hasRole('WARDEN')")
   @RequestBody(required = true, content = @Content(schema = @Schema(type = "object")))

@@ -7,6 +7,7 @@ import app.uprightwarden.server.calendars.CalendarWriter;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.MeetingReading;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
@@ -180,7 +181,7 @@ class FileExchange {
   }
 
   private static String shortened(String text) {
-    return text.length() > 120 ? text.substring(0, 120) + "…" : text;
+    return text.length() > 120 ? Texts.cut(text, 120) + "…" : text;
   }
 
   private ImportReport people(String format, Ldif.Found found, ImportJob job) {

@@ -2,6 +2,7 @@ package app.uprightwarden.server.exchange;
 
 import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.limits.Takes;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import io.swagger.v3.oas.annotations.media.Content;
@@ -53,6 +54,7 @@ class FilesController {
    * @param host of calendar events without an organiser; the one who imports where left out
    * @param progress a name of the caller's choice to ask by how far it is
    */
+  @Takes(kilobytes = 32 * 1024, costly = true)
   @PostMapping(value = "/files", consumes = MediaType.APPLICATION_OCTET_STREAM_VALUE)
   @PreAuthorize("hasRole('WARDEN')")
   @RequestBody(

@@ -7,6 +7,7 @@ import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.MeetingRestore;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Stored;
@@ -83,7 +84,7 @@ class ImportBatches {
     jdbc.sql(
             "insert into import_batch (what, name, taken_by, taken_at, added, changed, unchanged,"
                 + " refused) values (?, ?, ?, ?, 0, 0, 0, 0)")
-        .params(what, name.length() > 200 ? name.substring(0, 200) : name, by, now())
+        .params(what, Texts.cut(name, 200), by, now())
         .update(key, "id");
     return java.util.Objects.requireNonNull(key.getKey()).longValue();
   }

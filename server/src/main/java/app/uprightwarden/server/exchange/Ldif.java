@@ -16,6 +16,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.NoSuchElementException;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -32,9 +33,19 @@ final class Ldif {
 
   static Found read(String text, Organisation organisation) {
     FoundPeople people = new FoundPeople(organisation);
+    String plain =
+        LdifReferences.without(
+            text,
+            line ->
+                people.refuse(
+                    "",
+                    "",
+                    line,
+                    "a value stands in another file (“:<”); nothing is opened by reference. Write"
+                        + " the value itself."));
     List<Entry> groups = new ArrayList<>();
     Map<DN, String> addresses = new HashMap<>();
-    try (LDIFReader reader = new LDIFReader(new BufferedReader(new StringReader(text)))) {
+    try (LDIFReader reader = new LDIFReader(new BufferedReader(new StringReader(plain)))) {
       int count = 0;
       while (count++ < MOST) {
         LDIFRecord record;
@@ -45,6 +56,10 @@ final class Ldif {
           if (!e.mayContinueReading()) {
             break;
           }
+          continue;
+        } catch (NoSuchElementException | IndexOutOfBoundsException e) {
+          // the library takes a record for one of changes and looks for what is not there
+          people.refuse("", "", null, "a record is cut short, or is no entry");
           continue;
         }
         if (record == null) {

@@ -1,7 +1,9 @@
 package app.uprightwarden.server.exchange;
 
 import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.register.Details;
+import app.uprightwarden.server.register.MeetingLimits;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
 import app.uprightwarden.server.register.Stored;
@@ -86,6 +88,34 @@ class MeetingImport {
       return;
     }
     Scheduled merged = candidate.merge().with(candidate.meeting(), before);
+    List<Fault> beyond = MeetingLimits.faults(merged.meeting(), merged.details());
+    if (!beyond.isEmpty()) {
+      ImportTally.Place place = candidate.place();
+      run.tally()
+          .refuse(
+              "meetings",
+              candidate.id(),
+              new ImportTally.Place(
+                  place.title(),
+                  place.line(),
+                  beyond.stream().map(f -> f.pointer().substring(1) + " " + f.message()).toList()));
+      return;
+    }
+    String uid = merged.details().uid();
+    if (uid != null
+        && (before == null || !uid.equals(before.details().uid()))
+        && register.isOthers(candidate.id(), uid)) {
+      ImportTally.Place place = candidate.place();
+      run.tally()
+          .refuse(
+              "meetings",
+              candidate.id(),
+              new ImportTally.Place(
+                  place.title(),
+                  place.line(),
+                  List.of("another meeting here has its name in calendars (UID) already")));
+      return;
+    }
     Scheduled scheduled = withStoredPasscode(merged, before);
     // passcodes compare by their fingerprint, which is part of the meeting
     boolean same =

@@ -4,6 +4,7 @@ import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.meeting.Invitee;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.ControlsJson;
 import app.uprightwarden.server.register.Details;
@@ -133,8 +134,10 @@ final class MeetingTable {
     document.put("exDates", words(row.get("dropped")));
     document.put("rDates", words(row.get("added")));
     List<Map<String, String>> invitees = new ArrayList<>();
-    words(row.get("required")).forEach(e -> invitees.add(Map.of("email", e, "need", "required")));
-    words(row.get("optional")).forEach(e -> invitees.add(Map.of("email", e, "need", "optional")));
+    words(row.get("required"))
+        .forEach(e -> invitees.add(InOrder.map("email", e, "need", "required")));
+    words(row.get("optional"))
+        .forEach(e -> invitees.add(InOrder.map("email", e, "need", "optional")));
     document.put("invitees", invitees);
     if (!row.get("reminder").isEmpty()) {
       document.put("reminder", number(row.get("reminder")));

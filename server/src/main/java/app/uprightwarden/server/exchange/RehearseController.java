@@ -21,6 +21,7 @@ import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Pattern;
+import jakarta.validation.constraints.Size;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -46,7 +47,7 @@ class RehearseController {
 
   /** Controls as in a meeting, who comes, and when. */
   record Rehearsal(
-      @NotNull Map<String, Object> controls,
+      @NotNull @Size(max = 200) Map<String, Object> controls,
       @NotNull @Valid JoinerView joiner,
       @NotNull @Valid MomentView moment) {}
 

@@ -19,7 +19,9 @@ import app.uprightwarden.core.session.SessionEvent;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.drafting.DraftService;
 import app.uprightwarden.server.ledger.Ledger;
+import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.rulebook.RulebookService;
 import app.uprightwarden.server.rulebook.RulebookWriter;
 import java.time.Clock;
@@ -234,9 +236,9 @@ class FloorAfter {
     List<FloorView.Moment> moments =
         books.with(session, kept -> events.stream().map(e -> Words.moment(e, kept.book)).toList());
     Map<String, Object> document =
-        Map.of(
+        InOrder.map(
             "session",
-            Map.of(
+            InOrder.map(
                 "id", session.id(),
                 "meeting", session.meeting(),
                 "title", session.title(),
@@ -270,7 +272,7 @@ class FloorAfter {
         String.valueOf(id),
         title.strip(),
         null,
-        () -> Map.of("session", session.id(), "note", note.strip()),
+        () -> InOrder.map("session", session.id(), "note", note.strip()),
         by.email());
     return incident(id.longValue());
   }
@@ -332,7 +334,7 @@ class FloorAfter {
     }
     JsonNode document = json.valueToTree(RulebookWriter.plain(new Rulebook(layers)));
     String name = "After " + session.title();
-    return drafts.create(name.length() > 90 ? name.substring(0, 90) : name, document, by).id();
+    return drafts.create(Texts.cut(name, 90), document, by).id();
   }
 
   /** What has no looser side is fixed, everything else bound. */

@@ -5,7 +5,9 @@ import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.bridge.Wire;
 import app.uprightwarden.server.ledger.Ledger;
 import app.uprightwarden.server.live.Signals;
+import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Texts;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Clock;
@@ -197,7 +199,7 @@ class FloorAlerts {
     ledger.changed(
         "alert",
         String.valueOf(id),
-        was.words().length() > 300 ? was.words().substring(0, 300) : was.words(),
+        Texts.cut(was.words(), 300),
         () -> handling(was),
         () -> handling(is),
         by.email());
@@ -206,7 +208,7 @@ class FloorAlerts {
   }
 
   private static Map<String, Object> handling(FloorAlert alert) {
-    return Map.of(
+    return InOrder.map(
         "state",
         alert.state(),
         "handedTo",

@@ -4,6 +4,7 @@ import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.session.Order;
 import app.uprightwarden.core.session.SessionBook;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.limits.Takes;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import jakarta.validation.Valid;
@@ -29,6 +30,7 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Sessions in progress and what is done in them. */
+@Takes(kilobytes = 512)
 @RestController
 @RequestMapping("/api/floor")
 class FloorController {

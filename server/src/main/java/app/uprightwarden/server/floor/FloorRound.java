@@ -7,7 +7,9 @@ import app.uprightwarden.server.bridge.SessionEvents;
 import app.uprightwarden.server.live.Signals;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessException;
@@ -32,6 +34,7 @@ class FloorRound {
   private final Signals signals;
   private final TransactionTemplate transaction;
   private final Clock clock;
+  private final Set<String> broken = new HashSet<>();
   private int round;
 
   FloorRound(
@@ -61,17 +64,31 @@ class FloorRound {
   void round() {
     try {
       round = (round + 1) % EVERYBODY_EACH;
-      orders.again();
+      alone("orders", orders::again);
       List<FloorSession> lagging = round == 0 ? store.running() : store.withGaps();
-      lagging.forEach(this::catchUp);
+      lagging.forEach(session -> alone(session.id(), () -> catchUp(session)));
       if (round == 0) {
-        opening.openDue();
+        alone("openings", opening::openDue);
       }
       if (round % 4 == 0) {
-        store.running().forEach(this::lookAtTheClock);
+        store.running().forEach(session -> alone(session.id(), () -> lookAtTheClock(session)));
       }
     } catch (DataAccessException | TransactionException e) {
       LOG.debug("the floor waits for the database");
+    }
+  }
+
+  /** What is broken in one session holds up no other; it is logged once, and tried again. */
+  private void alone(String what, Runnable work) {
+    try {
+      work.run();
+      broken.remove(what);
+    } catch (DataAccessException | TransactionException e) {
+      throw e;
+    } catch (RuntimeException e) {
+      if (broken.add(what)) {
+        LOG.error("{} of the floor cannot be gone on with", what, e);
+      }
     }
   }
 

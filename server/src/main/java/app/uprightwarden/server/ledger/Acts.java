@@ -49,6 +49,16 @@ final class Acts {
   }
 
   static {
+    // reading what is secret, and taking much away, is an act too
+    act("GET /api/meetings/{id}/passcode", "passcode.read", "meeting", "id");
+    act("GET /api/outbox", "messages.read", "outbox", "");
+    act("GET /api/outbox/{id}/mail", "message.read", "outbox", "id");
+    act("GET /api/exchange/bundle", "bundle.taken-out", "register", "");
+    act("GET /api/exchange/calendar", "calendar.taken-out", "register", "");
+    act("GET /api/exchange/table", "table.taken-out", "register", "");
+    act("GET /api/ledger/file", "ledger.taken-out", "ledger", "");
+    act("GET /api/audits/{id}/report", "report.taken-out", "audit", "id");
+    act("GET /api/floor/sessions/{id}/attendance", "attendance.taken-out", "session", "id");
     act("POST /api/session", "session.opened", "account", "");
     act("DELETE /api/session", "session.closed", "account", "");
     act("POST /api/tokens", "token.issued", "token", "");

@@ -167,6 +167,9 @@ public class Ledger {
       if (who == null || act.isSignIn()) {
         who = body == null ? "nobody" : body.path("email").stringValue("nobody");
       }
+      if (act.act.equals("password.set-by-link") && only != null) {
+        who = only.id(); // whoever holds the link is who it is for; who made it is in the details
+      }
       return new LedgerChain.Draft(
           act.at,
           who,

@@ -1,21 +1,22 @@
 package app.uprightwarden.server.ledger;
 
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
+import app.uprightwarden.server.problem.Texts;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
-import java.util.HashSet;
-import java.util.HexFormat;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
-import java.util.Set;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.RowCallbackHandler;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -23,18 +24,20 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 
-/**
- * The chain itself. An entry's hash is SHA-256 (FIPS 180-4) over the hash of the one before and the
- * entry's fields, each with its length before it, so that no two entries read alike.
- */
+/** The chain itself: each entry carries the hash of the one before ({@link LedgerSeal}). */
 @Component
 class LedgerChain {
+  private static final Logger LOG = LoggerFactory.getLogger(LedgerChain.class);
   private static final int ROWS_AT_ONCE = 1000;
+  private static final String HEAD =
+      "select seq, hash, from_seq, from_hash, key_no, keyed_from, mac from ledger_head where id = 1";
 
+  private final LedgerSeal seal;
   private final JdbcClient jdbc;
   private final JdbcTemplate batches;
 
-  LedgerChain(JdbcClient jdbc, JdbcTemplate batches) {
+  LedgerChain(LedgerSeal seal, JdbcClient jdbc, JdbcTemplate batches) {
+    this.seal = seal;
     this.jdbc = jdbc;
     this.batches = batches;
   }
@@ -46,7 +49,10 @@ class LedgerChain {
     return "{\"upTo\":%d,\"hash\":\"%s\"}".formatted(seq, hash);
   }
 
-  /** An entry that has no place in the chain yet. */
+  /**
+   * An entry that has no place in the chain yet. Its texts are as they will be stored: well-formed,
+   * and no longer than their columns, or what is hashed would not be what is kept.
+   */
   record Draft(
       Instant at,
       String who,
@@ -59,30 +65,71 @@ class LedgerChain {
       String details) {
     Draft {
       at = at.truncatedTo(ChronoUnit.MILLIS);
-      title = title.length() > 500 ? title.substring(0, 500) : title;
+      who = kept(who, 254);
+      via = kept(via, 12);
+      address = kept(address, 64);
+      act = kept(act, 40);
+      object = kept(object, 24);
+      objectId = kept(objectId, 254);
+      title = kept(title, 500);
+      details = Texts.wellFormed(details);
     }
   }
 
+  private static String kept(String text, int most) {
+    return Texts.cut(Texts.wellFormed(text), most);
+  }
+
   /** Something that an entry changed. */
-  record Touched(String object, String id) {}
+  record Touched(String object, String id) {
+    static final Comparator<Touched> ORDER =
+        Comparator.comparing(Touched::object).thenComparing(Touched::id);
 
-  /** An entry as it is stored. */
-  record Entry(long seq, Draft of, String previous, String hash) {}
+    Touched {
+      object = kept(object, 24);
+      id = kept(id, 254);
+    }
+  }
 
-  /** Where the chain ends, and behind which entry it begins. */
-  record Head(long seq, String hash, long fromSeq, String fromHash) {}
+  /**
+   * An entry as it is stored.
+   *
+   * @param key the number of the key of its hash; null from before there was one
+   */
+  record Entry(long seq, Draft of, String previous, String hash, @Nullable Integer key) {}
+
+  /**
+   * Where the chain ends, and behind which entry it begins.
+   *
+   * @param keyNo the number of the key of its seal; null before there was one
+   * @param keyedFrom the first entry whose hash has a key
+   * @param mac the seal
+   */
+  record Head(
+      long seq,
+      String hash,
+      long fromSeq,
+      String fromHash,
+      @Nullable Integer keyNo,
+      @Nullable Long keyedFrom,
+      @Nullable String mac) {}
 
   @Transactional(propagation = Propagation.MANDATORY)
   public void append(Draft draft, List<Touched> touched) {
-    Head head =
-        jdbc.sql("select * from ledger_head where id = 1 for update")
-            .query((r, n) -> head(r))
-            .single();
+    Head head = jdbc.sql(HEAD + " for update").query((r, n) -> head(r)).single();
+    // an end that is not ours stays so: a seal put on it now would make what was done to it good
+    boolean isOurs = head.mac() == null ? !seal.hasBegun() : seal.isSealed(head);
+    if (!isOurs) {
+      LOG.error("the ledger's end is not the one that was sealed; its verification says where");
+    }
     long seq = head.seq() + 1;
-    String hash = hash(seq, draft, head.hash());
+    int key = seal.current();
+    List<Touched> distinct = touched.stream().distinct().toList();
+    String hash = seal.hash(seq, key, draft, distinct, head.hash());
     jdbc.sql(
             "insert into ledger_entry (seq, at, who, via, address, act, object, object_id, title,"
-                + " details, prev_hash, hash) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)")
+                + " details, prev_hash, hash, key_no) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?,"
+                + " ?)")
         .params(
             seq,
             LocalDateTime.ofInstant(draft.at(), ZoneOffset.UTC),
@@ -95,21 +142,59 @@ class LedgerChain {
             draft.title(),
             draft.details(),
             head.hash(),
-            hash)
+            hash,
+            key)
         .update();
     batches.batchUpdate(
         "insert into ledger_touched (seq, object, object_id) values (?, ?, ?)",
-        touched.stream().map(t -> new Object[] {seq, t.object(), t.id()}).toList());
-    jdbc.sql("update ledger_head set seq = ?, hash = ? where id = 1").params(seq, hash).update();
+        distinct.stream().map(t -> new Object[] {seq, t.object(), t.id()}).toList());
+    Long keyedFrom = head.keyedFrom() == null ? Long.valueOf(seq) : head.keyedFrom();
+    write(
+        new Head(seq, hash, head.fromSeq(), head.fromHash(), key, keyedFrom, null),
+        isOurs ? null : String.valueOf(head.mac()));
+  }
+
+  /** Writes where the chain ends, sealed unless the seal it had was not ours. */
+  private void write(Head head, @Nullable String notOurs) {
+    int key = Objects.requireNonNull(head.keyNo());
+    jdbc.sql(
+            "update ledger_head set seq = ?, hash = ?, from_seq = ?, from_hash = ?, key_no = ?,"
+                + " keyed_from = ?, mac = ? where id = 1")
+        .params(
+            head.seq(),
+            head.hash(),
+            head.fromSeq(),
+            head.fromHash(),
+            key,
+            Objects.requireNonNull(head.keyedFrom()),
+            notOurs == null ? seal.head(key, head) : notOurs)
+        .update();
+  }
+
+  /** The chain begins behind this entry from now on. The caller has let go what was before. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void cutTo(long seq, String hash) {
+    Head head = jdbc.sql(HEAD + " for update").query((r, n) -> head(r)).single();
+    boolean isOurs = seal.isSealed(head);
+    long keyedFrom = Objects.requireNonNullElse(head.keyedFrom(), seq + 1);
+    write(
+        new Head(head.seq(), head.hash(), seq, hash, seal.current(), keyedFrom, null),
+        isOurs ? null : String.valueOf(head.mac()));
   }
 
   Head head() {
-    return jdbc.sql("select * from ledger_head where id = 1").query((r, n) -> head(r)).single();
+    return jdbc.sql(HEAD).query((r, n) -> head(r)).single();
   }
 
   private static Head head(ResultSet r) throws SQLException {
     return new Head(
-        r.getLong("seq"), r.getString("hash"), r.getLong("from_seq"), r.getString("from_hash"));
+        r.getLong("seq"),
+        r.getString("hash"),
+        r.getLong("from_seq"),
+        r.getString("from_hash"),
+        r.getObject("key_no", Integer.class),
+        r.getObject("keyed_from", Long.class),
+        r.getString("mac"));
   }
 
   /** Every entry in the chain's order, without holding them all. */
@@ -121,6 +206,37 @@ class LedgerChain {
         "select * from ledger_entry e " + where + " order by seq",
         (RowCallbackHandler) r -> consumer.accept(entry(r, 0)),
         parameters.toArray());
+  }
+
+  /** The next entries behind one, in the chain's order. */
+  List<Entry> after(long seq) {
+    return jdbc.sql("select * from ledger_entry where seq > ? order by seq limit ?")
+        .params(seq, ROWS_AT_ONCE)
+        .query(LedgerChain::entry)
+        .list();
+  }
+
+  /** Whether an entry has this hash. */
+  boolean hasHash(long seq, String hash) {
+    return jdbc.sql("select count(*) from ledger_entry where seq = ? and hash = ?")
+            .params(seq, hash)
+            .query(Integer.class)
+            .single()
+        == 1;
+  }
+
+  /** What the entries of a stretch touched, by entry. */
+  Map<Long, List<Touched>> touched(long from, long to) {
+    Map<Long, List<Touched>> found = new HashMap<>();
+    jdbc.sql("select seq, object, object_id from ledger_touched where seq between ? and ?")
+        .params(from, to)
+        .query(
+            (RowCallbackHandler)
+                r ->
+                    found
+                        .computeIfAbsent(r.getLong(1), s -> new ArrayList<>())
+                        .add(new Touched(r.getString(2), r.getString(3))));
+    return found;
   }
 
   static Entry entry(ResultSet r, int n) throws SQLException {
@@ -137,128 +253,7 @@ class LedgerChain {
             r.getString("title"),
             r.getString("details")),
         r.getString("prev_hash"),
-        r.getString("hash"));
-  }
-
-  /** An entry's hash after the one before it. */
-  static String hash(long seq, Draft d, String previous) {
-    try {
-      MessageDigest digest = MessageDigest.getInstance("SHA-256");
-      for (String field :
-          List.of(
-              previous,
-              Long.toString(seq),
-              d.at().toString(),
-              d.who(),
-              d.via(),
-              d.address(),
-              d.act(),
-              d.object(),
-              d.objectId(),
-              d.title(),
-              d.details())) {
-        byte[] bytes = field.getBytes(StandardCharsets.UTF_8);
-        digest.update((bytes.length + ":").getBytes(StandardCharsets.UTF_8));
-        digest.update(bytes);
-      }
-      return HexFormat.of().formatHex(digest.digest());
-    } catch (NoSuchAlgorithmException e) {
-      throw new IllegalStateException(e);
-    }
-  }
-
-  /**
-   * What verification found.
-   *
-   * @param entries how many were read
-   * @param brokenAt the first entry that is not as it was written, or that is missing; null where
-   *     all are
-   * @param how {@code altered}, {@code missing}, {@code reordered} or {@code cut-off}
-   */
-  record Verified(
-      boolean whole, long entries, @Nullable Long brokenAt, @Nullable String how, String words) {}
-
-  /** Reads the whole chain and tells the first place where it does not hold. */
-  Verified verify() {
-    Head head = head();
-    Walk walk = new Walk(head);
-    each("where seq <= ?", List.of(head.seq()), walk::step);
-    if (walk.broken == null && walk.last < head.seq()) {
-      walk.breaks(
-          walk.last + 1,
-          "cut-off",
-          "The entries from " + (walk.last + 1) + " to " + head.seq() + " are missing at the end.");
-    }
-    if (walk.broken == null && !walk.hash.equals(head.hash())) {
-      walk.breaks(
-          head.seq(), "altered", "Entry " + head.seq() + " is not the one the chain ends with.");
-    }
-    if (walk.broken == null && head.fromSeq() > 0 && !walk.cuts.contains(cut(head))) {
-      walk.breaks(
-          head.fromSeq(),
-          "cut-off",
-          "The entries up to " + head.fromSeq() + " are missing, and no entry says why.");
-    }
-    return walk.broken == null
-        ? new Verified(true, walk.read, null, null, "Every entry is as it was written.")
-        : walk.broken;
-  }
-
-  private static String cut(Head head) {
-    return cutDetails(head.fromSeq(), head.fromHash());
-  }
-
-  private static final class Walk {
-    private final long end;
-    private final Set<String> cuts = new HashSet<>();
-    private long last;
-    private long read;
-    private String hash;
-    private @Nullable Verified broken;
-
-    Walk(Head head) {
-      end = head.seq();
-      last = head.fromSeq();
-      hash = head.fromHash();
-    }
-
-    void step(Entry entry) {
-      read++;
-      if (broken != null) {
-        return;
-      }
-      if (entry.seq() != last + 1) {
-        boolean isOne = entry.seq() == last + 2;
-        breaks(
-            last + 1,
-            "missing",
-            isOne
-                ? "Entry " + (last + 1) + " is missing."
-                : "The entries from " + (last + 1) + " to " + (entry.seq() - 1) + " are missing.");
-        return;
-      }
-      boolean isItself = hash(entry.seq(), entry.of(), entry.previous()).equals(entry.hash());
-      boolean follows = entry.previous().equals(hash);
-      if (!isItself) {
-        breaks(entry.seq(), "altered", "Entry " + entry.seq() + " is not as it was written.");
-      } else if (!follows) {
-        breaks(
-            entry.seq(),
-            "reordered",
-            "Entry "
-                + entry.seq()
-                + " does not follow the one before it: they were put in another order, or one was"
-                + " written anew.");
-      }
-      last = entry.seq();
-      hash = entry.hash();
-      if (entry.of().act().equals(CUT)) {
-        cuts.add(entry.of().details());
-      }
-    }
-
-    void breaks(long seq, String how, String words) {
-      broken = new Verified(false, Math.min(end, read), seq, how, words);
-    }
+        r.getString("hash"),
+        r.getObject("key_no", Integer.class));
   }
 }

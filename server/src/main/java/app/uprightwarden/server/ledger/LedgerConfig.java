@@ -1,11 +1,12 @@
 package app.uprightwarden.server.ledger;
 
 import app.uprightwarden.server.access.SignedIn;
+import jakarta.servlet.DispatcherType;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.lang.reflect.Type;
 import java.util.Map;
-import java.util.Set;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
@@ -17,7 +18,7 @@ import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.transaction.TransactionExecution;
 import org.springframework.transaction.TransactionExecutionListener;
 import org.springframework.web.bind.annotation.ControllerAdvice;
-import org.springframework.web.servlet.HandlerInterceptor;
+import org.springframework.web.servlet.AsyncHandlerInterceptor;
 import org.springframework.web.servlet.HandlerMapping;
 import org.springframework.web.servlet.config.annotation.InterceptorRegistry;
 import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
@@ -26,8 +27,6 @@ import org.springframework.web.servlet.mvc.method.annotation.RequestBodyAdviceAd
 /** Puts the ledger where requests come in and where transactions begin. */
 @Configuration
 class LedgerConfig implements WebMvcConfigurer {
-  private static final Set<String> CHANGING = Set.of("POST", "PUT", "PATCH", "DELETE");
-
   private final Ledger ledger;
 
   LedgerConfig(Ledger ledger) {
@@ -53,7 +52,7 @@ class LedgerConfig implements WebMvcConfigurer {
     };
   }
 
-  private static final class Requests implements HandlerInterceptor {
+  private static final class Requests implements AsyncHandlerInterceptor {
     private final Ledger ledger;
 
     Requests(Ledger ledger) {
@@ -64,7 +63,8 @@ class LedgerConfig implements WebMvcConfigurer {
     public boolean preHandle(
         HttpServletRequest request, HttpServletResponse response, Object handler) {
       Object pattern = request.getAttribute(HandlerMapping.BEST_MATCHING_PATTERN_ATTRIBUTE);
-      if (CHANGING.contains(request.getMethod()) && pattern != null) {
+      boolean isFirst = request.getDispatcherType() == DispatcherType.REQUEST;
+      if (isFirst && pattern != null && !request.getMethod().equals("HEAD")) {
         Acts.of(request.getMethod() + " " + pattern)
             .ifPresent(act -> Ledger.begin(inHand(act, request)));
       }
@@ -77,13 +77,27 @@ class LedgerConfig implements WebMvcConfigurer {
       String who = principal instanceof SignedIn known ? known.email() : null;
       Object variables = request.getAttribute(HandlerMapping.URI_TEMPLATE_VARIABLES_ATTRIBUTE);
       Object id = variables instanceof Map<?, ?> map ? map.get(act.key()) : null;
-      return new ActInHand(
-          act,
-          id == null ? "" : String.valueOf(id),
-          who,
-          request.getHeader("Authorization") == null ? "session" : "token",
-          request.getRemoteAddr(),
-          ledger.now());
+      ActInHand hand =
+          new ActInHand(
+              act,
+              id == null ? "" : String.valueOf(id),
+              who,
+              request.getHeader("Authorization") == null ? "session" : "token",
+              request.getRemoteAddr(),
+              ledger.now());
+      if (request.getMethod().equals("GET")) {
+        Map<String, String> asked = new TreeMap<>();
+        request.getParameterMap().forEach((name, values) -> asked.put(name, values[0]));
+        hand.asked = asked;
+      }
+      return hand;
+    }
+
+    /** What is streamed from here on was allowed: it is written before it is given. */
+    @Override
+    public void afterConcurrentHandlingStarted(
+        HttpServletRequest request, HttpServletResponse response, Object handler) {
+      afterCompletion(request, response, handler, null);
     }
 
     /** An act that needed no transaction is written by itself; one that was refused is not. */
@@ -95,7 +109,9 @@ class LedgerConfig implements WebMvcConfigurer {
         @Nullable Exception failure) {
       ActInHand act = Ledger.inHand();
       try {
-        boolean isOpen = act != null && !act.written && failure == null;
+        // what was given away in part was read, however it ended
+        boolean isRead = request.getMethod().equals("GET") && response.isCommitted();
+        boolean isOpen = act != null && !act.written && (failure == null || isRead);
         if (act != null && isOpen && response.getStatus() < 400) {
           ledger.alone();
         } else if (act != null && isOpen && isRefusedSignIn(act, response)) {

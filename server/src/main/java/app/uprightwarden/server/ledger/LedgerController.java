@@ -1,5 +1,6 @@
 package app.uprightwarden.server.ledger;
 
+import app.uprightwarden.server.limits.Takes;
 import jakarta.servlet.http.HttpServletResponse;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
@@ -30,12 +31,18 @@ import tools.jackson.databind.json.JsonMapper;
 @RequestMapping("/api/ledger")
 class LedgerController {
   private final LedgerReading reading;
-  private final LedgerChain chain;
+  private final LedgerVerification verification;
+  private final LedgerAnchors anchors;
   private final JsonMapper json;
 
-  LedgerController(LedgerReading reading, LedgerChain chain, JsonMapper json) {
+  LedgerController(
+      LedgerReading reading,
+      LedgerVerification verification,
+      LedgerAnchors anchors,
+      JsonMapper json) {
     this.reading = reading;
-    this.chain = chain;
+    this.verification = verification;
+    this.anchors = anchors;
     this.json = json;
   }
 
@@ -106,11 +113,27 @@ class LedgerController {
     return reading.known();
   }
 
-  /** Reads the whole chain and says where it does not hold, if anywhere. */
+  /**
+   * Reads the whole chain and names every place where it does not hold.
+   *
+   * @param seq with {@code hash}: an end of the chain as it was told before and kept elsewhere,
+   *     which must still be part of it
+   */
   @PostMapping("/verification")
+  @Takes(costly = true)
   @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
-  LedgerChain.Verified verify() {
-    return chain.verify();
+  LedgerVerification.Verified verify(
+      @RequestParam(required = false) @Nullable @Min(1) Long seq,
+      @RequestParam(required = false) @Nullable @Pattern(regexp = "[0-9a-f]{64}") String hash) {
+    return verification.verify(
+        seq == null || hash == null ? null : new LedgerVerification.Held(seq, hash));
+  }
+
+  /** Where the chain ends now, sealed: kept elsewhere, it shows later whether anything was lost. */
+  @GetMapping("/end")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
+  LedgerAnchors.LedgerEnd end() {
+    return anchors.signed();
   }
 
   /** The entries that a filter keeps, the oldest first, as JSON Lines or CSV. */
@@ -200,6 +223,7 @@ class LedgerController {
     fields.put("details", of.details());
     fields.put("previous", entry.previous());
     fields.put("hash", entry.hash());
+    fields.put("key", String.valueOf(entry.key()));
     try {
       out.write(json.writeValueAsString(fields));
       out.write('\n');

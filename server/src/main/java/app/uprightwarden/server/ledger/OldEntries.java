@@ -53,9 +53,7 @@ class OldEntries implements Keeping {
     Last last = old.get(0);
     jdbc.sql("delete from ledger_touched where seq <= ?").param(last.seq()).update();
     int gone = jdbc.sql("delete from ledger_entry where seq <= ?").param(last.seq()).update();
-    jdbc.sql("update ledger_head set from_seq = ?, from_hash = ? where id = 1")
-        .params(last.seq(), last.hash())
-        .update();
+    chain.cutTo(last.seq(), last.hash());
     chain.append(
         new LedgerChain.Draft(
             clock.instant(),

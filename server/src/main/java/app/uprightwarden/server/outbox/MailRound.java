@@ -1,15 +1,20 @@
 package app.uprightwarden.server.outbox;
 
+import app.uprightwarden.server.problem.Texts;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
+import java.util.Arrays;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.TransactionException;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
@@ -46,63 +51,90 @@ class MailRound {
     this.clock = clock;
   }
 
-  private record Waiting(long id, String to, byte[] raw, int attempts) {}
+  /** How long whoever took a message has for it; then another takes it. */
+  private static final Duration LEASE = Duration.ofMinutes(5);
 
-  private Waiting waiting(java.sql.ResultSet r) throws java.sql.SQLException {
-    byte[] raw = r.getBytes(3);
-    String to = r.getString(2);
-    return new Waiting(
-        r.getLong(1), to, r.getBoolean(5) ? sealed.openRaw(to, raw) : raw, r.getInt(4));
-  }
+  private record Waiting(long id, String to, byte[] raw, int attempts, boolean isSealed) {}
 
   @Scheduled(fixedDelay = 2000)
   void go() {
     if (!properties.isReal()) {
       return;
     }
-    for (int i = 0; i < AT_ONCE; i++) {
-      if (!Boolean.TRUE.equals(transaction.execute(status -> next()))) {
-        return;
+    try {
+      for (int i = 0; i < AT_ONCE; i++) {
+        List<Waiting> taken = transaction.execute(status -> take());
+        if (taken == null || taken.isEmpty()) {
+          return;
+        }
+        carry(taken.get(0));
       }
+    } catch (DataAccessException | TransactionException e) {
+      LOG.info("mail waits for the database: {}", Texts.oneLine(e.getMessage(), 300));
     }
   }
 
-  /** Whether there was one to take. */
-  private boolean next() {
+  /**
+   * Takes the next message. A transaction can be done again, and a message that went out in one
+   * would go out again: so taking it, sending it and noting it are three steps.
+   */
+  private List<Waiting> take() {
     LocalDateTime now = LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC);
     List<Waiting> waiting =
         jdbc.sql(
                 "select id, recipient, raw, attempts, sealed is not null from outbox_message where state = 'waiting'"
                     + " and next_try <= ? order by next_try, id limit 1 for update skip locked")
             .param(now)
-            .query((r, n) -> waiting(r))
+            .query(
+                (r, n) ->
+                    new Waiting(
+                        r.getLong(1),
+                        r.getString(2),
+                        r.getBytes(3),
+                        r.getInt(4) + 1,
+                        r.getBoolean(5)))
             .list();
-    if (waiting.isEmpty()) {
-      return false;
+    for (Waiting each : waiting) {
+      jdbc.sql("update outbox_message set attempts = ?, next_try = ? where id = ?")
+          .params(each.attempts(), now.plus(LEASE), each.id())
+          .update();
     }
-    Waiting message = waiting.get(0);
+    return waiting;
+  }
+
+  private void carry(Waiting message) {
     try {
-      carrier.carry(message.raw(), message.to());
-      jdbc.sql(
-              "update outbox_message set state = 'sent', attempts = attempts + 1, trouble = null"
-                  + " where id = ?")
-          .param(message.id())
-          .update();
+      byte[] raw = message.isSealed() ? sealed.openRaw(message.to(), message.raw()) : message.raw();
+      carrier.carry(raw, message.to());
+      note(message, "sent", null);
     } catch (MailCarrier.NotCarried e) {
-      boolean over = e.isForGood() || message.attempts() + 1 >= MOST_ATTEMPTS;
-      String why = String.valueOf(e.getMessage());
-      LOG.info("message {} was not taken: {}", message.id(), why.replaceAll("\\s+", " "));
-      jdbc.sql(
-              "update outbox_message set state = ?, attempts = attempts + 1, next_try = ?,"
-                  + " trouble = ? where id = ?")
-          .params(
-              over ? "failed" : "waiting",
-              now.plus(waitAfter(message.attempts())),
-              why.length() > 500 ? why.substring(0, 500) : why,
-              message.id())
-          .update();
+      refused(message, e.isForGood(), String.valueOf(e.getMessage()));
+    } catch (IllegalStateException | IllegalArgumentException e) {
+      // one that cannot be opened holds up none behind it
+      refused(message, false, String.valueOf(e.getMessage()));
     }
-    return true;
+  }
+
+  private void refused(Waiting message, boolean isForGood, String why) {
+    boolean over = isForGood || message.attempts() >= MOST_ATTEMPTS;
+    LOG.info("message {} was not taken: {}", message.id(), Texts.oneLine(why, 300));
+    note(message, over ? "failed" : "waiting", why);
+  }
+
+  /** Notes what came of it, unless another took it meanwhile. */
+  private void note(Waiting message, String state, @Nullable String trouble) {
+    LocalDateTime now = LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC);
+    jdbc.sql(
+            "update outbox_message set state = ?, next_try = ?, trouble = ? where id = ? and state"
+                + " = 'waiting' and attempts = ?")
+        .params(
+            Arrays.asList(
+                state,
+                now.plus(waitAfter(message.attempts() - 1)),
+                trouble == null ? null : Texts.cut(trouble, 500),
+                message.id(),
+                message.attempts()))
+        .update();
   }
 
   /** Twice as long each time. */

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.outbox;
 
+import app.uprightwarden.server.problem.Texts;
 import jakarta.activation.DataHandler;
 import jakarta.mail.Message;
 import jakarta.mail.MessagingException;
@@ -88,6 +89,6 @@ final class MailText {
   /** Without line breaks and controls, which would begin another header. */
   static String oneLine(String text) {
     String line = text.replaceAll("\\p{Cntrl}+", " ").strip();
-    return line.length() > 500 ? line.substring(0, 500) : line;
+    return Texts.cut(line, 500);
   }
 }

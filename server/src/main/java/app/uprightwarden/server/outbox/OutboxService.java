@@ -105,12 +105,19 @@ public class OutboxService {
       String writtenBy,
       Instant at) {}
 
-  /** Writes messages; they are kept in the same transaction as what they tell of. */
+  /**
+   * Writes messages; they are kept in the same transaction as what they tell of.
+   *
+   * @param letters made one after the other, so that very many need not be held at once
+   * @return how many there were
+   */
   @Transactional
-  public int write(List<Letter> letters, String by) {
+  public int write(Iterable<Letter> letters, String by) {
+    int written = 0;
     Instant now = clock.instant();
     LocalDateTime at = LocalDateTime.ofInstant(now, ZoneOffset.UTC);
     for (Letter letter : letters) {
+      written++;
       byte[] raw = MailText.write(letter, properties.from(), now);
       SealedMail.Text text = new SealedMail.Text(letter.body(), letter.html(), calendar(letter));
       jdbc.sql(
@@ -134,7 +141,7 @@ public class OutboxService {
                   at))
           .update();
     }
-    return letters.size();
+    return written;
   }
 
   private static @Nullable String calendar(Letter letter) {

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.people;
 
+import app.uprightwarden.server.access.WithoutFactor;
 import java.util.List;
 import org.springframework.security.access.prepost.PreAuthorize;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -9,6 +10,7 @@ import org.springframework.web.bind.annotation.RestController;
 /** The organisation, for everybody signed in: names of units and kinds are on every page. */
 @RestController
 @RequestMapping("/api/organisation")
+@WithoutFactor
 class OrganisationController {
   private final OrganisationService organisation;
 

@@ -3,6 +3,7 @@ package app.uprightwarden.server.people;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.core.people.Person;
 import app.uprightwarden.core.people.Standing;
+import app.uprightwarden.server.limits.Takes;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import jakarta.validation.Valid;
@@ -108,9 +109,9 @@ class PeopleController {
   record PersonToPut(
       @NotBlank @Size(max = 200) String name,
       @NotNull @Pattern(regexp = "member|guest") String standing,
-      @Nullable String unit,
+      @Nullable @Size(max = 64) String unit,
       boolean active,
-      @Nullable String zone) {}
+      @Nullable @Size(max = 64) String zone) {}
 
   @PutMapping("/{email}")
   @PreAuthorize("hasRole('WARDEN')")
@@ -150,11 +151,12 @@ class PeopleController {
   /** A list or a space to put in place. */
   record GatheringToPut(
       @NotBlank @Size(max = 200) String name,
-      @NotNull @Size(max = 20_000) List<@Pattern(regexp = EMAIL) String> members) {}
+      @NotNull @Size(max = 20_000) List<@NotNull @Pattern(regexp = EMAIL) String> members) {}
 
   /**
    * @param sort {@code lists} or {@code spaces}
    */
+  @Takes(kilobytes = 2048)
   @PutMapping("/groups/{sort}/{id}")
   @PreAuthorize("hasRole('WARDEN')")
   Organisation.Gathering putGathering(
@@ -205,11 +207,11 @@ class PeopleController {
   record HouseToPut(
       @NotBlank @Size(max = 200) String name,
       @NotNull @Size(max = 100) List<@NotBlank @Size(max = 189) String> domains,
-      @NotNull @Size(max = 1000) List<@Valid PartnerToPut> partners,
+      @NotNull @Size(max = 1000) List<@NotNull @Valid PartnerToPut> partners,
       @Min(1) @Max(1_000_000) int maxParticipants,
       @Min(1) @Max(100_000) int maxMinutes,
-      @NotNull @Size(max = 5000) List<@Valid UnitToPut> units,
-      @NotNull @Size(max = 1000) List<@Valid KindToPut> kinds) {}
+      @NotNull @Size(max = 5000) List<@NotNull @Valid UnitToPut> units,
+      @NotNull @Size(max = 1000) List<@NotNull @Valid KindToPut> kinds) {}
 
   record PartnerToPut(
       @NotBlank @Size(max = 200) String name,
@@ -218,13 +220,14 @@ class PeopleController {
   record UnitToPut(
       @NotNull @Pattern(regexp = ID) String id,
       @NotBlank @Size(max = 200) String name,
-      @Nullable String parent) {}
+      @Nullable @Size(max = 200) String parent) {}
 
   record KindToPut(
       @NotNull @Pattern(regexp = ID) String id,
       @NotBlank @Size(max = 200) String name,
       boolean confidential) {}
 
+  @Takes(kilobytes = 1024)
   @PutMapping("/house")
   @PreAuthorize("hasRole('WARDEN')")
   Organisation putHouse(@RequestBody @Valid HouseToPut given) {

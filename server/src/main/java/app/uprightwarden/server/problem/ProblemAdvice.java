@@ -3,6 +3,9 @@ package app.uprightwarden.server.problem;
 import jakarta.validation.ConstraintViolationException;
 import java.net.URI;
 import java.sql.SQLException;
+import java.sql.SQLNonTransientConnectionException;
+import java.sql.SQLRecoverableException;
+import java.sql.SQLTransientException;
 import java.util.List;
 import java.util.Set;
 import java.util.UUID;
@@ -91,7 +94,15 @@ class ProblemAdvice extends ResponseEntityExceptionHandler {
                   + " again.",
               List.of()));
     }
-    LOG.warn("the database is away: {}", oneLine(cause == null ? e : cause));
+    if (cause == null || !isConnection(cause)) {
+      // it answered, and what it said is nobody's doing but ours
+      LOG.error("the database refuses", e);
+    } else {
+      LOG.warn("the database is away: {}", oneLine(cause));
+    }
+    if (cause != null && isOurs(cause)) {
+      return unforeseen(e);
+    }
     return answer(
         problem(
             HttpStatus.SERVICE_UNAVAILABLE,
@@ -99,6 +110,22 @@ class ProblemAdvice extends ResponseEntityExceptionHandler {
             "The database does not answer at this moment. Look whether it was done before you try"
                 + " again.",
             List.of()));
+  }
+
+  /** SQLSTATE 08: of connections (SQL:2016, part 2, table 38); 70100: MariaDB was told to stop. */
+  private static boolean isConnection(SQLException e) {
+    String state = String.valueOf(e.getSQLState());
+    return e instanceof SQLNonTransientConnectionException
+        || e instanceof SQLTransientException
+        || e instanceof SQLRecoverableException
+        || state.startsWith("08")
+        || state.equals("70100");
+  }
+
+  /** SQLSTATE 21, 22 and 42: a statement or a value that cannot be right, however often. */
+  private static boolean isOurs(SQLException e) {
+    String state = String.valueOf(e.getSQLState());
+    return state.startsWith("21") || state.startsWith("22") || state.startsWith("42");
   }
 
   private static @Nullable SQLException sqlCause(Throwable e) {

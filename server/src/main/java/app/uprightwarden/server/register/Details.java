@@ -32,12 +32,25 @@ public record Details(
     return new Details(room, wholeDay, reminder, groups, uid, sequence, foreign);
   }
 
+  /** What is said here, under the name that calendars know another by. */
+  public Details withIdentityOf(Details other) {
+    return new Details(
+        room, wholeDay, reminder, groups, other.uid(), other.sequence(), other.foreign());
+  }
+
   public Details withRoom(@Nullable String room) {
     return new Details(room, wholeDay, reminder, groups, uid, sequence, foreign);
   }
 
+  private static final String MADE_HERE = "@upright-warden";
+
+  /** The meeting whose name in calendars was made here, or null where it was not. */
+  public static @Nullable String madeHere(String uid) {
+    return uid.endsWith(MADE_HERE) ? uid.substring(0, uid.length() - MADE_HERE.length()) : null;
+  }
+
   /** The name calendars know a meeting by. */
   public static String uid(String meeting, Details details) {
-    return details.uid() == null ? meeting + "@upright-warden" : details.uid();
+    return details.uid() == null ? meeting + MADE_HERE : details.uid();
   }
 }

@@ -28,6 +28,7 @@ import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotEmpty;
 import jakarta.validation.constraints.Pattern;
+import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -224,7 +225,8 @@ class MeetingController {
   }
 
   /** Changes to controls; null takes a value away. */
-  record ControlChanges(@Min(0) long version, @NotEmpty Map<String, @Nullable Object> controls) {}
+  record ControlChanges(
+      @Min(0) long version, @NotEmpty @Size(max = 200) Map<String, @Nullable Object> controls) {}
 
   /** Changes controls. Hosts may not go looser than a limit, nor touch what is fixed. */
   @PatchMapping("/{id}/controls")

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.register;
 
+import app.uprightwarden.core.meeting.Invitee;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.OccurrenceChange;
 import java.time.LocalDateTime;
@@ -26,11 +27,13 @@ public final class MeetingDocument {
     map.put("coHosts", m.coHosts());
     map.put("presenters", m.presenters());
     List<Map<String, String>> invitees = new ArrayList<>();
-    m.invitees()
-        .forEach(
-            i ->
-                invitees.add(
-                    Map.of("email", i.email(), "need", i.need().name().toLowerCase(Locale.ROOT))));
+    for (Invitee invitee : m.invitees()) {
+      // Map.of has another order in each run of the program
+      Map<String, String> one = new LinkedHashMap<>();
+      one.put("email", invitee.email());
+      one.put("need", invitee.need().name().toLowerCase(Locale.ROOT));
+      invitees.add(one);
+    }
     map.put("invitees", invitees);
     map.put("lists", m.lists());
     map.put("space", m.space());

@@ -111,7 +111,12 @@ public final class MeetingReading {
             facts,
             controls,
             changes);
-    return new Scheduled(meeting, details, passcode, !m.has("passcode"));
+    for (Fault beyond : MeetingLimits.faults(meeting, details)) {
+      fault(at + beyond.pointer(), beyond.message());
+    }
+    return faults.size() > before
+        ? null
+        : new Scheduled(meeting, details, passcode, !m.has("passcode"));
   }
 
   private ZoneId zone(String id, String at) {

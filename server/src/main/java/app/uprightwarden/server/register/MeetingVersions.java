@@ -124,6 +124,16 @@ public class MeetingVersions {
         .orElseThrow(() -> ProblemException.notFound("There is no such version of it."));
   }
 
+  /** Who hosted a meeting last, of one that was cancelled too; empty where there never was one. */
+  @Transactional(readOnly = true)
+  public String lastHost(String meeting) {
+    return jdbc.sql("select host from meeting_version where meeting = ? order by id desc limit 1")
+        .param(meeting)
+        .query(String.class)
+        .optional()
+        .orElse("");
+  }
+
   /** The passcode a version had, or null. */
   @Transactional(readOnly = true)
   public @Nullable String passcode(Version version) {

@@ -11,6 +11,7 @@ import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.ledger.Ledger;
 import app.uprightwarden.server.people.UnitScope;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.vault.Vault;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
@@ -236,6 +237,8 @@ public class RegisterService {
       before = Objects.requireNonNull(reader.find(meeting.id()).orElse(null));
       versions.keep(before);
     }
+    MeetingLimits.check(meeting, scheduled.details());
+    checkUid(meeting.id(), scheduled.details().uid(), before);
     note(meeting, before, () -> document(meeting, scheduled.details()), by);
     entity.set(
         meeting,
@@ -251,6 +254,26 @@ public class RegisterService {
     remember(meeting);
     due.touch(meeting.id());
     return version;
+  }
+
+  /** Of two meetings with one name in calendars, each would get the other's answers. */
+  private void checkUid(String id, @Nullable String uid, @Nullable Stored before) {
+    if (uid != null
+        && (before == null || !uid.equals(before.details().uid()))
+        && isOthers(id, uid)) {
+      throw ProblemException.conflict(
+          "uid-taken",
+          "Another meeting has the name “%s” in calendars. Nothing was changed."
+              .formatted(Texts.cut(uid, 100)));
+    }
+  }
+
+  /** Whether a name in calendars (UID) is another meeting's, its own or one that was made here. */
+  @Transactional(readOnly = true)
+  public boolean isOthers(String id, String uid) {
+    String made = Details.madeHere(uid);
+    return made != null && !made.equals(id) && find(made).isPresent()
+        || reader.byUid(List.of(uid)).stream().anyMatch(s -> !s.meeting().id().equals(id));
   }
 
   /** A number that may be used again becomes its host's own, unless it is somebody's already. */

@@ -2,6 +2,7 @@ package app.uprightwarden.server.remedies;
 
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.limits.Takes;
 import app.uprightwarden.server.waivers.WaiverRequests;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
@@ -23,6 +24,7 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 
 /** What hosts are asked: by wardens, answered by the hosts themselves. */
+@Takes(kilobytes = 1024)
 @RestController
 @RequestMapping("/api/host-requests")
 class HostRequestController {
@@ -48,8 +50,8 @@ class HostRequestController {
 
   /** A host's word; see {@link HostRequests.Answer}. */
   record AnswerForm(
-      @NotNull String answer,
-      @Nullable Map<String, Object> controls,
+      @NotNull @Size(max = 1000) String answer,
+      @Nullable @Size(max = 200) Map<String, Object> controls,
       @Nullable @Size(max = 2000) String reason) {}
 
   /** See {@link RequestRows.AskingSettings}. */

@@ -1,6 +1,7 @@
 package app.uprightwarden.server.remedies;
 
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.limits.Takes;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
@@ -23,6 +24,7 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Remedies: sketched by anyone who sees the meeting, applied by wardens. */
+@Takes(kilobytes = 4096)
 @RestController
 @RequestMapping("/api/remedies")
 @Validated
@@ -39,17 +41,18 @@ class RemedyController {
 
   /** One meeting, or one finding in it; see {@link RemedyService.Target}. */
   record TargetForm(
-      @NotNull String meeting,
-      @Nullable String occurrence,
-      @Nullable String check,
-      @Nullable String subject) {
+      @NotNull @Size(max = 64) String meeting,
+      @Nullable @Size(max = 40) String occurrence,
+      @Nullable @Size(max = 64) String check,
+      @Nullable @Size(max = 120) String subject) {
     RemedyService.Target target() {
       return new RemedyService.Target(meeting, occurrence, check, subject);
     }
   }
 
   /** A target with another choice of controls in pencil, or none for the cheapest. */
-  record SketchForm(@NotNull @Valid TargetForm target, @Nullable Map<String, Object> controls) {}
+  record SketchForm(
+      @NotNull @Valid TargetForm target, @Nullable @Size(max = 200) Map<String, Object> controls) {}
 
   /**
    * What to apply: targets, or everything one check finds.
@@ -59,9 +62,9 @@ class RemedyController {
    */
   record ApplyForm(
       @Nullable @Size(max = 20_000) List<@Valid @NotNull TargetForm> targets,
-      @Nullable String wholeCheck,
-      @Nullable String wholeSubject,
-      @Nullable Map<String, Object> controls,
+      @Nullable @Size(max = 64) String wholeCheck,
+      @Nullable @Size(max = 120) String wholeSubject,
+      @Nullable @Size(max = 200) Map<String, Object> controls,
       boolean evenIfAsked) {
     RemedyService.Selection selection() {
       List<TargetForm> some = targets == null ? List.of() : targets;

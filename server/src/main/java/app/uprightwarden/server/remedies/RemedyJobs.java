@@ -3,6 +3,7 @@ package app.uprightwarden.server.remedies;
 import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Texts;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Clock;
@@ -193,7 +194,7 @@ class RemedyJobs {
   }
 
   private static String cut(String text) {
-    return text.length() > 500 ? text.substring(0, 500) : text;
+    return Texts.cut(text, 500);
   }
 
   /** Lets what was refused or given up be tried again. */

@@ -13,6 +13,7 @@ import app.uprightwarden.server.judging.Judging;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Stored;
 import app.uprightwarden.server.rulebook.RulebookService;
@@ -216,7 +217,7 @@ public class RemedyService {
           + (subject == null || subject.isEmpty() ? "" : " on " + subject);
     }
     String title = items.get(0).title();
-    String first = title.length() > 200 ? title.substring(0, 200) : title;
+    String first = Texts.cut(title, 200);
     return items.size() == 1 ? first : first + " and " + (items.size() - 1) + " more";
   }
 

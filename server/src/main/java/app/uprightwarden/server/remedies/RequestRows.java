@@ -138,7 +138,7 @@ public class RequestRows {
               item.subject(),
               item.severity(),
               item.sentence().length() > 2000
-                  ? item.sentence().substring(0, 2000)
+                  ? app.uprightwarden.server.problem.Texts.cut(item.sentence(), 2000)
                   : item.sentence(),
               json.writeValueAsString(item.plan()))
           .update();

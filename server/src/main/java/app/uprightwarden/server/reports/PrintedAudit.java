@@ -8,12 +8,10 @@ import app.uprightwarden.server.audit.AuditRun;
 import app.uprightwarden.server.audit.Trends;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
-import com.openhtmltopdf.outputdevice.helper.BaseRendererBuilder.FontStyle;
-import com.openhtmltopdf.pdfboxout.PdfRendererBuilder;
-import com.openhtmltopdf.svgsupport.BatikSVGDrawer;
+import app.uprightwarden.server.print.PdfPages;
+import app.uprightwarden.server.problem.InOrder;
 import com.samskivert.mustache.Mustache;
 import com.samskivert.mustache.Template;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
@@ -78,25 +76,7 @@ class PrintedAudit {
   }
 
   byte[] pdf(AuditRun run) {
-    ByteArrayOutputStream out = new ByteArrayOutputStream();
-    PdfRendererBuilder builder = new PdfRendererBuilder();
-    builder.useSVGDrawer(new BatikSVGDrawer());
-    for (String face : List.of("regular", "bold", "italic")) {
-      builder.useFont(
-          () -> open("/static/print/atkinson-" + face + ".ttf"),
-          "Atkinson",
-          face.equals("bold") ? 700 : 400,
-          face.equals("italic") ? FontStyle.ITALIC : FontStyle.NORMAL,
-          true);
-    }
-    builder.withHtmlContent(page(run), null);
-    builder.toStream(out);
-    try {
-      builder.run();
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
-    return out.toByteArray();
+    return PdfPages.pdf(page(run));
   }
 
   private String page(AuditRun run) {
@@ -134,7 +114,8 @@ class PrintedAudit {
   private static List<Map<String, Object>> severities(Map<Integer, Integer> bySeverity) {
     List<Map<String, Object>> rows = new ArrayList<>();
     bySeverity.forEach(
-        (severity, count) -> rows.add(Map.of("name", SEVERITIES.get(severity), "count", count)));
+        (severity, count) ->
+            rows.add(InOrder.map("name", SEVERITIES.get(severity), "count", count)));
     return rows;
   }
 
@@ -152,7 +133,7 @@ class PrintedAudit {
         (id, sum) -> {
           Check check = known.get(id);
           rows.add(
-              Map.of(
+              InOrder.map(
                   "check",
                   id,
                   "summary",
@@ -197,7 +178,7 @@ class PrintedAudit {
     return items.stream()
         .map(
             l ->
-                Map.<String, Object>of(
+                InOrder.<String, Object>map(
                     "severity", SEVERITIES.get(l.finding().severity()),
                     "title", titles.getOrDefault(l.meeting(), l.meeting()),
                     "next", l.next() == null ? "" : DAY.format(l.next()),

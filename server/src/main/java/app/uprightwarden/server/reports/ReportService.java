@@ -6,21 +6,29 @@ import app.uprightwarden.server.audit.AuditRun;
 import app.uprightwarden.server.audit.AuditSchedules;
 import app.uprightwarden.server.outbox.OutboxService;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Texts;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.atomic.AtomicReference;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessException;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
-import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.TransactionException;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Writes reports, and sends those of scheduled audits. */
 @Service
 class ReportService {
   private static final Logger LOG = LoggerFactory.getLogger(ReportService.class);
+
+  /** Reports that are made in one round; each is a PDF. */
+  private static final int AT_ONCE = 10;
 
   private final AuditReading reading;
   private final AuditCounts counts;
@@ -31,6 +39,7 @@ class ReportService {
   private final Sarif sarif;
   private final Evidence evidence;
   private final OutboxService outbox;
+  private final TransactionTemplate transaction;
 
   ReportService(
       AuditReading reading,
@@ -41,7 +50,8 @@ class ReportService {
       JsonReport report,
       Sarif sarif,
       Evidence evidence,
-      OutboxService outbox) {
+      OutboxService outbox,
+      TransactionTemplate transaction) {
     this.reading = reading;
     this.counts = counts;
     this.schedules = schedules;
@@ -51,6 +61,7 @@ class ReportService {
     this.sarif = sarif;
     this.evidence = evidence;
     this.outbox = outbox;
+    this.transaction = transaction;
   }
 
   /** What a report is written as. */
@@ -93,14 +104,49 @@ class ReportService {
 
   /** Sends what scheduled audits found, each once: taken and written in one transaction. */
   @Scheduled(fixedDelay = 3000, initialDelay = 4000)
-  @Transactional
-  public void send() {
-    for (AuditRun run : reading.takeUnreported()) {
-      send(run);
+  void sendAll() {
+    try {
+      for (int i = 0; i < AT_ONCE && sendNext(); i++) {
+        // one after the other
+      }
+    } catch (DataAccessException | TransactionException e) {
+      LOG.info("reports wait for the database: {}", Texts.oneLine(e.getMessage(), 300));
     }
   }
 
-  private void send(AuditRun run) {
+  /** Whether there was one. One that cannot be made is told of instead, and holds up no other. */
+  private boolean sendNext() {
+    AtomicReference<@Nullable AuditRun> taken = new AtomicReference<>();
+    try {
+      transaction.executeWithoutResult(
+          status ->
+              reading
+                  .takeUnreported()
+                  .forEach(
+                      run -> {
+                        taken.set(run);
+                        send(run, true);
+                      }));
+    } catch (DataAccessException | TransactionException e) {
+      throw e;
+    } catch (RuntimeException e) {
+      AuditRun run = taken.get();
+      if (run == null) {
+        throw e;
+      }
+      LOG.error("the report of audit {} cannot be made", run.id(), e);
+      transaction.executeWithoutResult(
+          status -> reading.takeUnreported().forEach(again -> send(again, again.id() != run.id())));
+    }
+    return taken.get() != null;
+  }
+
+  /**
+   * Writes the letters.
+   *
+   * @param withFile without, they say that the report could not be made
+   */
+  private void send(AuditRun run, boolean withFile) {
     List<String> recipients;
     String name;
     try {
@@ -124,19 +170,24 @@ class ReportService {
                 .append(": ")
                 .append(count)
                 .append('\n'));
-    body.append("\nThe report is attached.\n");
+    body.append(
+        withFile
+            ? "\nThe report is attached.\n"
+            : "\nThe report could not be made. Open the audit in Upright Warden.\n");
     OutboxService.Attachment file =
-        new OutboxService.Attachment(name(run, Form.PDF), Form.PDF.type, printed.pdf(run));
+        withFile
+            ? new OutboxService.Attachment(name(run, Form.PDF), Form.PDF.type, printed.pdf(run))
+            : null;
     outbox.write(
         recipients.stream()
             .map(
                 to ->
                     new OutboxService.Letter(
-                            to,
-                            name + ": " + open + " open findings",
-                            "audit:" + run.id(),
-                            body.toString())
-                        .with(file))
+                        to,
+                        name + ": " + open + " open findings",
+                        "audit:" + run.id(),
+                        body.toString()))
+            .map(letter -> file == null ? letter : letter.with(file))
             .toList(),
         run.startedBy());
   }

@@ -5,6 +5,7 @@ import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.server.audit.AuditReading;
 import app.uprightwarden.server.audit.AuditRun;
 import app.uprightwarden.server.judging.FindingView;
+import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.waivers.WaiverService;
 import java.io.OutputStream;
 import java.util.HashMap;
@@ -48,7 +49,7 @@ class Sarif {
       to.writeStringProperty("columnKind", "utf16CodeUnits");
       to.writePOJOProperty(
           "properties",
-          Map.of(
+          InOrder.map(
               "edition", run.edition(),
               "windowFrom", run.from().toString(),
               "windowTo", run.to().toString(),
@@ -65,7 +66,7 @@ class Sarif {
   }
 
   private static Map<String, Object> driver() {
-    return Map.of(
+    return InOrder.map(
         "name",
         "Upright Warden",
         "semanticVersion",
@@ -125,7 +126,7 @@ class Sarif {
             Map.of(
                 "logicalLocations",
                 List.of(
-                    Map.of(
+                    InOrder.map(
                         "name",
                         row.title(),
                         "fullyQualifiedName",
@@ -138,7 +139,7 @@ class Sarif {
       String reason = reasons.computeIfAbsent(waiver, id -> waivers.get(id).reason());
       result.put(
           "suppressions",
-          List.of(Map.of("kind", "external", "status", "accepted", "justification", reason)));
+          List.of(InOrder.map("kind", "external", "status", "accepted", "justification", reason)));
     }
     result.put("properties", properties(row, finding));
     return result;

@@ -6,6 +6,7 @@ import app.uprightwarden.server.ledger.Ledger;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.schema.BundleSchema;
 import java.io.IOException;
@@ -236,7 +237,7 @@ public class RulebookService {
         Integer.toString(number),
         "edition " + number,
         null,
-        () -> Map.of("reason", reason, "effectiveAt", effective.toString()),
+        () -> InOrder.map("reason", reason, "effectiveAt", effective.toString()),
         by);
     try {
       return edition(editions.saveAndFlush(edition));

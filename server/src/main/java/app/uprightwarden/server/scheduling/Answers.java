@@ -5,6 +5,7 @@ import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.calendars.CalendarReplies;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.register.Details;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Stored;
 import jakarta.mail.BodyPart;
@@ -216,10 +217,8 @@ class Answers {
     if (known != null) {
       return known;
     }
-    String own = "@upright-warden";
-    return uid.endsWith(own)
-        ? register.find(uid.substring(0, uid.length() - own.length())).orElse(null)
-        : null;
+    String made = Details.madeHere(uid);
+    return made == null ? null : register.find(made).orElse(null);
   }
 
   private static boolean isInvited(Meeting meeting, String email, Directory directory) {

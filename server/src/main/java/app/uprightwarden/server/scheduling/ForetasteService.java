@@ -28,6 +28,7 @@ import app.uprightwarden.server.judging.Judging;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.register.ControlsJson;
 import app.uprightwarden.server.register.Limits;
 import app.uprightwarden.server.register.MeetingDocument;
@@ -138,7 +139,7 @@ class ForetasteService {
       document.remove(part);
     }
     Map<String, Object> needed =
-        Map.of(
+        InOrder.map(
             "title", "(no title yet)",
             "host", "nobody@localhost",
             "start", clock.instant().toString().substring(0, 16),

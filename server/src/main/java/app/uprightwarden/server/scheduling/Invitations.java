@@ -16,6 +16,7 @@ import app.uprightwarden.server.calendars.CalendarWriter;
 import app.uprightwarden.server.outbox.OutboxService;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.Scheduled;
 import com.samskivert.mustache.Mustache;
 import com.samskivert.mustache.Template;
@@ -39,6 +40,7 @@ import org.springframework.stereotype.Component;
 /** Writes what invitees read: an invitation, a change, a cancellation. */
 @Component
 class Invitations {
+  private static final int LONGEST_AGENDA = 10_000;
   private static final DateTimeFormatter DAY_AND_TIME =
       DateTimeFormatter.ofPattern("EEEE d MMMM uuuu, HH:mm", Locale.UK);
   private static final DateTimeFormatter DAY =
@@ -113,14 +115,14 @@ class Invitations {
     rows.forEach(row -> text.append(row.label()).append(":  ").append(row.value()).append('\n'));
     boolean agenda = sort != Sort.CANCELLED && !meeting.description().isBlank();
     if (agenda) {
-      text.append("\nAgenda\n").append(meeting.description().strip()).append('\n');
+      text.append("\nAgenda\n").append(agenda(meeting)).append('\n');
     }
     Map<String, Object> model = new HashMap<>();
     model.put("title", meeting.title());
     model.put("opening", opening);
     model.put("word", word == null ? "" : word.strip());
     model.put("rows", rows);
-    model.put("agenda", agenda ? meeting.description().strip() : "");
+    model.put("agenda", agenda ? agenda(meeting) : "");
     return new OutboxService.Letter(
             to.email(),
             subject,
@@ -130,6 +132,16 @@ class Invitations {
             calendar(scheduled, to, sort, on),
             meeting.host())
         .secret(showsPasscode(scheduled));
+  }
+
+  /**
+   * What of an agenda goes into each letter, several times over; the rest stays with the meeting.
+   */
+  private static String agenda(Meeting meeting) {
+    String whole = meeting.description().strip();
+    return whole.length() <= LONGEST_AGENDA
+        ? whole
+        : Texts.cut(whole, LONGEST_AGENDA) + "… (the rest is with the meeting)";
   }
 
   private static boolean showsPasscode(Scheduled scheduled) {
@@ -271,7 +283,7 @@ class Invitations {
         .filter(row -> !row.label().equals("When") && !row.label().equals("Your time"))
         .forEach(row -> text.append(row.label()).append(": ").append(row.value()).append('\n'));
     if (!m.description().isBlank()) {
-      text.append('\n').append(m.description().strip());
+      text.append('\n').append(agenda(m));
     }
     Meeting described = m.withDescription(text.toString());
     var d = of.details();

@@ -7,6 +7,7 @@ import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.register.ControlsJson;
+import app.uprightwarden.server.register.Details;
 import app.uprightwarden.server.register.MeetingReading;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
@@ -53,6 +54,8 @@ class MeetingForm {
     }
     ObjectNode document = (ObjectNode) form.deepCopy();
     document.put("id", before == null ? "m-" + UUID.randomUUID() : before.meeting().id());
+    // what a meeting is called in calendars is ours to say: it decides whose answers it gets
+    document.remove(List.of("uid", "sequence", "foreign"));
     if (before != null && !document.has("controls")) {
       // a form that says nothing of controls means none of them to be lost
       document.set("controls", json.valueToTree(ControlsJson.plain(before.meeting().controls())));
@@ -63,7 +66,13 @@ class MeetingForm {
             ? new MeetingReading(faults, MeetingReading.Known.of(organisation), register::judge)
                 .read(document, "")
             : null;
-    return read == null ? null : withStoredPasscode(read, before);
+    if (read == null) {
+      return null;
+    }
+    Details details =
+        read.details().withIdentityOf(before == null ? Details.NONE : before.details());
+    return withStoredPasscode(
+        new Scheduled(read.meeting(), details, read.passcode(), read.passcodeLeftOut()), before);
   }
 
   private Scheduled withStoredPasscode(Scheduled read, @Nullable Stored before) {

@@ -7,6 +7,7 @@ import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.Size;
 import org.springframework.security.access.prepost.PreAuthorize;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -38,7 +39,7 @@ class ReachController {
   }
 
   /** Who takes over. */
-  record Successor(@NotBlank String to) {}
+  record Successor(@NotBlank @Size(max = 254) String to) {}
 
   /** Everything somebody hosts becomes another's, in one step. */
   @PostMapping("/{email}/hand-over")

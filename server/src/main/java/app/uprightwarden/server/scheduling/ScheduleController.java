@@ -4,6 +4,7 @@ import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.limits.Takes;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.MeetingVersions;
@@ -83,7 +84,7 @@ class ScheduleController {
    */
   record ToSave(
       @Min(0) long version,
-      @NotNull Map<String, @Nullable Object> meeting,
+      @NotNull @Size(max = 200) Map<String, @Nullable Object> meeting,
       boolean send,
       @Nullable @Size(max = 2000) String word,
       @Nullable @Size(max = 2000) String reason) {
@@ -162,7 +163,7 @@ class ScheduleController {
 
   /** What a host wants that the rulebook does not allow; {@code wanted} in its plain form. */
   record WaiverWish(
-      @NotBlank String control,
+      @NotBlank @Size(max = 64) String control,
       @NotNull Object wanted,
       @NotBlank @Size(max = 2000) String reason) {}
 
@@ -217,14 +218,15 @@ class ScheduleController {
    * @param send whether those invited to what is cancelled are told
    */
   record ManyActs(
-      @NotEmpty @Size(max = 5000) List<@NotBlank String> ids,
+      @NotEmpty @Size(max = 5000) List<@Size(max = 64) @NotBlank String> ids,
       @NotNull @Pattern(regexp = "control|hand-over|cancel") String act,
-      @Nullable String control,
+      @Nullable @Size(max = 64) String control,
       @Nullable Object value,
-      @Nullable @Email String to,
+      @Nullable @Email @Size(max = 254) String to,
       boolean send,
       @Nullable @Size(max = 2000) String word) {}
 
+  @Takes(kilobytes = 512, costly = true)
   @PostMapping("/many")
   @PreAuthorize("hasRole('WARDEN')")
   ManyService.ManyDone many(

@@ -38,7 +38,7 @@ class ScheduleService {
   private final RulebookService rulebook;
   private final Invitations invitations;
   private final Answers answers;
-  private final OutboxService outbox;
+  private final Letters letters;
 
   ScheduleService(
       MeetingForm forms,
@@ -49,7 +49,7 @@ class ScheduleService {
       RulebookService rulebook,
       Invitations invitations,
       Answers answers,
-      OutboxService outbox) {
+      Letters letters) {
     this.forms = forms;
     this.register = register;
     this.versions = versions;
@@ -58,7 +58,7 @@ class ScheduleService {
     this.rulebook = rulebook;
     this.invitations = invitations;
     this.answers = answers;
-    this.outbox = outbox;
+    this.letters = letters;
   }
 
   /**
@@ -151,12 +151,14 @@ class ScheduleService {
     return read;
   }
 
-  /** Hosts schedule for themselves, and stay a host of what they change. */
+  /**
+   * Hosts schedule for themselves. A meeting that is there keeps its host: neither a co-host nor
+   * whoever hosted it once takes it over, and nobody is made to host.
+   */
   private static void mayHost(Meeting meeting, @Nullable Meeting before, SignedIn who) {
-    boolean own = Directory.fold(meeting.host()).equals(Directory.fold(who.email()));
-    boolean sameHost =
-        before != null && Directory.fold(meeting.host()).equals(Directory.fold(before.host()));
-    if (who.isHost() && !own && !(sameHost && RegisterService.hosts(meeting, who))) {
+    String keeps = Directory.fold(before == null ? who.email() : before.host());
+    boolean stays = Directory.fold(meeting.host()).equals(keeps);
+    if (who.isHost() && !(stays && RegisterService.hosts(meeting, who))) {
       throw ProblemException.forbidden(
           "not-your-meeting",
           "You schedule meetings that you host. Ask an administrator to hand one over.");
@@ -208,27 +210,19 @@ class ScheduleService {
       SignedIn who) {
     Invitations.Ground ground = invitations.ground();
     List<Recipients.Recipient> to = Recipients.of(now.meeting(), ground.directory());
-    int sequence = now.details().sequence();
-    boolean newTime = before == null || before.details().sequence() != sequence;
-    List<OutboxService.Letter> letters = new ArrayList<>();
+    boolean newTime = before == null || before.details().sequence() != now.details().sequence();
     Set<String> still = new HashSet<>();
-    for (Recipients.Recipient recipient : to) {
-      letters.add(invitations.letter(now, recipient, sort, word, ground));
-      still.add(Directory.fold(recipient.email()));
-    }
+    to.forEach(recipient -> still.add(Directory.fold(recipient.email())));
     List<Recipients.Recipient> gone =
         before == null
             ? List.of()
             : Recipients.of(before.meeting(), ground.directory()).stream()
                 .filter(r -> !still.contains(Directory.fold(r.email())))
                 .toList();
-    for (Recipients.Recipient recipient : gone) {
-      letters.add(invitations.letter(now, recipient, Invitations.Sort.CANCELLED, word, ground));
-    }
-    int written = outbox.write(letters, who.email());
-    to.forEach(r -> answers.sent(now.meeting().id(), r.email(), sequence, newTime));
-    gone.forEach(r -> answers.cancelled(now.meeting().id(), r.email(), sequence));
-    return written;
+    int written = letters.write(new Letters.Round(now, sort, word, newTime, who.email()), to);
+    return written
+        + letters.write(
+            new Letters.Round(now, Invitations.Sort.CANCELLED, word, false, who.email()), gone);
   }
 
   /**
@@ -244,15 +238,10 @@ class ScheduleService {
     Scheduled last = new Scheduled(before.meeting(), before.details().withSequence(sequence), null);
     int written = 0;
     if (send) {
-      Invitations.Ground ground = invitations.ground();
-      List<Recipients.Recipient> to = Recipients.of(before.meeting(), ground.directory());
+      List<Recipients.Recipient> to = Recipients.of(before.meeting(), organisation.directory());
       written =
-          outbox.write(
-              to.stream()
-                  .map(r -> invitations.letter(last, r, Invitations.Sort.CANCELLED, word, ground))
-                  .toList(),
-              who.email());
-      to.forEach(r -> answers.cancelled(id, r.email(), sequence));
+          letters.write(
+              new Letters.Round(last, Invitations.Sort.CANCELLED, word, false, who.email()), to);
     }
     register.cancel(id, blankToNull(word), who.email());
     return written;
@@ -264,12 +253,19 @@ class ScheduleService {
     MeetingVersions.Version old = versions.get(id, version);
     Stored now = register.find(id).orElse(null);
     if (who.isHost()) {
+      // whose it is now decides, or whose it was when it was cancelled; not whose it ever was
+      String owner = now == null ? versions.lastHost(id) : now.meeting().host();
       boolean mine =
           now == null
-              ? Directory.fold(old.host()).equals(Directory.fold(who.email()))
+              ? Directory.fold(owner).equals(Directory.fold(who.email()))
               : RegisterService.hosts(now.meeting(), who);
       if (!mine) {
         throw ProblemException.notFound("There is no meeting " + id + " for you.");
+      }
+      if (!Directory.fold(old.host()).equals(Directory.fold(owner))) {
+        throw ProblemException.forbidden(
+            "not-your-meeting",
+            "That version has another host than the meeting has now. Ask an administrator.");
       }
     }
     restore.restore(id, version, "restored", who.email());

@@ -2,6 +2,7 @@ package app.uprightwarden.server.scheduling;
 
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.limits.Takes;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.RegisterService;
@@ -77,9 +78,9 @@ class SchedulingController {
    * @param control the control whose values are to be weighed, or null
    */
   record FormInHand(
-      @NotNull Map<String, @Nullable Object> meeting,
-      @Nullable String base,
-      @Nullable String control) {}
+      @NotNull @Size(max = 200) Map<String, @Nullable Object> meeting,
+      @Nullable @Size(max = 64) String base,
+      @Nullable @Size(max = 64) String control) {}
 
   private @Nullable Stored base(@Nullable String id, SignedIn who) {
     return id == null ? null : register.get(id, who);
@@ -124,17 +125,17 @@ class SchedulingController {
    * @param without a meeting whose own times do not count
    */
   record Asked(
-      @NotNull @Size(max = 200) List<String> required,
-      @NotNull @Size(max = 500) List<String> optional,
-      @NotNull @Size(max = 20) List<String> lists,
-      @NotNull @Size(max = 20) List<String> rooms,
+      @NotNull @Size(max = 200) List<@NotNull @Size(max = 254) String> required,
+      @NotNull @Size(max = 500) List<@NotNull @Size(max = 254) String> optional,
+      @NotNull @Size(max = 20) List<@NotNull @Size(max = 64) String> lists,
+      @NotNull @Size(max = 20) List<@NotNull @Size(max = 64) String> rooms,
       @NotNull @Pattern(regexp = "\\d{4}-\\d{2}-\\d{2}") String from,
       @Min(1) @Max(31) int days,
       @Min(1) @Max(44_640) int minutes,
-      @NotNull String zone,
+      @NotNull @Size(max = 64) String zone,
       @NotNull @Pattern(regexp = "\\d{2}:\\d{2}") String opens,
       @NotNull @Pattern(regexp = "\\d{2}:\\d{2}") String closes,
-      @Nullable String without) {}
+      @Nullable @Size(max = 64) String without) {}
 
   /** Everybody's busy times; hosts see when, and what only of meetings they host. */
   @PostMapping("/availability")
@@ -168,9 +169,9 @@ class SchedulingController {
    * @param to the invitee who would get it; the first where null
    */
   record LetterWish(
-      @NotNull Map<String, @Nullable Object> meeting,
-      @Nullable String base,
-      @Nullable String to,
+      @NotNull @Size(max = 200) Map<String, @Nullable Object> meeting,
+      @Nullable @Size(max = 64) String base,
+      @Nullable @Size(max = 254) String to,
       @Nullable @Size(max = 2000) String word) {}
 
   /** The invitation as somebody would read it. */
@@ -186,6 +187,7 @@ class SchedulingController {
   }
 
   /** Feeds in what invitees answered: a calendar (RFC 5546 REPLY), or the mail that holds it. */
+  @Takes(kilobytes = 2048, costly = true)
   @PostMapping(value = "/answers", consumes = MediaType.APPLICATION_OCTET_STREAM_VALUE)
   @PreAuthorize("hasRole('WARDEN')")
   @io.swagger.v3.oas.annotations.parameters.RequestBody(

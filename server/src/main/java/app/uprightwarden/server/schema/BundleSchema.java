@@ -20,6 +20,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -33,6 +34,13 @@ import tools.jackson.databind.node.ObjectNode;
 @Component
 public class BundleSchema {
   private static final int MOST_FAULTS = 200;
+
+  /** People in a bundle, and meetings. */
+  private static final int MOST_OF_ONE = 200_000;
+
+  /** The longest list in anything else. */
+  private static final int LONGEST_LIST = 20_000;
+
   private static final Pattern IN_CONTROLS = Pattern.compile(".*/controls/(?<id>[a-z-]+)(?:/.*)?");
 
   private final ObjectNode document;
@@ -40,6 +48,7 @@ public class BundleSchema {
   private final Schema rulebook;
   private final Schema controls;
   private final Schema meeting;
+  private final Schema person;
 
   public BundleSchema(JsonMapper json) {
     try (InputStream in =
@@ -54,6 +63,7 @@ public class BundleSchema {
     rulebook = registry.getSchema(part("rulebook"));
     controls = registry.getSchema(part("controls"));
     meeting = registry.getSchema(part("meeting"));
+    person = registry.getSchema(part("person"));
   }
 
   private ObjectNode part(String name) {
@@ -109,7 +119,65 @@ public class BundleSchema {
 
   /** What is wrong with a bundle's shape. */
   public List<Fault> faults(JsonNode node) {
-    return faults(bundle, node);
+    if (!(node instanceof ObjectNode whole)) {
+      return faults(bundle, node);
+    }
+    // a fault of each of a million things would be held at once: so they are looked at one by one
+    ObjectNode frame = whole.objectNode();
+    whole
+        .properties()
+        .forEach(
+            part ->
+                frame.set(
+                    part.getKey(),
+                    isMany(part.getKey()) && part.getValue().isArray()
+                        ? whole.arrayNode()
+                        : part.getValue()));
+    List<Fault> found = new ArrayList<>(faults(bundle, frame));
+    each(node.path("people"), "/people", person, found);
+    each(node.path("meetings"), "/meetings", meeting, found);
+    return found;
+  }
+
+  private static boolean isMany(String part) {
+    return part.equals("people") || part.equals("meetings");
+  }
+
+  private static void each(JsonNode list, String at, Schema schema, List<Fault> found) {
+    if (list.size() > MOST_OF_ONE) {
+      found.add(new Fault(at, "has " + list.size() + "; " + MOST_OF_ONE + " are the most"));
+      return;
+    }
+    for (int i = 0; i < list.size() && found.size() < MOST_FAULTS; i++) {
+      String here = at + "/" + i;
+      for (Fault fault : faults(schema, list.get(i))) {
+        found.add(new Fault(here + fault.pointer(), fault.message()));
+      }
+    }
+  }
+
+  /** The first list in something that is longer than any may be, as its pointer; else null. */
+  private static @Nullable String tooLong(JsonNode node, String at) {
+    if (node.isArray() && node.size() > LONGEST_LIST) {
+      return at;
+    }
+    if (node.isArray() || node.isObject()) {
+      int i = 0;
+      for (var part : node.properties()) {
+        String inner = tooLong(part.getValue(), at + "/" + part.getKey());
+        if (inner != null) {
+          return inner;
+        }
+      }
+      for (JsonNode part : node.isArray() ? node : List.<JsonNode>of()) {
+        String inner = part.isContainer() ? tooLong(part, at + "/" + i) : null;
+        if (inner != null) {
+          return inner;
+        }
+        i++;
+      }
+    }
+    return null;
   }
 
   /** What is wrong with the shape of a bundle's rulebook part by itself. */
@@ -128,6 +196,10 @@ public class BundleSchema {
   }
 
   private static List<Fault> faults(Schema schema, JsonNode node) {
+    String tooLong = tooLong(node, "");
+    if (tooLong != null) {
+      return List.of(new Fault(tooLong, "has more than " + LONGEST_LIST + ", which none has"));
+    }
     Map<String, Fault> byPlace = new LinkedHashMap<>();
     for (Error error : schema.validate(node)) {
       String pointer = error.getInstanceLocation().toString();

@@ -2,6 +2,7 @@ package app.uprightwarden.server.schema;
 
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Texts;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.List;
@@ -24,16 +25,16 @@ public class StrictJson {
 
   private final JsonMapper mapper =
       JsonMapper.builder(
-              JsonFactory.builder()
-                  .streamReadConstraints(
-                      StreamReadConstraints.builder()
-                          .maxNestingDepth(DEEPEST)
-                          .maxStringLength(200_000)
-                          .maxNumberLength(30)
-                          .maxNameLength(200)
-                          .build())
-                  .enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION)
-                  .build())
+              new WellFormedJson(
+                  JsonFactory.builder()
+                      .streamReadConstraints(
+                          StreamReadConstraints.builder()
+                              .maxNestingDepth(DEEPEST)
+                              .maxStringLength(200_000)
+                              .maxNumberLength(30)
+                              .maxNameLength(200)
+                              .build())
+                      .enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION)))
           .enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS)
           .build();
 
@@ -82,6 +83,6 @@ public class StrictJson {
   private static String firstLine(String message) {
     int end = message.indexOf('\n');
     String line = end < 0 ? message : message.substring(0, end);
-    return line.length() > 300 ? line.substring(0, 300) + "…" : line;
+    return line.length() > 300 ? Texts.cut(line, 300) + "…" : line;
   }
 }

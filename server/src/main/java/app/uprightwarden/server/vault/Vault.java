@@ -7,8 +7,11 @@ import java.security.SecureRandom;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.HashMap;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Stream;
 import javax.crypto.Cipher;
 import javax.crypto.Mac;
 import javax.crypto.SecretKey;
@@ -32,24 +35,34 @@ public class Vault {
 
   Vault(SecretProperties properties) {
     file = new KeyFile(properties.secretFile());
-    List<KeyFile.Numbered> known = file.readOrMake();
+    KeyFile.Content known = file.readOrMake();
     keys = Keys.of(known, file.written());
   }
 
   private record Keys(
-      List<KeyFile.Numbered> known,
+      KeyFile.Content content,
       Map<Integer, SecretKey> sealing,
+      Map<Integer, SecretKey> ledger,
       int current,
       SecretKey printing,
       FileTime written) {
-    static Keys of(List<KeyFile.Numbered> known, FileTime written) {
+    List<KeyFile.Numbered> known() {
+      return content.keys();
+    }
+
+    static Keys of(KeyFile.Content content, FileTime written) {
+      List<KeyFile.Numbered> known = content.keys();
       Map<Integer, SecretKey> sealing = new HashMap<>();
+      Map<Integer, SecretKey> ledger = new HashMap<>();
+      content.ledger().forEach(k -> ledger.put(k.number(), hmacKey(k.key())));
+      known.forEach(k -> ledger.put(k.number(), hmacKey(ledgerKey(k))));
       known.forEach(
           k -> sealing.put(k.number(), new SecretKeySpec(derive(k.key(), "seal"), "AES")));
       KeyFile.Numbered last = known.get(known.size() - 1);
       return new Keys(
-          List.copyOf(known),
+          content,
           Map.copyOf(sealing),
+          Map.copyOf(ledger),
           last.number(),
           new SecretKeySpec(derive(last.key(), "fingerprint"), "HmacSHA256"),
           written);
@@ -82,21 +95,83 @@ public class Vault {
    *
    * @return its number
    */
-  public synchronized int addKey() {
-    List<KeyFile.Numbered> all = new ArrayList<>(now().known());
-    int number = 1 + all.stream().mapToInt(KeyFile.Numbered::number).max().orElse(0);
-    if (number > KeyFile.MOST) {
-      throw new IllegalStateException("there were " + KeyFile.MOST + " keys; numbers are used up");
-    }
-    all.add(file.fresh(number));
-    file.replace(all);
-    return number;
+  public int addKey() {
+    return file.alone(
+        () -> {
+          KeyFile.Content now = file.readOrMake();
+          List<KeyFile.Numbered> all = new ArrayList<>(now.keys());
+          int number =
+              1
+                  + Stream.concat(all.stream(), now.ledger().stream())
+                      .mapToInt(KeyFile.Numbered::number)
+                      .max()
+                      .orElse(0);
+          if (number > KeyFile.MOST) {
+            throw new IllegalStateException(
+                "there were " + KeyFile.MOST + " keys; numbers are used up");
+          }
+          all.add(file.fresh(number));
+          put(new KeyFile.Content(all, now.ledger(), now.ledgerBegan()));
+          return number;
+        });
   }
 
-  /** Drops every key but the current one. What they sealed cannot be opened any more. */
-  public synchronized void forgetOld() {
-    List<KeyFile.Numbered> all = now().known();
-    file.replace(all.subList(all.size() - 1, all.size()));
+  /**
+   * Drops every key but the current one. What they sealed cannot be opened any more; the entries of
+   * the ledger that were written with them can still be verified.
+   */
+  public void forgetOld() {
+    file.alone(
+        () -> {
+          KeyFile.Content now = file.readOrMake();
+          List<KeyFile.Numbered> all = now.keys();
+          List<KeyFile.Numbered> ledger = new ArrayList<>(now.ledger());
+          all.subList(0, all.size() - 1)
+              .forEach(k -> ledger.add(new KeyFile.Numbered(k.number(), ledgerKey(k))));
+          put(
+              new KeyFile.Content(
+                  all.subList(all.size() - 1, all.size()), ledger, now.ledgerBegan()));
+          return true;
+        });
+  }
+
+  /** Whether the ledger's chain has had a key; the database is not believed on that. */
+  public boolean hasLedgerBegun() {
+    return now().content().ledgerBegan();
+  }
+
+  /** From now on the ledger's chain has a key. */
+  public void beginLedger() {
+    file.alone(
+        () -> {
+          KeyFile.Content now = file.readOrMake();
+          put(new KeyFile.Content(now.keys(), now.ledger(), true));
+          return true;
+        });
+  }
+
+  private void put(KeyFile.Content content) {
+    file.replace(content);
+    keys = Keys.of(content, file.written());
+  }
+
+  private static byte[] ledgerKey(KeyFile.Numbered key) {
+    return derive(key.key(), "ledger");
+  }
+
+  private static SecretKey hmacKey(byte[] key) {
+    return new SecretKeySpec(key, "HmacSHA256");
+  }
+
+  /**
+   * The ledger's seal of some bytes (HMAC-SHA-256, RFC 2104), in hexadecimal.
+   *
+   * @param number the key's; one that was dropped serves here too
+   * @return empty where there is no such key
+   */
+  public Optional<String> ledgerSeal(int number, byte[] bytes) {
+    SecretKey key = now().ledger().get(number);
+    return key == null ? Optional.empty() : Optional.of(HexFormat.of().formatHex(mac(key, bytes)));
   }
 
   private static byte[] derive(byte[] key, String purpose) {
@@ -104,10 +179,14 @@ public class Vault {
   }
 
   private static byte[] mac(SecretKey key, String text) {
+    return mac(key, text.getBytes(StandardCharsets.UTF_8));
+  }
+
+  private static byte[] mac(SecretKey key, byte[] bytes) {
     try {
       Mac mac = Mac.getInstance("HmacSHA256");
       mac.init(key);
-      return mac.doFinal(text.getBytes(StandardCharsets.UTF_8));
+      return mac.doFinal(bytes);
     } catch (GeneralSecurityException e) {
       throw new IllegalStateException("every Java has HmacSHA256", e);
     }

@@ -41,15 +41,15 @@ class WaiverController {
 
   /** What to waive: a finding by meeting, check and subject; a meeting; or a rule in a unit. */
   record NewWaiver(
-      @NotNull String scope,
-      @Nullable String meeting,
-      @Nullable String occurrence,
-      @Nullable String check,
-      @Nullable String subject,
-      @Nullable String unit,
+      @NotNull @Size(max = 16) String scope,
+      @Nullable @Size(max = 64) String meeting,
+      @Nullable @Size(max = 40) String occurrence,
+      @Nullable @Size(max = 64) String check,
+      @Nullable @Size(max = 120) String subject,
+      @Nullable @Size(max = 64) String unit,
       @NotNull @Size(max = 2000) String reason,
       @NotNull Instant until,
-      @Nullable String askedBy) {}
+      @Nullable @Size(max = 254) String askedBy) {}
 
   record SecondWord(boolean consent) {}
 

@@ -12,6 +12,7 @@ import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.outbox.OutboxService;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.RegisterChanges;
 import java.sql.ResultSet;
@@ -26,7 +27,6 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -202,6 +202,9 @@ public class WaiverService {
       throw ProblemException.forbidden(
           "not-alone", "Another administrator than the first gives the second word.");
     }
+    if (consent) {
+      access.checkCountsAsSecond(by);
+    }
     jdbc.sql("update waiver set state = ?, second_by = ?, second_at = ? where id = ?")
         .params(consent ? "in-force" : "refused", by.email(), utc(clock.instant()), id)
         .update();
@@ -234,7 +237,9 @@ public class WaiverService {
         Long.toString(waiver.id()),
         waiver.title() == null ? "a rule in " + waiver.unit() : waiver.title(),
         null,
-        () -> Map.of("state", waiver.state(), "until", waiver.until(), "reason", waiver.reason()),
+        () ->
+            InOrder.map(
+                "state", waiver.state(), "until", waiver.until(), "reason", waiver.reason()),
         "upright-warden");
     return waiver;
   }

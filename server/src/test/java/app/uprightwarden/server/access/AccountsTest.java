@@ -5,17 +5,17 @@ import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertNotEquals;
 import static org.testng.Assert.assertTrue;
 
+import app.uprightwarden.server.Authenticator;
 import app.uprightwarden.server.ServerTest;
 import app.uprightwarden.server.Visitor;
-import com.eatthepath.otp.TimeBasedOneTimePasswordGenerator;
-import java.security.InvalidKeyException;
+import java.net.URI;
+import java.net.http.HttpRequest;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
-import javax.crypto.spec.SecretKeySpec;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.testng.annotations.AfterMethod;
@@ -27,6 +27,7 @@ public class AccountsTest extends ServerTest {
   private static final String GOOD = "barnacle Thursday 92 lantern";
   private static final String BETTER = "ferry otter umbrella 17";
 
+  @Autowired private AccessTokens tokens;
   @Autowired private JdbcClient jdbc;
   private String email;
 
@@ -190,11 +191,27 @@ public class AccountsTest extends ServerTest {
             "/api/accounts/nobody@x.example",
             Map.of("role", "host", "active", true))
         .is(404);
+    // a token that the machine itself gave needs no account behind it
+    String machine =
+        tokens
+            .issue(
+                "a test",
+                Role.WARDEN,
+                "script@localhost",
+                Duration.ofMinutes(5),
+                new SignedIn(StillThere.MACHINE, "", Role.WARDEN))
+            .token();
     jdbc.sql("update account set active = 0 where role = 'warden' and email <> ?")
         .param(WARDEN)
         .update();
     try {
-      send(SECOND_WARDEN, "PUT", "/api/accounts/" + WARDEN, Map.of("role", "host", "active", true))
+      exchange(
+              HttpRequest.newBuilder(
+                      URI.create("http://127.0.0.1:" + port + "/api/accounts/" + WARDEN))
+                  .header("Authorization", "Bearer " + machine)
+                  .header("Content-Type", "application/json")
+                  .PUT(HttpRequest.BodyPublishers.ofString("{\"role\":\"host\",\"active\":true}"))
+                  .build())
           .is(409);
     } finally {
       jdbc.sql("update account set active = 1 where role = 'warden'").update();
@@ -207,22 +224,6 @@ public class AccountsTest extends ServerTest {
     send(WARDEN, "PUT", "/api/account/password", Map.of("current", "x", "password", BETTER))
         .is(403);
     post(WARDEN, "/api/account/second-factor", Map.of("current", "x")).is(403);
-  }
-
-  private static String code(String secret, Instant at) {
-    byte[] key = new byte[20];
-    String base32 = "ABCDEFGHIJKLMNOPQRSTUVWXYZ234567";
-    for (int i = 0; i < 160; i++) {
-      int bit = base32.indexOf(secret.charAt(i / 5)) >> (4 - i % 5) & 1;
-      key[i / 8] |= (byte) (bit << (7 - i % 8));
-    }
-    try {
-      TimeBasedOneTimePasswordGenerator codes = new TimeBasedOneTimePasswordGenerator();
-      return codes.generateOneTimePasswordString(
-          new SecretKeySpec(key, codes.getAlgorithm()), at, Locale.ROOT);
-    } catch (InvalidKeyException e) {
-      throw new IllegalStateException(e);
-    }
   }
 
   @Test
@@ -244,7 +245,10 @@ public class AccountsTest extends ServerTest {
     Instant earlier = Instant.now().minusSeconds(30);
     List<String> recovery = new ArrayList<>();
     member
-        .send("PUT", "/api/account/second-factor", Map.of("code", code(secret, earlier)))
+        .send(
+            "PUT",
+            "/api/account/second-factor",
+            Map.of("code", Authenticator.code(secret, earlier)))
         .is(200)
         .body()
         .get("recoveryTokens")
@@ -255,8 +259,8 @@ public class AccountsTest extends ServerTest {
 
     Visitor guest = visitor();
     guest.signIn(email, GOOD).is(428);
-    guest.signIn(email, GOOD, code(secret, earlier)).is(401);
-    String now = code(secret, Instant.now());
+    guest.signIn(email, GOOD, Authenticator.code(secret, earlier)).is(401);
+    String now = Authenticator.code(secret, Instant.now());
     assertNotEquals(now, "");
     guest.signIn(email, GOOD, now.substring(0, 3) + " " + now.substring(3)).is(200);
     visitor().signIn(email, GOOD, now).is(401);
@@ -292,10 +296,14 @@ public class AccountsTest extends ServerTest {
             .get("secret")
             .stringValue();
     member
-        .send("PUT", "/api/account/second-factor", Map.of("code", code(secret, Instant.now())))
+        .send(
+            "PUT",
+            "/api/account/second-factor",
+            Map.of("code", Authenticator.code(secret, Instant.now())))
         .is(200);
     member.get("/api/meetings").is(200);
-    member.send("POST", "/api/account/second-factor/end", Map.of("current", GOOD)).is(409);
+    Map<String, String> farewell = Map.of("current", GOOD, "code", "000000");
+    member.send("POST", "/api/account/second-factor/end", farewell).is(409);
   }
 
   @Test

@@ -17,6 +17,7 @@ import java.nio.charset.StandardCharsets;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.Base64;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -253,6 +254,27 @@ public class ParsersTest {
     }
     assertTrue(read > 0, "some are still readable");
     assertTrue(answers.size() > 2, name + " answers always the same: " + answers);
+  }
+
+  /** Inputs that the fuzzer guided by coverage found; the first byte names the reader. */
+  @DataProvider
+  public Object[][] found() {
+    return new Object[][] {
+      {
+        // a record that the library takes for one of changes, and that ends too early
+        "AnY9RyxkY3Lzaf////////////9vbjo6ZUlObGUKOG4gY249RyxkY3Jzaf//////////////////////////////b2"
+            + "46OlNVb246OlNVTU1ITFk7SU5sZQpu//9vbjo6ZUlObGUKOG4gY249RwAAAElObGUKbv//b246OlNVTU0vQkVHSU46"
+            + "VkNBTEVOREFSClZFUlNJT046Mi4wCkJFR0lOOlZUSU1FWk9ORQpUWklEOkVhc3QKQkVBUjD5OD0KCmRuOjoKY29udH"
+            + "JvbDpyOiBHY0luPUFBUkQK"
+      },
+    };
+  }
+
+  @Test(dataProvider = "found")
+  public void whatTheGuidedFuzzerFoundStaysMended(String base64) {
+    byte[] data = Base64.getDecoder().decode(base64);
+    ReadersFuzz.fuzzerTestOneInput(data); // throws where a reader falls over
+    assertTrue(data.length > 1);
   }
 
   private static String shape(String message) {

@@ -29,6 +29,9 @@ public class KeepingTest extends ServerTest {
   @BeforeClass
   public void isAlone() {
     assertEquals(jdbc.sql("select database()").query(String.class).single(), "warden_keeping");
+    // the server's own hourly turn would take rows that a test is just about to
+    jdbc.sql("update keeping_rule set ran_at = utc_timestamp() + interval 1 day").update();
+    backToTheRules();
   }
 
   @AfterMethod(alwaysRun = true)
@@ -168,6 +171,7 @@ public class KeepingTest extends ServerTest {
     var verified = send(WARDEN, "POST", "/api/ledger/verification", null).is(200).json();
     assertTrue(verified.get("whole").booleanValue(), verified.toString());
     // somebody else cuts it: found
+    jdbc.sql("create table head_kept as select * from ledger_head").update();
     jdbc.sql(
             "update ledger_head set from_seq = (select min(seq) from ledger_entry), from_hash ="
                 + " (select hash from ledger_entry order by seq limit 1)")
@@ -176,20 +180,18 @@ public class KeepingTest extends ServerTest {
     jdbc.sql("create table cut_by_hand as select * from ledger_entry where seq = ?")
         .param(first)
         .update();
-    long fromSeq = first - 1;
     try {
       jdbc.sql("delete from ledger_entry where seq = ?").param(first).update();
       var found = send(WARDEN, "POST", "/api/ledger/verification", null).is(200).json();
       assertFalse(found.get("whole").booleanValue());
-      assertEquals(found.get("how").stringValue(), "cut-off");
+      assertTrue(found.get("breaks").toString().contains("cut-off"), found.toString());
+      assertTrue(found.get("breaks").toString().contains("unsealed"), found.toString());
     } finally {
       jdbc.sql("insert into ledger_entry select * from cut_by_hand").update();
       jdbc.sql("drop table cut_by_hand").update();
-      jdbc.sql(
-              "update ledger_head set from_seq = ?, from_hash = (select prev_hash from ledger_entry"
-                  + " where seq = ?)")
-          .params(fromSeq, first)
-          .update();
+      jdbc.sql("delete from ledger_head").update();
+      jdbc.sql("insert into ledger_head select * from head_kept").update();
+      jdbc.sql("drop table head_kept").update();
     }
     var again = send(WARDEN, "POST", "/api/ledger/verification", null).is(200).json();
     assertTrue(again.get("whole").booleanValue(), again.toString());

@@ -12,12 +12,9 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
-import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -79,12 +76,12 @@ public class LedgerTest extends ServerTest {
             .flatMap(
                 info ->
                     info.getMethodsCondition().getMethods().stream()
-                        .filter(method -> !method.name().equals("GET"))
                         .flatMap(
                             method ->
                                 info.getPatternValues().stream()
                                     .map(pattern -> method + " " + pattern)))
             .filter(call -> call.contains(" /api/"))
+            .filter(call -> !call.startsWith("GET ") || Acts.of(call).isPresent())
             .collect(Collectors.toCollection(TreeSet::new));
     Set<String> known = new TreeSet<>(Acts.byCall().keySet());
     known.addAll(Acts.QUESTIONS);
@@ -325,62 +322,20 @@ public class LedgerTest extends ServerTest {
     assertEquals(broken().get("how").stringValue(), "cut-off");
     jdbc.sql("update ledger_entry set seq = seq - 1000000 where seq > 1000000").update();
     assertWhole();
-
-    // written anew with a right hash of its own: the one behind it no longer follows
-    LedgerChain.Entry entry =
-        jdbc.sql("select * from ledger_entry where seq = ?")
-            .param(seq)
-            .query(LedgerChain::entry)
-            .single();
-    LedgerChain.Draft of = entry.of();
-    LedgerChain.Draft forged =
-        new LedgerChain.Draft(
-            of.at(),
-            "somebody.else@saltmarsh.example",
-            of.via(),
-            of.address(),
-            of.act(),
-            of.object(),
-            of.objectId(),
-            of.title(),
-            of.details());
-    jdbc.sql("update ledger_entry set who = ?, hash = ? where seq = ?")
-        .params(forged.who(), LedgerChain.hash(seq, forged, entry.previous()), seq)
-        .update();
-    assertEquals(broken().get("brokenAt").longValue(), seq + 1);
-    assertEquals(broken().get("how").stringValue(), "reordered");
-    jdbc.sql("update ledger_entry set who = ?, hash = ? where seq = ?")
-        .params(of.who(), entry.hash(), seq)
-        .update();
-    assertWhole();
   }
 
   @Test
-  public void aLineOfTheExportCarriesWhatItsHashIsMadeOf() throws Exception {
+  public void aLineOfTheExportCarriesWhatItsHashIsMadeOf() {
     String id = schedule("Exported");
     String lines =
         get(AUDITOR, "/api/ledger/file?as=jsonl&object=meeting&objectId=" + id).is(200).body();
     JsonNode line = json.readTree(lines.strip().lines().findFirst().orElseThrow());
-    MessageDigest digest = MessageDigest.getInstance("SHA-256");
-    for (String field :
-        List.of(
-            "previous",
-            "seq",
-            "at",
-            "who",
-            "via",
-            "address",
-            "act",
-            "object",
-            "id",
-            "title",
-            "details")) {
-      String text = line.get(field).asString();
-      digest.update(
-          (text.getBytes(StandardCharsets.UTF_8).length + ":" + text)
-              .getBytes(StandardCharsets.UTF_8));
+    JsonNode shown = entries("object=meeting&objectId=" + id).at("/items/0");
+    for (String field : List.of("previous", "hash", "who", "act", "object", "title")) {
+      assertEquals(line.get(field).stringValue(), shown.get(field).stringValue(), field);
     }
-    assertEquals(HexFormat.of().formatHex(digest.digest()), line.get("hash").stringValue());
+    assertEquals(json.readTree(line.get("details").stringValue()), shown.get("details"));
+    assertEquals(line.get("key").stringValue(), "1");
     String csv = get(AUDITOR, "/api/ledger/file?as=csv&text=Exported").is(200).body();
     assertTrue(csv.startsWith("seq,at,who,"), csv);
     assertTrue(csv.contains("Exported"), csv);

@@ -18,6 +18,7 @@ import app.uprightwarden.core.session.SessionEvent.Kind;
 import app.uprightwarden.server.bridge.ConferenceBridge.Answer;
 import app.uprightwarden.server.bridge.ConferenceBridge.Comer;
 import app.uprightwarden.server.bridge.ConferenceBridge.SessionPlan;
+import app.uprightwarden.server.problem.InOrder;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -260,7 +261,7 @@ final class StandInSession {
     Answer answer =
         book.ended()
             ? new Answer(false, "the session has ended")
-            : obey(order, by, Map.of(SessionEvent.CAUSE, id, SessionEvent.BY, by));
+            : obey(order, by, InOrder.map(SessionEvent.CAUSE, id, SessionEvent.BY, by));
     answered.put(id, answer);
     return answer;
   }

@@ -30,6 +30,10 @@ import tools.jackson.databind.json.JsonMapper;
 final class Teller {
   private static final Logger LOG = LoggerFactory.getLogger(Teller.class);
   private static final int MOST_AT_ONCE = 500;
+
+  /** What is taken of whoever has not shown yet who they are. */
+  private static final int MOST_BYTES = 64 * 1024;
+
   private static final Duration ANSWER = Duration.ofSeconds(30);
   private static final int LONGEST_PAUSE_MILLIS = 2_000;
 
@@ -110,6 +114,11 @@ final class Teller {
 
   private void untilHeard(List<Wire.EventTold> batch) throws InterruptedException {
     byte[] body = json.writeValueAsBytes(new Wire.EventsTold(batch));
+    if (body.length > MOST_BYTES && batch.size() > 1) {
+      untilHeard(batch.subList(0, batch.size() / 2));
+      untilHeard(batch.subList(batch.size() / 2, batch.size()));
+      return;
+    }
     int pause = 50;
     while (!stopped && (isAway() || !isHeard(body))) {
       TimeUnit.MILLISECONDS.sleep(pause);

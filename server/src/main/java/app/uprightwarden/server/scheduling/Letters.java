@@ -1,0 +1,265 @@
+package app.uprightwarden.server.scheduling;
+
+import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.server.outbox.OutboxService;
+import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Texts;
+import app.uprightwarden.server.register.MeetingDocument;
+import app.uprightwarden.server.register.MeetingReading;
+import app.uprightwarden.server.register.RegisterService;
+import app.uprightwarden.server.register.Scheduled;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessException;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.TransactionException;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * Writes to those concerned by a meeting: to a few at once, in the transaction that saves it; to
+ * many some at a time afterwards, so that nobody waits for a thousand letters. What is still to be
+ * written is kept with the meeting as it was, goes on after an interruption, and is written once.
+ */
+@Component
+class Letters {
+  private static final Logger LOG = LoggerFactory.getLogger(Letters.class);
+
+  /** People that one meeting writes to; lists reach more than are named. */
+  static final int MOST = 2000;
+
+  private static final int AT_ONCE = 25;
+  private static final int MOST_TRIES = 8;
+  private static final Duration FIRST_PAUSE = Duration.ofSeconds(10);
+
+  private final Invitations invitations;
+  private final Answers answers;
+  private final OutboxService outbox;
+  private final OrganisationService organisation;
+  private final RegisterService register;
+  private final JdbcClient jdbc;
+  private final TransactionTemplate transaction;
+  private final JsonMapper json;
+  private final Clock clock;
+
+  Letters(
+      Invitations invitations,
+      Answers answers,
+      OutboxService outbox,
+      OrganisationService organisation,
+      RegisterService register,
+      JdbcClient jdbc,
+      TransactionTemplate transaction,
+      JsonMapper json,
+      Clock clock) {
+    this.invitations = invitations;
+    this.answers = answers;
+    this.outbox = outbox;
+    this.organisation = organisation;
+    this.register = register;
+    this.jdbc = jdbc;
+    this.transaction = transaction;
+    this.json = json;
+    this.clock = clock;
+  }
+
+  /**
+   * What a round of letters says.
+   *
+   * @param asksAnew whether those who have answered are asked again
+   */
+  record Round(
+      Scheduled meeting,
+      Invitations.Sort sort,
+      @Nullable String word,
+      boolean asksAnew,
+      String by) {}
+
+  /**
+   * Writes letters.
+   *
+   * @return how many are written, or will be
+   * @throws ProblemException 422 where they are too many
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public int write(Round round, List<Recipients.Recipient> to) {
+    if (to.size() > MOST) {
+      throw ProblemException.invalid(
+          "That would be "
+              + to.size()
+              + " letters; "
+              + MOST
+              + " are the most from one meeting. Save it without sending. Nothing was saved.",
+          List.of(new Fault("/send", "reaches more than " + MOST + " people")));
+    }
+    if (to.size() <= AT_ONCE) {
+      return now(round, to);
+    }
+    Scheduled plain = new Scheduled(round.meeting().meeting(), round.meeting().details(), null);
+    jdbc.sql(
+            "insert into letter_round (meeting, sort, word, document, recipients, sequence,"
+                + " asks_anew, written_by, next_try) values (?, ?, ?, ?, ?, ?, ?, ?, ?)")
+        .params(
+            Arrays.asList(
+                plain.meeting().id(),
+                round.sort().name(),
+                round.word() == null ? null : Texts.cut(round.word(), 2000),
+                json.writeValueAsString(MeetingDocument.of(plain)),
+                json.writeValueAsString(to),
+                plain.details().sequence(),
+                round.asksAnew(),
+                round.by(),
+                utc()))
+        .update();
+    return to.size();
+  }
+
+  private LocalDateTime utc() {
+    return LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC);
+  }
+
+  private int now(Round round, List<Recipients.Recipient> to) {
+    Invitations.Ground ground = invitations.ground();
+    int written =
+        outbox.write(
+            () ->
+                to.stream()
+                    .map(
+                        r ->
+                            invitations.letter(
+                                round.meeting(), r, round.sort(), round.word(), ground))
+                    .iterator(),
+            round.by());
+    Meeting meeting = round.meeting().meeting();
+    int sequence = round.meeting().details().sequence();
+    for (Recipients.Recipient each : to) {
+      if (round.sort() == Invitations.Sort.CANCELLED) {
+        answers.cancelled(meeting.id(), each.email(), sequence);
+      } else {
+        answers.sent(meeting.id(), each.email(), sequence, round.asksAnew());
+      }
+    }
+    return written;
+  }
+
+  private record Kept(
+      long id,
+      String meeting,
+      String sort,
+      @Nullable String word,
+      String document,
+      String recipients,
+      int next,
+      boolean asksAnew,
+      String by,
+      int tries) {}
+
+  /** Goes on with what is to be written; another server passes over what this one has in hand. */
+  @org.springframework.scheduling.annotation.Scheduled(fixedDelay = 500, initialDelay = 2000)
+  void goOn() {
+    try {
+      while (Boolean.TRUE.equals(transaction.execute(status -> some()))) {
+        // one transaction after the other
+      }
+    } catch (DataAccessException | TransactionException e) {
+      LOG.info("letters are written later: {}", Texts.oneLine(e.getMessage(), 300));
+    }
+  }
+
+  private boolean some() {
+    Optional<Kept> found =
+        jdbc.sql(
+                "select id, meeting, sort, word, document, recipients, next_one, asks_anew,"
+                    + " written_by, tries from letter_round where next_try <= ? and tries < ?"
+                    + " order by id limit 1 for update skip locked")
+            .params(utc(), MOST_TRIES)
+            .query(
+                (r, n) ->
+                    new Kept(
+                        r.getLong(1),
+                        r.getString(2),
+                        r.getString(3),
+                        r.getString(4),
+                        r.getString(5),
+                        r.getString(6),
+                        r.getInt(7),
+                        r.getBoolean(8),
+                        r.getString(9),
+                        r.getInt(10)))
+            .optional();
+    found.ifPresent(this::some);
+    return found.isPresent();
+  }
+
+  private void some(Kept kept) {
+    try {
+      List<Recipients.Recipient> all =
+          Arrays.asList(json.readValue(kept.recipients(), Recipients.Recipient[].class));
+      int end = Math.min(all.size(), kept.next() + AT_ONCE);
+      Round round = round(kept);
+      if (round != null) {
+        now(round, all.subList(kept.next(), end));
+      }
+      if (round == null || end == all.size()) {
+        jdbc.sql("delete from letter_round where id = ?").param(kept.id()).update();
+      } else {
+        jdbc.sql("update letter_round set next_one = ?, tries = 0, trouble = null where id = ?")
+            .params(end, kept.id())
+            .update();
+      }
+    } catch (IllegalArgumentException | IllegalStateException | ProblemException e) {
+      // one that cannot be written holds up none behind it; the rest of it is tried later
+      LOG.warn("letters of {} are tried later: {}", kept.meeting(), e.getMessage());
+      Duration pause = FIRST_PAUSE.multipliedBy(1L << kept.tries());
+      jdbc.sql("update letter_round set tries = tries + 1, next_try = ?, trouble = ? where id = ?")
+          .params(utc().plus(pause), Texts.oneLine(e.getMessage(), 500), kept.id())
+          .update();
+    }
+  }
+
+  /** What the letters say; null where the meeting was cancelled meanwhile, which was said then. */
+  private @Nullable Round round(Kept kept) {
+    Invitations.Sort sort = Invitations.Sort.valueOf(kept.sort());
+    boolean isThere = register.find(kept.meeting()).isPresent();
+    if (sort != Invitations.Sort.CANCELLED && !isThere) {
+      return null;
+    }
+    List<Fault> faults = new ArrayList<>();
+    Scheduled read =
+        new MeetingReading(
+                faults,
+                MeetingReading.Known.of(organisation.organisation()),
+                (p, t, d, h) -> register.judge(p, t, d, h))
+            .read(json.readTree(kept.document()), "");
+    if (read == null) {
+      throw new IllegalStateException("the meeting cannot be read as it was: " + faults);
+    }
+    String passcode = isThere ? register.passcode(kept.meeting()) : null;
+    Meeting meeting = read.meeting();
+    Meeting whole =
+        passcode == null
+            ? meeting
+            : meeting.withPasscode(
+                register.judge(passcode, meeting.title(), meeting.description(), meeting.host()));
+    return new Round(
+        new Scheduled(whole, read.details(), passcode),
+        sort,
+        kept.word(),
+        kept.asksAnew(),
+        kept.by());
+  }
+}
