@@ -1,14 +1,10 @@
 package app.uprightwarden.server;
 
-import static org.testng.Assert.assertTrue;
-
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.concurrent.locks.LockSupport;
-import java.util.function.BooleanSupplier;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.testng.annotations.BeforeMethod;
@@ -16,18 +12,7 @@ import tools.jackson.databind.JsonNode;
 
 /** What tests of the audit station share: waiting for what goes on in the background. */
 abstract class AuditStationTest extends ServerTest {
-  private static final long PATIENCE = 90_000_000_000L;
-
   @Autowired protected JdbcClient jdbc;
-
-  /** Waits until something holds. */
-  protected static void until(String what, BooleanSupplier holds) {
-    long end = System.nanoTime() + PATIENCE;
-    while (!holds.getAsBoolean()) {
-      assertTrue(System.nanoTime() < end, "in vain: " + what);
-      LockSupport.parkNanos(40_000_000);
-    }
-  }
 
   protected int count(String sql, Object... parameters) {
     return jdbc.sql(sql).params(List.of(parameters)).query(Integer.class).single();

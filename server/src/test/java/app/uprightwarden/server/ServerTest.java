@@ -1,6 +1,7 @@
 package app.uprightwarden.server;
 
 import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertTrue;
 
 import java.io.IOException;
 import java.net.URI;
@@ -10,6 +11,8 @@ import java.net.http.HttpResponse;
 import java.time.Duration;
 import java.util.HashMap;
 import java.util.Map;
+import java.util.concurrent.locks.LockSupport;
+import java.util.function.BooleanSupplier;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.boot.test.context.SpringBootTest;
 import org.springframework.boot.test.web.server.LocalServerPort;
@@ -25,6 +28,8 @@ import tools.jackson.databind.json.JsonMapper;
  */
 @SpringBootTest(webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT)
 public abstract class ServerTest extends AbstractTestNGSpringContextTests {
+  private static final long PATIENCE = 90_000_000_000L;
+
   protected static final String WARDEN = "m.sachs@saltmarsh.example";
   protected static final String AUDITOR = "o.treharne@saltmarsh.example";
   protected static final String SECOND_WARDEN = "second.warden@saltmarsh.example";
@@ -140,6 +145,15 @@ public abstract class ServerTest extends AbstractTestNGSpringContextTests {
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
       throw new IllegalStateException(e);
+    }
+  }
+
+  /** Waits until something holds. */
+  protected static void until(String what, BooleanSupplier holds) {
+    long end = System.nanoTime() + PATIENCE;
+    while (!holds.getAsBoolean()) {
+      assertTrue(System.nanoTime() < end, "in vain: " + what);
+      LockSupport.parkNanos(40_000_000);
     }
   }
 }

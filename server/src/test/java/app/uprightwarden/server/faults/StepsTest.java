@@ -9,8 +9,6 @@ import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.locks.LockSupport;
-import java.util.function.BooleanSupplier;
 import java.util.function.IntFunction;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.dao.PessimisticLockingFailureException;
@@ -28,7 +26,6 @@ import tools.jackson.databind.JsonNode;
  */
 @TestPropertySource(properties = {"test.schema=warden_steps", "test.audit-page=60"})
 public class StepsTest extends ServerTest {
-  private static final long PATIENCE = 60_000_000_000L;
   private static final int MOST_STEPS = 400;
 
   @Autowired private JdbcClient jdbc;
@@ -57,14 +54,6 @@ public class StepsTest extends ServerTest {
 
   private long count(String sql, Object... parameters) {
     return jdbc.sql(sql).params(parameters).query(Long.class).single();
-  }
-
-  private static void until(String what, BooleanSupplier holds) {
-    long end = System.nanoTime() + PATIENCE;
-    while (!holds.getAsBoolean()) {
-      assertTrue(System.nanoTime() < end, "in vain: " + what);
-      LockSupport.parkNanos(20_000_000);
-    }
   }
 
   private void ledgerHolds() {

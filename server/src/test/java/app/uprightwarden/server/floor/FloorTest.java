@@ -30,8 +30,6 @@ import java.util.Random;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
-import java.util.concurrent.locks.LockSupport;
-import java.util.function.BooleanSupplier;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVRecord;
 import org.apache.poi.ss.usermodel.CellType;
@@ -51,14 +49,6 @@ public class FloorTest extends ServerTest {
   @Autowired private ConferenceBridge bridge;
   @Autowired private FloorIntake intake;
   @Autowired private BridgeAccess access;
-
-  private static void until(String what, BooleanSupplier holds) {
-    long end = System.nanoTime() + PATIENCE;
-    while (!holds.getAsBoolean()) {
-      assertTrue(System.nanoTime() < end, "in vain: " + what);
-      LockSupport.parkNanos(40_000_000);
-    }
-  }
 
   private void mood(int away, boolean disorder) {
     Map<String, Object> mood = new LinkedHashMap<>();
