@@ -43,7 +43,6 @@ import tools.jackson.databind.JsonNode;
 
 /** Sessions through the bridge: what is seen of them, done in them and kept. */
 public class FloorTest extends ServerTest {
-  private static final long PATIENCE = 90_000_000_000L;
 
   @Autowired private JdbcClient jdbc;
   @Autowired private ConferenceBridge bridge;
