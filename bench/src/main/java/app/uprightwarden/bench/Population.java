@@ -164,6 +164,7 @@ final class Population {
         "host" + random.nextInt(5000) + "@saltmarsh.example",
         subjects.computeIfAbsent(
             new Subject(path, values, FactsBuilder.relevant(reach, path, values)), s -> s),
+        reach,
         new MeetingFacts.Plan(100, 240),
         passcode,
         null,

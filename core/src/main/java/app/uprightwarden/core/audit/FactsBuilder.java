@@ -72,10 +72,12 @@ public final class FactsBuilder {
     Person host = directory.find(meeting.host());
     ControlValues values = judged(meeting.controls(), meeting.passcode());
     ResolvedRulebook rules = rulesFor(meeting.host(), meeting.kind());
+    Reach reach = intern(Reach.of(meeting, directory));
     return new MeetingFacts(
         meeting.id(),
         Directory.fold(meeting.host()),
-        intern(new Subject(rules, intern(values), intern(reach(meeting, rules, values)))),
+        intern(new Subject(rules, intern(values), intern(relevant(reach, rules, values)))),
+        reach,
         plan,
         meeting.passcode(),
         meeting.number(),
@@ -105,15 +107,6 @@ public final class FactsBuilder {
       directory.membersOfSpace(meeting.space()).forEach(m -> listed.add(Directory.fold(m)));
     }
     return listed;
-  }
-
-  private Reach reach(Meeting meeting, ResolvedRulebook rules, ControlValues values) {
-    Reach whole =
-        Reach.of(
-            meeting.host(), meeting.coHosts(), meeting.presenters(), meeting.invitees(), directory);
-    boolean asItIs =
-        !meeting.changes().isEmpty(); // an occurrence may go by name where its series does not
-    return asItIs ? whole : relevant(whole, rules, values);
   }
 
   /** The reach without what no rule asks of it, so that more meetings share one judgement. */

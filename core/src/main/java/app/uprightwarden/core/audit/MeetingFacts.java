@@ -13,7 +13,9 @@ import org.jspecify.annotations.Nullable;
  * Built by {@link FactsBuilder}.
  *
  * @param subject the rules in force for it, its values as judged (length and makeup are those of
- *     the actual passcode where there is one), and whom its names reach
+ *     the actual passcode where there is one), and of whom its names reach what its rules ask of
+ *     these values
+ * @param reach all that can be asked of whom its names reach, under whatever values
  * @param number the number people join by, or null
  * @param minutes length of an occurrence
  * @param endless it recurs with no end
@@ -31,6 +33,7 @@ public record MeetingFacts(
     String id,
     String host,
     Subject subject,
+    Reach reach,
     Plan plan,
     @Nullable PasscodeFacts passcode,
     @Nullable String number,
@@ -52,10 +55,6 @@ public record MeetingFacts(
 
   public ControlValues values() {
     return subject.values();
-  }
-
-  public Reach reach() {
-    return subject.reach();
   }
 
   /** What the organisation's plan allows. */

@@ -35,9 +35,7 @@ public record Cohort(
     Person host = directory.find(meeting.host());
     ControlValues values = FactsBuilder.judged(meeting.controls(), meeting.passcode());
     List<MeetingFacts.Change> changes = FactsBuilder.changesOf(meeting);
-    Reach reach =
-        Reach.of(
-            meeting.host(), meeting.coHosts(), meeting.presenters(), meeting.invitees(), directory);
+    Reach reach = Reach.of(meeting, directory);
     return new Cohort(
         host == null ? null : host.unit(),
         meeting.kind(),

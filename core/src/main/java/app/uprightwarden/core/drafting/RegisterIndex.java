@@ -1,5 +1,6 @@
 package app.uprightwarden.core.drafting;
 
+import app.uprightwarden.core.meeting.Reach;
 import java.util.AbstractList;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -25,20 +26,33 @@ public final class RegisterIndex {
    * @param row the store's number for it
    * @param version the store's count of its changes
    * @param cohort its place among {@link #cohorts}
+   * @param reach whom its names reach, under whatever values; the cohort has what its own ask
    * @param next its next start in minutes since 1970-01-01T00:00Z, or −1 where none is coming
    * @param occurrences how many are coming in the window the index was made for
    */
-  public record Entry(long row, long version, int cohort, String host, int next, int occurrences) {}
+  public record Entry(
+      long row, long version, int cohort, Reach reach, String host, int next, int occurrences) {}
 
-  /** A meeting to put into an index. */
+  /**
+   * A meeting to put into an index.
+   *
+   * @param reach whom its names reach, under whatever values
+   */
   public record Fresh(
-      long row, long version, Cohort cohort, String host, int next, int occurrences) {}
+      long row, long version, Cohort cohort, Reach reach, String host, int next, int occurrences) {
+    /** A meeting of which nothing more is asked than its own values do. */
+    public Fresh(long row, long version, Cohort cohort, String host, int next, int occurrences) {
+      this(row, version, cohort, cohort.reach(), host, next, occurrences);
+    }
+  }
 
   private final List<Cohort> cohorts;
   private final List<String> hosts;
   private final long[] rows;
   private final long[] versions;
+  private final List<Reach> reaches;
   private final int[] cohort;
+  private final int[] reach;
   private final int[] host;
   private final int[] next;
   private final int[] occurrences;
@@ -49,7 +63,9 @@ public final class RegisterIndex {
     hosts = List.copyOf(made.hosts.all);
     rows = Arrays.copyOf(made.rows, made.size);
     versions = Arrays.copyOf(made.versions, made.size);
+    reaches = List.copyOf(made.reaches.all);
     cohort = Arrays.copyOf(made.cohort, made.size);
+    reach = Arrays.copyOf(made.reach, made.size);
     host = Arrays.copyOf(made.host, made.size);
     next = Arrays.copyOf(made.next, made.size);
     occurrences = Arrays.copyOf(made.occurrences, made.size);
@@ -74,6 +90,7 @@ public final class RegisterIndex {
     Builder made = new Builder();
     made.cohorts.addAll(cohorts);
     made.hosts.addAll(hosts);
+    made.reaches.addAll(reaches);
     int at = 0;
     for (Fresh fresh : coming) {
       at = made.copy(this, at, fresh.row(), removed);
@@ -90,7 +107,13 @@ public final class RegisterIndex {
     @Override
     public Entry get(int i) {
       return new Entry(
-          rows[i], versions[i], cohort[i], hosts.get(host[i]), next[i], occurrences[i]);
+          rows[i],
+          versions[i],
+          cohort[i],
+          reaches.get(reach[i]),
+          hosts.get(host[i]),
+          next[i],
+          occurrences[i]);
     }
 
     @Override
@@ -122,9 +145,11 @@ public final class RegisterIndex {
   public static final class Builder {
     private final Numbered<Cohort> cohorts = new Numbered<>();
     private final Numbered<String> hosts = new Numbered<>();
+    private final Numbered<Reach> reaches = new Numbered<>();
     private long[] rows = new long[1024];
     private long[] versions = new long[1024];
     private int[] cohort = new int[1024];
+    private int[] reach = new int[1024];
     private int[] host = new int[1024];
     private int[] next = new int[1024];
     private int[] occurrences = new int[1024];
@@ -144,6 +169,7 @@ public final class RegisterIndex {
           fresh.row(),
           fresh.version(),
           cohorts.of(fresh.cohort()),
+          reaches.of(fresh.reach()),
           hosts.of(fresh.host()),
           fresh.next(),
           fresh.occurrences());
@@ -163,6 +189,7 @@ public final class RegisterIndex {
               from.rows[i],
               from.versions[i],
               from.cohort[i],
+              from.reach[i],
               from.host[i],
               from.next[i],
               from.occurrences[i]);
@@ -172,12 +199,14 @@ public final class RegisterIndex {
       return i;
     }
 
-    private void put(long row, long version, int itsCohort, int itsHost, int start, int coming) {
+    private void put(
+        long row, long version, int itsCohort, int itsReach, int itsHost, int start, int coming) {
       if (size == rows.length) {
         int more = size + size / 2;
         rows = Arrays.copyOf(rows, more);
         versions = Arrays.copyOf(versions, more);
         cohort = Arrays.copyOf(cohort, more);
+        reach = Arrays.copyOf(reach, more);
         host = Arrays.copyOf(host, more);
         next = Arrays.copyOf(next, more);
         occurrences = Arrays.copyOf(occurrences, more);
@@ -185,6 +214,7 @@ public final class RegisterIndex {
       rows[size] = row;
       versions[size] = version;
       cohort[size] = itsCohort;
+      reach[size] = itsReach;
       host[size] = itsHost;
       next[size] = start;
       occurrences[size++] = coming;

@@ -22,6 +22,12 @@ public record Reach(
 
   public static final Reach NOBODY = new Reach(false, Standing.MEMBER, true, true);
 
+  /** Whom a meeting's names reach. */
+  public static Reach of(Meeting meeting, Directory directory) {
+    return of(
+        meeting.host(), meeting.coHosts(), meeting.presenters(), meeting.invitees(), directory);
+  }
+
   public static Reach of(
       String host,
       List<String> coHosts,

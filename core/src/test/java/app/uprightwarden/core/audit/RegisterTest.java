@@ -66,6 +66,7 @@ public class RegisterTest {
           "m" + i,
           "host-" + random.nextInt(6) + "@saltmarsh.example",
           new Subject(ResolvedRulebook.of(List.of()), values, Reach.NOBODY),
+          Reach.NOBODY,
           new MeetingFacts.Plan(100, 240),
           passcode,
           random.nextInt(4) == 0 ? null : "482 119 " + random.nextInt(8),

@@ -5,22 +5,16 @@ import static org.testng.Assert.assertThrows;
 import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.core.RandomMeetings;
+import app.uprightwarden.core.RandomRegister;
 import app.uprightwarden.core.audit.Auditor;
 import app.uprightwarden.core.audit.FactsBuilder;
 import app.uprightwarden.core.audit.MeetingFacts;
-import app.uprightwarden.core.control.ControlValues;
-import app.uprightwarden.core.meeting.Invitee;
 import app.uprightwarden.core.meeting.Meeting;
-import app.uprightwarden.core.meeting.OccurrenceChange;
+import app.uprightwarden.core.meeting.Reach;
 import app.uprightwarden.core.people.Directory;
-import app.uprightwarden.core.people.Person;
-import app.uprightwarden.core.people.Standing;
 import app.uprightwarden.core.rulebook.Layer;
 import app.uprightwarden.core.rulebook.Rule;
 import app.uprightwarden.core.rulebook.Rulebook;
-import app.uprightwarden.core.rulebook.Scope;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -37,78 +31,8 @@ import org.testng.annotations.Test;
  * audits. Registers, layers and drafts are random, from a seed.
  */
 public class ImpactTest {
-  private static final LocalDateTime START = LocalDateTime.parse("2027-03-01T09:00");
-  private static final List<String> UNITS = List.of("root", "leaf", "other");
-  private static final List<String> KINDS = List.of("k0", "k1");
 
-  private final Directory directory = directory();
-
-  private static Directory directory() {
-    List<Person> people = new ArrayList<>();
-    for (int i = 0; i < 9; i++) {
-      String unit = i == 8 ? null : UNITS.get(i % 3);
-      people.add(new Person("h" + i + "@a.example", "H" + i, Standing.MEMBER, unit, true));
-    }
-    people.add(new Person("g@b.example", "G", Standing.GUEST, null, true));
-    Map<String, String> parents = new HashMap<>();
-    parents.put("root", null);
-    parents.put("leaf", "root");
-    parents.put("other", null);
-    return new Directory(people, List.of("p.example"), parents, Map.of());
-  }
-
-  private Rulebook rulebook(RandomMeetings any) {
-    return new Rulebook(
-        List.of(
-            any.layer(Scope.ORGANISATION, 2, 2),
-            any.layer(Scope.unit("root"), 6, 1),
-            any.layer(Scope.unit("leaf"), 6, 1),
-            any.layer(Scope.kind("k0"), 6, 1)));
-  }
-
-  private List<Meeting> meetings(RandomMeetings any, Random random, int count) {
-    List<ControlValues> sets = new ArrayList<>();
-    for (int i = 0; i < 6; i++) {
-      sets.add(any.values());
-    }
-    List<Meeting> meetings = new ArrayList<>();
-    for (int i = 0; i < count; i++) {
-      List<OccurrenceChange> changes =
-          random.nextInt(3) > 0
-              ? List.of()
-              : List.of(
-                  new OccurrenceChange(START, null, 30, ControlValues.NONE),
-                  new OccurrenceChange(START.plusDays(1), null, null, any.values()));
-      List<Invitee> invitees =
-          List.of(
-              new Invitee("h1@a.example", Invitee.Need.REQUIRED),
-              new Invitee(
-                  random.nextBoolean() ? "g@b.example" : "x@c.example", Invitee.Need.OPTIONAL));
-      meetings.add(
-          new Meeting(
-              "m" + i,
-              "Meeting " + i,
-              "",
-              random.nextInt(3) == 0 ? null : KINDS.get(random.nextInt(2)),
-              random.nextInt(12) == 0 ? "gone@a.example" : "h" + random.nextInt(9) + "@a.example",
-              List.of(),
-              random.nextBoolean() ? List.of("h2@a.example") : List.of("x@c.example"),
-              random.nextBoolean() ? invitees : List.of(),
-              List.of(),
-              null,
-              START,
-              ZoneOffset.UTC,
-              60,
-              "FREQ=DAILY;COUNT=3",
-              List.of(),
-              List.of(),
-              null,
-              null,
-              sets.get(random.nextInt(sets.size())),
-              changes));
-    }
-    return meetings;
-  }
+  private final Directory directory = RandomRegister.directory();
 
   /** A finding's identity and severity, from a whole audit. */
   private Map<String, Integer> audit(Rulebook rulebook, List<Meeting> meetings) {
@@ -134,7 +58,9 @@ public class ImpactTest {
     List<RegisterIndex.Fresh> fresh = new ArrayList<>();
     for (int i = 0; i < meetings.size(); i++) {
       Meeting m = meetings.get(i);
-      fresh.add(new RegisterIndex.Fresh(i, 0, Cohort.of(m, directory), m.host(), i, 3));
+      fresh.add(
+          new RegisterIndex.Fresh(
+              i, 0, Cohort.of(m, directory), Reach.of(m, directory), m.host(), i, 3));
     }
     return RegisterIndex.EMPTY.with(fresh, Set.of());
   }
@@ -156,9 +82,10 @@ public class ImpactTest {
   public void theImpactIsTheDifferenceOfTwoAudits(long seed) {
     Random random = new Random(seed);
     RandomMeetings any = new RandomMeetings(random);
-    List<Meeting> meetings = meetings(any, random, 60);
-    Rulebook inForce = rulebook(any);
-    Rulebook draft = random.nextInt(3) == 0 ? rulebook(any) : oneMoved(any, inForce, random);
+    List<Meeting> meetings = RandomRegister.meetings(any, random, 60);
+    Rulebook inForce = RandomRegister.rulebook(any);
+    Rulebook draft =
+        random.nextInt(3) == 0 ? RandomRegister.rulebook(any) : oneMoved(any, inForce, random);
     Map<String, Integer> before = audit(inForce, meetings);
     Map<String, Integer> after = audit(draft, meetings);
     Impact impact =
@@ -225,9 +152,9 @@ public class ImpactTest {
   public void aPageOfTheWorstContinuesWhereTheLastEnded() {
     Random random = new Random(7);
     RandomMeetings any = new RandomMeetings(random);
-    RegisterIndex index = index(meetings(any, random, 80));
-    Standings inForce = new Standings(layers(rulebook(any)));
-    Layers draft = layers(rulebook(any));
+    RegisterIndex index = index(RandomRegister.meetings(any, random, 80));
+    Standings inForce = new Standings(layers(RandomRegister.rulebook(any)));
+    Layers draft = layers(RandomRegister.rulebook(any));
     List<Impact.Meeting> whole =
         ImpactStudy.of(index, inForce, draft, new ImpactStudy.Page(null, 0, 100)).worst();
     List<Impact.Meeting> pages = new ArrayList<>();
@@ -243,9 +170,9 @@ public class ImpactTest {
   public void anIndexKeepsWhatStayedAndDropsWhatLeft() {
     Random random = new Random(8);
     RandomMeetings any = new RandomMeetings(random);
-    List<Meeting> meetings = meetings(any, random, 20);
+    List<Meeting> meetings = RandomRegister.meetings(any, random, 20);
     RegisterIndex whole = index(meetings);
-    Cohort other = Cohort.of(meetings(any, random, 1).get(0), directory);
+    Cohort other = Cohort.of(RandomRegister.meetings(any, random, 1).get(0), directory);
     RegisterIndex changed =
         whole.with(
             List.of(new RegisterIndex.Fresh(3, 1, other, "h3@a.example", 5, 1)), Set.of(4L, 5L));
@@ -263,7 +190,9 @@ public class ImpactTest {
     Random random = new Random(80);
     RandomMeetings any = new RandomMeetings(random);
     List<Cohort> cohorts =
-        meetings(any, random, 12).stream().map(m -> Cohort.of(m, directory)).toList();
+        RandomRegister.meetings(any, random, 12).stream()
+            .map(m -> Cohort.of(m, directory))
+            .toList();
     RegisterIndex index = RegisterIndex.EMPTY;
     TreeMap<Long, RegisterIndex.Fresh> model = new TreeMap<>();
     for (int round = 0; round < 90; round++) {

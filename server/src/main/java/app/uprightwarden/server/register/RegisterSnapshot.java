@@ -5,6 +5,7 @@ import app.uprightwarden.core.drafting.Cohort;
 import app.uprightwarden.core.drafting.RegisterIndex;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.Occurrence;
+import app.uprightwarden.core.meeting.Reach;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.people.HouseService;
 import app.uprightwarden.server.people.OrganisationService;
@@ -193,6 +194,7 @@ public class RegisterSnapshot {
         stored.row(),
         stored.version(),
         Cohort.of(meeting, directory),
+        Reach.of(meeting, directory),
         Directory.fold(meeting.host()),
         coming.isEmpty() ? -1 : (int) Math.floorDiv(coming.get(0).start().getEpochSecond(), 60),
         coming.size());
