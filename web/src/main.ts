@@ -3,9 +3,11 @@ import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './App.vue'
 import { router } from './router'
+import { watchTyping } from './shell/keys'
 import './shell/theme'
 import './styles.css'
 
+watchTyping(window)
 createApp(App)
   .use(createPinia())
   .use(PiniaColada, { queryOptions: { staleTime: 5_000 } })

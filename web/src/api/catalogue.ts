@@ -1,6 +1,7 @@
 import { useQuery } from '@pinia/colada'
 import { computed } from 'vue'
 import { api, take } from './client'
+import { nameOf } from './names'
 import type { ControlView } from './schema'
 
 /** A control's value in its plain form. */
@@ -44,7 +45,7 @@ export function label(control: ControlView | undefined, value: unknown): string 
   if (value === null || value === undefined) return 'not known'
   if (Array.isArray(value)) {
     if (value.length === 0) return control?.emptyIsAll ? 'all' : 'none'
-    return value.join(', ')
+    return value.map((member) => nameOf(control, String(member))).join(', ')
   }
   const rung = control?.rungs.find((r) => r.word === value)
   if (rung) return rung.label

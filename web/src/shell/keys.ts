@@ -7,10 +7,39 @@ export interface Key {
   act?: (event: KeyboardEvent) => void
 }
 
-/** Whether somebody is typing, so that letters are letters. */
+const FIELDS = 'input, textarea, select, [contenteditable], [role="dialog"]'
+
+/** For so long what is typed is meant for the field that had the focus, in milliseconds. */
+const A_MOMENT = 1500
+
+/** When something was last typed in a field that was not left on purpose since. */
+let typedAt = Number.NEGATIVE_INFINITY
+
+/**
+ * Watches for fields that go away under somebody's hands, as when a row moves or an answer redraws
+ * it: what they type next is meant for the field, and is no shortcut.
+ */
+export function watchTyping(page: Window) {
+  page.addEventListener(
+    'keydown',
+    (event) => {
+      const inField = !!(event.target as HTMLElement | null)?.closest?.(FIELDS)
+      const leaves = ['Tab', 'Escape', 'Enter'].includes(event.key)
+      if (leaves) typedAt = Number.NEGATIVE_INFINITY
+      else if (inField || event.timeStamp - typedAt < A_MOMENT) typedAt = event.timeStamp
+    },
+    true,
+  )
+  page.addEventListener('pointerdown', () => (typedAt = Number.NEGATIVE_INFINITY), true)
+}
+
+/**
+ * Whether somebody is typing, so that letters are letters: in a field, in one that was there a
+ * moment ago, or where something is not saved.
+ */
 export function isTyping(event: Event): boolean {
   const at = event.target as HTMLElement | null
-  return !!at?.closest('input, textarea, select, [contenteditable], [role="dialog"]')
+  return !!at?.closest?.(`${FIELDS}, [data-unsaved]`) || event.timeStamp - typedAt < A_MOMENT
 }
 
 /** Keys of a page while it is shown; letters do nothing while somebody types. */

@@ -2,6 +2,7 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import { label, optionsOf, useCatalogue, type Plain } from '@/api/catalogue'
 import type { DoorView } from '@/api/schema'
+import NamesField from '@/shell/NamesField.vue'
 import WaterLine from '@/marks/WaterLine.vue'
 import DoorChange from '@/stations/scheduling/DoorChange.vue'
 
@@ -54,11 +55,6 @@ function named(field: HTMLInputElement) {
 function choose(id: string, text: string) {
   const control = controls.value.get(id)
   if (!control) return
-  if (control.scale === 'sets') {
-    const names = text.split(/[,\s]+/).filter(Boolean)
-    emit('set', { ...props.pencil, [id]: [...new Set(names)].sort() })
-    return
-  }
   const option = optionsOf(control, [props.view.values[id], props.pencil[id]]).find(
     (o) => String(o.value) === text,
   )
@@ -89,13 +85,14 @@ defineExpose({ add, focus: () => adding.value?.focus() })
             <span class="ml-1.5 text-soft">{{ label(controls.get(id), view.values[id]) }}</span> →
           </span>
           <span class="flex shrink-0 items-center gap-1.5">
-            <input
+            <NamesField
               v-if="controls.get(id)?.scale === 'sets'"
               :id="`pencil-${id}`"
-              class="field w-32"
-              :value="(value as string[]).join(', ')"
-              :aria-label="`${controls.get(id)?.title} becomes`"
-              @change="choose(id, ($event.target as HTMLInputElement).value)"
+              class="w-36"
+              :control="controls.get(id)!"
+              :value="value as string[]"
+              :label="`${controls.get(id)?.title} becomes`"
+              @change="(names) => emit('set', { ...props.pencil, [id]: names })"
             />
             <select
               v-else-if="controls.get(id)"

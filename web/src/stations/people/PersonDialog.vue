@@ -5,7 +5,7 @@ import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
-import { allZones } from '@/stations/scheduling/zones'
+import ZoneField from '@/shell/ZoneField.vue'
 
 /** Somebody's entry in the directory. */
 interface Entry {
@@ -101,8 +101,13 @@ async function save() {
         </option>
       </select>
       <label for="p-zone" class="text-soft">zone</label>
-      <input id="p-zone" v-model="zone" class="field" list="p-zones" placeholder="not known" />
-      <datalist id="p-zones"><option v-for="z in allZones" :key="z" :value="z" /></datalist>
+      <ZoneField
+        id="p-zone"
+        :value="zone"
+        may-be-empty
+        placeholder="not known"
+        @change="(picked) => (zone = picked)"
+      />
       <span />
       <label class="flex items-center gap-2">
         <input v-model="active" type="checkbox" /> active

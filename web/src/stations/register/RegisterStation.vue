@@ -46,7 +46,10 @@ const narrowed = computed(() =>
 const row = ref(Number(query('row') || 0))
 watch(row, (r) => router.replace({ query: { ...route.query, row: r ? String(r) : undefined } }))
 const selected = ref(new Set<string>())
-watch(filter, () => (selected.value = new Set()), { deep: true })
+watch(
+  () => JSON.stringify(filter.value),
+  () => (selected.value = new Set()),
+)
 const week = computed(() => query('view') === 'week')
 const monday = computed(() =>
   mondayOf(query('week') || toLocal(new Date(), browserZone).slice(0, 10)),

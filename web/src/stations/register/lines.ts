@@ -24,8 +24,8 @@ export function useLines(filter: Ref<LineFilter>) {
   const waiting = new Set<number>()
   let round = 0
 
-  async function page(number: number) {
-    if (pages.has(number) || waiting.has(number)) return
+  async function page(number: number, again = () => false) {
+    if ((pages.has(number) && !again()) || waiting.has(number)) return
     const mine = round
     waiting.add(number)
     try {
@@ -45,13 +45,21 @@ export function useLines(filter: Ref<LineFilter>) {
       waiting.delete(number)
     }
   }
+  /** Reads what is there again; until the answers come what was read stays in sight. */
   function reload() {
     round++
     waiting.clear()
-    pages.clear()
-    void page(0)
+    const there = [...pages.keys()]
+    const mine = round
+    for (const number of there.length ? there : [0]) void page(number, () => mine === round)
   }
-  watch(filter, reload, { deep: true, immediate: true })
+  function afresh() {
+    pages.clear()
+    reload()
+  }
+  // by what it asks for: an address in which only the row differs asks for the same lines, and rows
+  // that are drawn anew under the pointer lose its click
+  watch(() => JSON.stringify(filter.value), afresh, { immediate: true })
 
   const at = (index: number): Line | undefined =>
     pages.get(Math.floor(index / size))?.[index % size]

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { label, type Plain } from '@/api/catalogue'
+import NamesField from '@/shell/NamesField.vue'
 import type { ControlView, RemarkView, Resolved } from '@/api/schema'
 import { within } from '@/api/within'
 import { same, type Rule } from './book'
@@ -52,23 +53,10 @@ function setMode(id: Rule['mode'] | 'none') {
 function patch(part: Partial<Rule>) {
   if (props.rule) emit('change', { ...props.rule, ...part })
 }
-function names(text: string): string[] {
-  return [
-    ...new Set(
-      text
-        .split(/[,\s]+/)
-        .map((n) => n.trim())
-        .filter(Boolean),
-    ),
-  ].sort()
-}
 function exact(which: 'start' | 'limit' | 'value', text: string) {
-  const value: Plain =
-    props.control.scale === 'sets'
-      ? names(text)
-      : /^\d+$/.test(text.trim())
-        ? Number(text)
-        : (props.control.rungs[0]?.word ?? 0)
+  const value: Plain = /^\d+$/.test(text.trim())
+    ? Number(text)
+    : (props.control.rungs[0]?.word ?? 0)
   patch({ [which]: value })
 }
 const shown = (value: Plain | undefined) =>
@@ -127,7 +115,16 @@ const shown = (value: Plain | undefined) =>
           <template v-for="which in ['start', 'limit', 'value'] as const" :key="which">
             <template v-if="rule[which] !== undefined">
               <label :for="`exact-${which}`" class="text-soft">{{ which }}</label>
+              <NamesField
+                v-if="control.scale === 'sets'"
+                :id="`exact-${which}`"
+                :control="control"
+                :value="rule[which] as string[]"
+                :label="`${control.title}, ${which}`"
+                @change="(names) => patch({ [which]: names })"
+              />
               <input
+                v-else
                 :id="`exact-${which}`"
                 class="field value"
                 :value="shown(rule[which])"

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { label, optionsOf, useCatalogue, type Plain } from '@/api/catalogue'
 import type { ControlView, Foretaste } from '@/api/schema'
 import { same } from '@/stations/rulebook/book'
+import NamesField from '@/shell/NamesField.vue'
 import type { MeetingForm } from './form'
 
 /** All controls at their starts, by family; those that people change most come first. */
@@ -36,6 +37,7 @@ const first = [
 ]
 const value = (id: string): Plain | undefined =>
   (props.form.controls[id] ?? props.foretaste?.controls[id]) as Plain | undefined
+const names = (id: string) => value(id) as string[] | undefined
 const start = (id: string) => props.foretaste?.starts[id] as Plain | undefined
 const rule = (id: string) => props.foretaste?.resolved[id]
 const differs = (id: string) =>
@@ -74,13 +76,6 @@ const options = (control: ControlView) =>
 function choose(control: ControlView, text: string) {
   const option = options(control).find((o) => String(o.value) === text)
   if (option) emit('change', control.id, option.value)
-}
-function chooseSet(control: ControlView, text: string) {
-  const names = text
-    .split(/[,\s]+/)
-    .map((n) => n.trim())
-    .filter(Boolean)
-  emit('change', control.id, [...new Set(names)].sort())
 }
 function ruleWords(control: ControlView): string {
   const r = rule(control.id)
@@ -147,14 +142,15 @@ function ruleWords(control: ControlView): string {
               {{ o.label }}
             </option>
           </select>
-          <input
+          <NamesField
             v-else
-            class="field value -my-1 w-44"
-            :class="beyond(c.id) || stood(c.id) ? 'border-rust text-rust' : ''"
-            :aria-label="`${c.title}, value`"
-            :placeholder="label(c, value(c.id))"
-            :value="((value(c.id) as string[] | undefined) ?? []).join(', ')"
-            @change="chooseSet(c, ($event.target as HTMLInputElement).value)"
+            class="-my-1 w-44"
+            :control="c"
+            :value="names(c.id)"
+            :label="`${c.title}, value`"
+            :invalid="!!(beyond(c.id) || stood(c.id))"
+            :described-by="beyond(c.id) || idle(c.id) ? `r-${c.id}` : undefined"
+            @change="(names) => emit('change', c.id, names)"
           />
         </td>
         <td class="text-[12.5px] text-soft" :title="rule(c.id)?.reason">{{ ruleWords(c) }}</td>

@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import { useIntervalFn, useNow } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { SeriesDateList } from '@/api/schema'
+import ZoneField from '@/shell/ZoneField.vue'
 import { changeOccurrence, withStart, type MeetingForm } from './form'
 import { ordinalOf, weekdayOf, weekdays, type Pattern } from './pattern'
-import { addDays, allZones, browserZone, toInstant, toLocal } from './zones'
+import { addDays, browserZone, toInstant, toLocal } from './zones'
 
 /** When it is: start, length, zone, how it recurs, and each coming date to move or drop. */
 const props = defineProps<{ form: MeetingForm; dates: SeriesDateList | undefined }>()
@@ -24,6 +26,12 @@ const byWeekday = computed(
     `${ordinals[String(ordinalOf(props.form.start))] ?? 'last'} ${dayNames[weekdayOf(props.form.start)]}`,
 )
 const editing = ref<string | null>(null)
+/** What is typed for a date in hand; it counts, and the dates sort, once its field is left. */
+const moving = ref('')
+function edit(at: string, localStart: string) {
+  editing.value = editing.value === at ? null : at
+  moving.value = localStart.slice(0, 16)
+}
 const added = ref('')
 
 function patch(part: Partial<MeetingForm>) {
@@ -55,6 +63,16 @@ const ownTime = computed(() => {
     return ''
   }
 })
+const clock = useNow({ scheduler: (tick) => useIntervalFn(tick, 30_000) })
+/** Whether it begins, and for a series ends, before now. */
+const past = computed(() => {
+  try {
+    const begins = toInstant(props.form.start, props.form.zone).getTime()
+    return begins + props.form.minutes * 60_000 < clock.value.getTime()
+  } catch {
+    return false
+  }
+})
 function now() {
   const local = toLocal(new Date(), props.form.zone)
   emit('change', withStart(props.form, local))
@@ -78,7 +96,8 @@ function putBack(at: string) {
   })
 }
 function move(at: string, local: string) {
-  if (/^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(local)) {
+  const known = props.form.occurrences.find((o) => o.at === at)?.start ?? at
+  if (/^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(local) && local.slice(0, 16) !== known.slice(0, 16)) {
     patch({ occurrences: changeOccurrence(props.form, at, { start: local.slice(0, 16) }) })
   }
 }
@@ -130,6 +149,13 @@ const shown = (local: string) =>
         />
         whole day
       </label>
+      <p v-if="past" class="w-full text-[12.5px] text-sand" role="status">
+        {{
+          form.pattern.every === 'once'
+            ? 'This is over already: it begins and ends in the past.'
+            : 'The series begins in the past; only its coming dates can be invited to.'
+        }}
+      </p>
     </div>
 
     <label :for="form.wholeDay ? 'days' : 'hours'" class="text-soft">length</label>
@@ -176,16 +202,7 @@ const shown = (local: string) =>
 
     <label for="zone" class="text-soft">zone</label>
     <div class="flex flex-wrap items-center gap-2">
-      <input
-        id="zone"
-        class="field w-56"
-        list="zones"
-        :value="form.zone"
-        @change="patch({ zone: ($event.target as HTMLInputElement).value.trim() })"
-      />
-      <datalist id="zones">
-        <option v-for="z in allZones" :key="z" :value="z" />
-      </datalist>
+      <ZoneField id="zone" :value="form.zone" @change="(zone) => patch({ zone })" />
       <span v-if="ownTime" class="text-soft">{{ ownTime }}</span>
     </div>
 
@@ -343,7 +360,7 @@ const shown = (local: string) =>
               class="link"
               :aria-expanded="editing === d.at"
               :aria-label="`Move ${shown(d.at)}`"
-              @click="editing = editing === d.at ? null : d.at"
+              @click="edit(d.at, d.localStart)"
             >
               move
             </button>
@@ -371,8 +388,10 @@ const shown = (local: string) =>
             class="field value"
             type="datetime-local"
             :aria-label="`New start of ${shown(d.at)}`"
-            :value="d.localStart.slice(0, 16)"
-            @change="move(d.at, ($event.target as HTMLInputElement).value)"
+            :value="moving"
+            @input="moving = ($event.target as HTMLInputElement).value"
+            @blur="move(d.at, moving)"
+            @keydown.enter.prevent="move(d.at, moving)"
           />
           <input
             class="field value w-20"

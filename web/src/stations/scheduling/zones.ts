@@ -52,6 +52,27 @@ export const allZones: string[] =
     ? ['UTC', ...Intl.supportedValuesOf('timeZone')]
     : ['UTC', browserZone]
 
+/**
+ * The zone meant by its name, in whatever case, or by a city that is in one zone only; null where
+ * there is no such zone.
+ */
+export function zoneMeant(text: string): string | null {
+  const wanted = text.trim().toLowerCase().replace(/\s+/g, '_')
+  if (!wanted) return null
+  const exact = allZones.find((z) => z.toLowerCase() === wanted)
+  if (exact) return exact
+  const cities = allZones.filter((z) => z.toLowerCase().endsWith(`/${wanted}`))
+  if (cities.length === 1) return cities[0] ?? null
+  if (!/^[a-z]+(?:[_/+-][a-z0-9_+-]+)+$/.test(wanted)) return null
+  try {
+    // older names of zones stay good
+    new Intl.DateTimeFormat('en', { timeZone: text.trim() })
+    return text.trim()
+  } catch {
+    return null
+  }
+}
+
 /** A day later or earlier, `2027-01-11`. */
 export function addDays(day: string, days: number): string {
   return new Date(Date.parse(`${day}T00:00:00Z`) + days * 864e5).toISOString().slice(0, 10)

@@ -43,6 +43,11 @@ import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
+import java.util.Comparator;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import tools.jackson.core.JsonPointer;
+import tools.jackson.databind.node.ArrayNode;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -124,20 +129,21 @@ class ForetasteService {
     List<Fault> faults = new ArrayList<>();
     Scheduled read = forms.read(whole, before, ground.organisation(), faults);
     if (read == null) {
-      read = withoutFaults(whole, faults, before, ground.organisation());
+      read = withoutFaults(whole, faults, before, ground);
     }
     return answer(read, before, inHand, faults, ground, who);
   }
 
   /** What can be read of a form with faults: the parts they are in are left out, or as before. */
   private Scheduled withoutFaults(
-      JsonNode form, List<Fault> faults, @Nullable Stored before, Organisation all) {
+      JsonNode form, List<Fault> faults, @Nullable Stored before, Ground ground) {
     ObjectNode document = form.isObject() ? (ObjectNode) form.deepCopy() : json.createObjectNode();
-    Set<String> parts = new LinkedHashSet<>();
-    faults.forEach(fault -> parts.add(fault.pointer().replaceFirst("^/([^/]*).*", "$1")));
-    for (String part : parts) {
-      document.remove(part);
-    }
+    ControlValues instead =
+        before == null
+            ? ground.rules().starts()
+            : before.meeting().controls();
+    leaveOut(document, faults, ControlsJson.plain(instead));
+    Organisation all = ground.organisation();
     Map<String, Object> needed =
         InOrder.map(
             "title", "(no title yet)",
@@ -153,6 +159,16 @@ class ForetasteService {
         });
     List<Fault> again = new ArrayList<>();
     Scheduled read = forms.read(document, before, all, again);
+    if (read == null) {
+      again.forEach(fault -> document.remove(JsonPointer.compile(fault.pointer()).getMatchingProperty()));
+      needed.forEach(
+          (key, value) -> {
+            if (!document.has(key)) {
+              document.set(key, json.valueToTree(value));
+            }
+          });
+      read = forms.read(document, before, all, new ArrayList<>());
+    }
     if (read != null) {
       return read;
     }
@@ -160,6 +176,39 @@ class ForetasteService {
     needed.forEach((key, value) -> bare.set(key, json.valueToTree(value)));
     return java.util.Objects.requireNonNull(
         forms.read(bare, null, all, new ArrayList<>()), "the needed parts are without fault");
+  }
+
+  /**
+   * Takes out what is at fault and nothing beside it: of the controls the one, for which another
+   * value stands, of a list the one item, else the part.
+   */
+  private void leaveOut(ObjectNode document, List<Fault> faults, Map<String, Object> instead) {
+    Map<String, Set<Integer>> items = new TreeMap<>();
+    for (Fault fault : faults) {
+      String[] steps = fault.pointer().replaceFirst("^/", "").split("/", 3);
+      JsonNode part = document.path(steps[0]);
+      if (steps.length > 1 && steps[0].equals("controls") && part.isObject()) {
+        ObjectNode controls = (ObjectNode) part;
+        Object other = instead.get(steps[1]);
+        if (other == null) {
+          controls.remove(steps[1]);
+        } else {
+          controls.set(steps[1], json.valueToTree(other));
+        }
+      } else if (steps.length > 1 && part.isArray() && steps[1].matches("\\d{1,6}")) {
+        items
+            .computeIfAbsent(steps[0], name -> new TreeSet<>(Comparator.reverseOrder()))
+            .add(Integer.parseInt(steps[1]));
+      } else {
+        document.remove(steps[0]);
+      }
+    }
+    items.forEach(
+        (name, places) -> {
+          if (document.path(name).isArray()) {
+            places.forEach(place -> ((ArrayNode) document.path(name)).remove(place));
+          }
+        });
   }
 
   private Foretaste answer(
