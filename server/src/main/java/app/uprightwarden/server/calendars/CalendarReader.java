@@ -23,10 +23,41 @@ public class CalendarReader {
    *
    * @param zone the zone of times that have none
    * @param host who hosts what has no organiser
-   * @param ids the id of the meeting that is known by a calendar's name for it, if any
+   * @param known the meetings there are
    */
-  public record Defaults(
-      ZoneId zone, String host, Organisation organisation, Map<String, String> ids) {}
+  public record Defaults(ZoneId zone, String host, Organisation organisation, Known known) {}
+
+  /** The meetings there are, by the names a calendar may have for them. */
+  public interface Known {
+    Known NONE =
+        new Known() {
+          @Override
+          public @Nullable Scheduled byUid(String uid) {
+            return null;
+          }
+
+          @Override
+          public @Nullable Scheduled byId(String id) {
+            return null;
+          }
+        };
+
+    /** The meeting that calendars know by this name, or null. */
+    @Nullable Scheduled byUid(String uid);
+
+    /** The meeting with this id here, or null. */
+    @Nullable Scheduled byId(String id);
+  }
+
+  /** What becomes of the meeting that an entry is about. */
+  public enum Act {
+    /** The event says the whole of it, but for what calendars cannot say. */
+    WHOLE,
+    /** It is as it is stored, but for what was changed in it. */
+    PART,
+    /** It is cancelled. */
+    CANCEL
+  }
 
   /**
    * One event and its exceptions.
@@ -41,27 +72,46 @@ public class CalendarReader {
       String title,
       @Nullable Scheduled meeting,
       List<String> notes,
-      @Nullable String refused) {}
+      @Nullable String refused,
+      Act act) {
+    static Entry refused(CalendarText.Component event, String why, List<String> notes) {
+      return new Entry(
+          event.number(), CalendarReader.title(event), null, List.copyOf(notes), why, Act.WHOLE);
+    }
+  }
 
   /** A whole file; {@code notes} are about it as a whole. */
   public record Reading(@Nullable String method, List<Entry> entries, List<String> notes) {}
 
-  /** The calendar names in a file, for {@link Defaults#ids}. */
-  public List<String> uids(String text) {
+  /**
+   * The names of meetings in a file, for whoever looks up {@link Known}.
+   *
+   * @param uids by which calendars know them
+   * @param ids by which they say that they are known here
+   */
+  public record Named(List<String> uids, List<String> ids) {}
+
+  public Named named(String text) {
     Set<String> uids = new LinkedHashSet<>();
-    CalendarText.read(text)
-        .events()
-        .forEach(event -> event.all("UID").forEach(line -> uids.add(line.value().strip())));
-    return List.copyOf(uids);
+    Set<String> ids = new LinkedHashSet<>();
+    for (CalendarText.Component event : CalendarText.read(text).events()) {
+      event.all("UID").forEach(line -> uids.add(line.value().strip()));
+      event.all(OwnLines.PREFIX + "ID").forEach(line -> ids.add(line.text().strip()));
+    }
+    return new Named(List.copyOf(uids), List.copyOf(ids));
   }
 
   /** Reads a file. */
   public Reading read(String text, Defaults defaults, MeetingReading.Judge judge) {
     CalendarText.Document document = CalendarText.read(text);
-    Zones zones = new Zones(document.zones(), defaults.zone());
+    Zones zones = new Zones(document, defaults.zone());
     List<Entry> entries = new ArrayList<>();
-    for (List<CalendarText.Component> group : groups(document.events()).values()) {
-      entries.addAll(entries(group, new EventReading(zones, defaults, judge)));
+    EventReading reading = new EventReading(zones, defaults, judge);
+    for (Map.Entry<String, List<CalendarText.Component>> group :
+        groups(document.events()).entrySet()) {
+      Scheduled stored = defaults.known().byUid(group.getKey());
+      entries.addAll(
+          new SchedulingObject(reading, document.method(), stored).entries(group.getValue()));
     }
     List<String> notes = new ArrayList<>(document.troubles());
     CalendarText.Component cut = document.cutOff();
@@ -73,9 +123,7 @@ public class CalendarReader {
               + cut.number()
               + " is not closed. What came before it is whole; get the file again for the rest.");
       if (cut.name().equals("VEVENT")) {
-        entries.add(
-            new Entry(
-                cut.number(), title(cut), null, List.of(), "the file ends before this event does"));
+        entries.add(Entry.refused(cut, "the file ends before this event does", List.of()));
       }
     }
     if (document.events().isEmpty() && cut == null) {
@@ -96,52 +144,13 @@ public class CalendarReader {
     return groups;
   }
 
-  private static List<Entry> entries(List<CalendarText.Component> group, EventReading reading) {
-    List<CalendarText.Component> masters =
-        group.stream().filter(event -> event.first("RECURRENCE-ID") == null).toList();
-    if (masters.isEmpty()) {
-      // the series itself is somebody else's: each occurrence stands for itself
-      return group.stream().map(event -> entry(event, List.of(), reading)).toList();
-    }
-    // of two of the same name, the one with the higher SEQUENCE is the newer (RFC 5546 section
-    // 2.1.5)
-    int newest = 0;
-    for (int i = 1; i < masters.size(); i++) {
-      newest = sequence(masters, i) > sequence(masters, newest) ? i : newest;
-    }
-    CalendarText.Component master = masters.get(newest);
-    List<Entry> entries = new ArrayList<>();
-    for (int i = 0; i < masters.size(); i++) {
-      if (i != newest) {
-        entries.add(
-            new Entry(
-                masters.get(i).number(),
-                title(masters.get(i)),
-                null,
-                List.of(),
-                "the same event comes again in line " + master.number() + ", which is taken"));
-      }
-    }
-    List<CalendarText.Component> exceptions =
-        group.stream().filter(event -> event.first("RECURRENCE-ID") != null).toList();
-    entries.add(0, entry(master, exceptions, reading));
-    return entries;
-  }
-
-  private static int sequence(List<CalendarText.Component> events, int index) {
-    return EventReading.sequence(events.get(index));
-  }
-
-  private static Entry entry(
-      CalendarText.Component event, List<CalendarText.Component> exceptions, EventReading reading) {
-    List<String> notes = new ArrayList<>();
-    try {
-      Scheduled meeting = reading.read(event, exceptions, notes);
-      return new Entry(event.number(), meeting.meeting().title(), meeting, notes, null);
-    } catch (CalendarTimes.Fault e) {
-      return new Entry(
-          event.number(), title(event), null, List.copyOf(notes), String.valueOf(e.getMessage()));
-    }
+  /**
+   * Whether an object is newer than another of the same name: by SEQUENCE, and of equal ones by
+   * DTSTAMP (RFC 5546 section 2.1.5).
+   */
+  static boolean isNewer(CalendarText.Component one, CalendarText.Component other) {
+    int by = Integer.compare(EventReading.sequence(one), EventReading.sequence(other));
+    return by == 0 ? EventReading.stamp(one).compareTo(EventReading.stamp(other)) > 0 : by > 0;
   }
 
   static String title(CalendarText.Component event) {

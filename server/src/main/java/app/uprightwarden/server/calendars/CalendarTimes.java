@@ -6,6 +6,7 @@ import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
+import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
 import java.time.format.ResolverStyle;
 import java.util.ArrayList;
@@ -52,20 +53,46 @@ final class CalendarTimes {
     return moment(line, line.value().strip(), zones);
   }
 
-  /** Reads all moments of a line; of a period, its begin. */
-  static List<Moment> moments(CalendarText.Line line, Zones zones) {
-    List<Moment> moments = new ArrayList<>();
+  /**
+   * A moment, and of a period its length.
+   *
+   * @param length null for a moment alone
+   */
+  record Period(Moment begin, @Nullable Duration length) {}
+
+  /** Reads all moments and periods of a line (section 3.3.9). */
+  static List<Period> periods(CalendarText.Line line, Zones zones, ZoneId zone) {
+    List<Period> periods = new ArrayList<>();
     for (String value : line.value().strip().split(",")) {
-      if (!value.isBlank()) {
-        int slash = value.indexOf('/');
-        String begin = slash < 0 ? value : value.substring(0, slash);
-        moments.add(moment(line, begin.strip(), zones));
+      if (value.isBlank()) {
+        continue;
       }
+      int slash = value.indexOf('/');
+      Moment begin = moment(line, (slash < 0 ? value : value.substring(0, slash)).strip(), zones);
+      periods.add(
+          new Period(
+              begin,
+              slash < 0 ? null : length(line, begin, value.substring(slash + 1), zones, zone)));
     }
-    return moments;
+    return periods;
   }
 
-  private static Moment moment(CalendarText.Line line, String value, Zones zones) {
+  private static Duration length(
+      CalendarText.Line line, Moment begin, String end, Zones zones, ZoneId zone) {
+    ZoneId there = begin.zone() == null ? zone : begin.zone();
+    String text = end.strip();
+    if (text.startsWith("P") || text.startsWith("+P")) {
+      return length(line, text).from(begin.local(), there);
+    }
+    Moment until = moment(line, text, zones);
+    return Duration.between(
+        begin.local().atZone(there),
+        until.local().atZone(until.zone() == null ? there : until.zone()));
+  }
+
+  private static Moment moment(CalendarText.Line line, String written, Zones zones) {
+    // a leap second is the last second of its minute to clocks that have none (section 3.3.12)
+    String value = written.replaceFirst("(?<=T\\d{4})60", "59");
     try {
       if (value.length() == 8) {
         return new Moment(LocalDate.parse(value, DATE).atStartOfDay(), null, true, List.of());
@@ -90,18 +117,44 @@ final class CalendarTimes {
     }
   }
 
-  /** A length of time; weeks and days are 7 and 1 times 24 hours here. */
-  static Duration duration(CalendarText.Line line) {
-    Matcher matcher = DURATION.matcher(line.value().strip());
-    if (!matcher.matches() || line.value().strip().endsWith("P")) {
-      throw new Fault(line, "“" + shortened(line.value()) + "” is no length of time");
+  /**
+   * A length of time (section 3.3.6): weeks and days are days on the calendar, however long they
+   * are; hours, minutes and seconds are exact.
+   */
+  record Length(int days, Duration exact) {
+    /** From a local time on in a zone. */
+    Duration from(LocalDateTime start, ZoneId zone) {
+      ZonedDateTime begin = start.atZone(zone);
+      return Duration.between(begin, begin.plusDays(days).plus(exact));
     }
-    Duration duration =
-        Duration.ofDays(7 * number(matcher.group(2)) + number(matcher.group(3)))
-            .plusHours(number(matcher.group(4)))
-            .plusMinutes(number(matcher.group(5)))
-            .plusSeconds(number(matcher.group(6)));
-    return matcher.group(1).equals("-") ? duration.negated() : duration;
+
+    Length negated() {
+      return new Length(-days, exact.negated());
+    }
+
+    /** Where no calendar day is meant. */
+    Duration plain() {
+      return exact.plusDays(days);
+    }
+  }
+
+  /** Reads a length of time. */
+  static Length length(CalendarText.Line line) {
+    return length(line, line.value().strip());
+  }
+
+  private static Length length(CalendarText.Line line, String value) {
+    Matcher matcher = DURATION.matcher(value);
+    if (!matcher.matches() || value.endsWith("P") || value.endsWith("T")) {
+      throw new Fault(line, "“" + shortened(value) + "” is no length of time");
+    }
+    Length length =
+        new Length(
+            (int) (7 * number(matcher.group(2)) + number(matcher.group(3))),
+            Duration.ofHours(number(matcher.group(4)))
+                .plusMinutes(number(matcher.group(5)))
+                .plusSeconds(number(matcher.group(6))));
+    return matcher.group(1).equals("-") ? length.negated() : length;
   }
 
   private static long number(@Nullable String digits) {

@@ -125,7 +125,7 @@ public final class CalendarWriter {
       own(out, scheduled);
     }
     if (style.description()) {
-      details.foreign().forEach(out::raw);
+      details.withoutStamp().foreign().forEach(out::raw);
     }
     reminder(out, meeting, details);
     out.line("END", "VEVENT");

@@ -6,6 +6,8 @@ import app.uprightwarden.server.calendars.CalendarText.Component;
 import app.uprightwarden.server.calendars.CalendarText.Line;
 import app.uprightwarden.server.calendars.CalendarTimes.Fault;
 import app.uprightwarden.server.people.Organisation;
+import java.net.URLDecoder;
+import java.nio.charset.StandardCharsets;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -107,7 +109,7 @@ record EventPeople(String host, List<Invitee> invitees, List<String> lists, @Nul
 
   private static @Nullable String address(Line line) {
     String value = line.value().strip();
-    String mailed = value.regionMatches(true, 0, "mailto:", 0, 7) ? value.substring(7) : value;
+    String mailed = mailed(value);
     String email = line.parameter("EMAIL");
     for (String candidate : new String[] {mailed, email == null ? "" : email}) {
       if (ADDRESS.matcher(candidate.strip()).matches()) {
@@ -115,6 +117,19 @@ record EventPeople(String host, List<Invitee> invitees, List<String> lists, @Nul
       }
     }
     return null;
+  }
+
+  /** The address of a mailto URI, its percent-encoding undone (RFC 6068 section 2). */
+  static String mailed(String value) {
+    if (!value.regionMatches(true, 0, "mailto:", 0, 7)) {
+      return value;
+    }
+    String address = value.substring(7).replaceFirst("\\?.*$", "").strip();
+    try {
+      return URLDecoder.decode(address.replace("+", "%2B"), StandardCharsets.UTF_8).strip();
+    } catch (IllegalArgumentException e) {
+      return address; // a stray percent sign is one
+    }
   }
 
   private static String upper(@Nullable String text) {

@@ -4,7 +4,6 @@ import app.uprightwarden.core.calendar.Recurrence;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.meeting.Meeting;
-import app.uprightwarden.core.meeting.OccurrenceChange;
 import app.uprightwarden.server.access.AccessHash;
 import app.uprightwarden.server.calendars.CalendarText.Component;
 import app.uprightwarden.server.calendars.CalendarText.Line;
@@ -26,7 +25,7 @@ import org.jspecify.annotations.Nullable;
 
 /** Makes a meeting of one event with its exceptions. */
 final class EventReading {
-  private static final int MOST_MINUTES = 100_000;
+  static final int MOST_MINUTES = 100_000;
   private static final int ASSUMED_MINUTES = 30;
 
   /** Properties that are understood here; others go along as they are. */
@@ -57,7 +56,15 @@ final class EventReading {
     this.judge = judge;
   }
 
-  Scheduled read(Component event, List<Component> exceptions, List<String> notes) {
+  /**
+   * What one event with its exceptions is.
+   *
+   * @param apart dates of the series that are meetings of their own, since they differ in more than
+   *     a date of a series can: people, title, place, link or passcode
+   */
+  record Read(Scheduled meeting, List<Scheduled> apart) {}
+
+  Read read(Component event, List<Component> exceptions, List<String> notes) {
     Line status = event.first("STATUS");
     if (status != null && status.value().strip().equalsIgnoreCase("CANCELLED")) {
       throw new Fault(status, "it is cancelled there; cancel the meeting here if it is still held");
@@ -74,18 +81,20 @@ final class EventReading {
     int minutes = minutes(event, start, zone, notes);
     String recurrence = recurrence(event, zone, start.local());
     EventPeople people = EventPeople.of(event, defaults, notes);
-    OwnLines own = OwnLines.of(event, defaults.organisation(), notes);
-    String title = title(event, notes);
-    Line descriptionLine = event.first("DESCRIPTION");
-    String description = cut(descriptionLine == null ? "" : descriptionLine.text(), 100_000, notes);
-    Recognised recognised = recognise(event, description);
-    String passcode = own.passcode() == null ? recognised.passcode() : own.passcode();
-    Set<LocalDateTime> dropped = EventDates.of(event, "EXDATE", zone, start, zones);
-    List<OccurrenceChange> changes = new ArrayList<>();
-    for (Component exception : exceptions) {
-      change(exception, zone, start, minutes, dropped, changes, notes);
-    }
     String uid = uid(event);
+    OwnLines own = own(event, uid, notes);
+    String title = title(event, notes);
+    String description = cut(description(event), 100_000, notes);
+    Recognised recognised = Recognised.in(event, description);
+    recognised.doubts().stream().filter(doubt -> !notes.contains(doubt)).forEach(notes::add);
+    String passcode = own.passcode() == null ? recognised.passcode() : own.passcode();
+    Overrides overrides =
+        new Overrides(this, event, new Overrides.Series(start, zone, minutes, recurrence), notes);
+    overrides.drop(EventDates.of(event, "EXDATE", zone, start, zones));
+    EventDates.lengths(event, zone, start, zones).forEach(overrides::lengthen);
+    overrides.take(exceptions);
+    Set<LocalDateTime> rDates = EventDates.of(event, "RDATE", zone, start, zones);
+    rDates.removeIf(overrides::isElsewhere);
     Meeting meeting =
         new Meeting(
             id(uid, event, own),
@@ -101,32 +110,74 @@ final class EventReading {
             start.local(),
             zone,
             minutes,
-            recurrence,
-            List.copyOf(dropped),
-            List.copyOf(EventDates.of(event, "RDATE", zone, start, zones)),
+            overrides.recurrence(),
+            overrides.dropped(),
+            List.copyOf(rDates),
             own.number() == null ? recognised.number() : own.number(),
             CalendarReader.facts(passcode, title, description, people.host(), judge),
             controls(event, own, recognised),
-            List.copyOf(changes));
+            overrides.changes());
     Details details =
         new Details(
             people.room(),
             start.day(),
             reminder(event),
             own.groups(),
-            isOurs(uid, own) ? null : uid,
+            isOurs(uid, meeting.id()) ? null : uid,
             sequence(event),
-            foreign(event, people.room()));
-    return new Scheduled(meeting, details, passcode, passcode == null);
+            foreign(event, people.room(), notes));
+    return new Read(new Scheduled(meeting, details, passcode, passcode == null), overrides.apart());
   }
 
-  private Moment moment(Line line, List<String> notes) {
+  Zones zones() {
+    return zones;
+  }
+
+  /** The zone and address of an event that stands for itself. */
+  CalendarReader.Defaults defaults() {
+    return defaults;
+  }
+
+  /** A description, of which the plain text counts; where there is none, what HTML says. */
+  static String description(Component event) {
+    Line plain = event.first("DESCRIPTION");
+    if (plain != null && !plain.text().isBlank()) {
+      return plain.text();
+    }
+    return event
+        .all("X-ALT-DESC")
+        .map(line -> HtmlText.of(line.text()))
+        .findFirst()
+        .orElse(plain == null ? "" : plain.text());
+  }
+
+  /**
+   * Our own lines. A name for one of our meetings is believed only where the calendar's own name
+   * for it is that meeting's: else a foreign file could lay its hand on any meeting.
+   */
+  private OwnLines own(Component event, @Nullable String uid, List<String> notes) {
+    OwnLines own = OwnLines.of(event, defaults.organisation(), notes);
+    String claimed = own.id();
+    Scheduled there = claimed == null ? null : defaults.known().byId(claimed);
+    if (there != null && !Details.uid(there.meeting().id(), there.details()).equals(uid)) {
+      notes.add(
+          "it says that it is our meeting "
+              + claimed
+              + ", but its UID is another: it is taken as a meeting of its own");
+      return own.withoutId();
+    }
+    return own;
+  }
+
+  Moment moment(Line line, List<String> notes) {
     Moment moment = CalendarTimes.moment(line, zones);
     moment.notes().stream().filter(note -> !notes.contains(note)).forEach(notes::add);
     return moment;
   }
 
-  private int minutes(Component event, Moment start, ZoneId zone, List<String> notes) {
+  int minutes(Component event, Moment start, ZoneId series, List<String> notes) {
+    // an exception may be written on another clock than its series
+    ZoneId zone = start.zone() == null ? series : start.zone();
     Line end = event.first("DTEND");
     Line duration = event.first("DURATION");
     long minutes;
@@ -143,7 +194,11 @@ final class EventReading {
       }
       minutes = between.toMinutes();
     } else if (duration != null) {
-      minutes = CalendarTimes.duration(duration).toMinutes();
+      CalendarTimes.Length length = CalendarTimes.length(duration);
+      minutes = (start.day() ? length.plain() : length.from(start.local(), zone)).toMinutes();
+      if (minutes < 0) {
+        throw new Fault(duration, "the event ends before it begins");
+      }
     } else {
       minutes = start.day() ? Duration.ofDays(1).toMinutes() : 0;
     }
@@ -180,41 +235,6 @@ final class EventReading {
     return text;
   }
 
-  private void change(
-      Component exception,
-      ZoneId zone,
-      Moment first,
-      int minutes,
-      Set<LocalDateTime> dropped,
-      List<OccurrenceChange> changes,
-      List<String> notes) {
-    Line id = Objects.requireNonNull(exception.first("RECURRENCE-ID"));
-    if (id.parameter("RANGE") != null) {
-      throw new Fault(id, "it changes this and all later occurrences; split the series there");
-    }
-    LocalDateTime at = EventDates.local(moment(id, notes), zone, first);
-    Line status = exception.first("STATUS");
-    if (status != null && status.value().strip().equalsIgnoreCase("CANCELLED")) {
-      dropped.add(at);
-      return;
-    }
-    if (changes.stream().anyMatch(c -> c.at().equals(at))) {
-      throw new Fault(id, "this occurrence is changed twice");
-    }
-    Line startLine = exception.first("DTSTART");
-    LocalDateTime start =
-        startLine == null ? at : EventDates.local(moment(startLine, notes), zone, first);
-    boolean hasLength = exception.first("DTEND") != null || exception.first("DURATION") != null;
-    int length =
-        startLine != null && hasLength
-            ? minutes(exception, moment(startLine, notes), zone, notes)
-            : minutes;
-    ControlValues over = OwnLines.of(exception, defaults.organisation(), notes).controls();
-    changes.add(
-        new OccurrenceChange(
-            at, start.equals(at) ? null : start, length == minutes ? null : length, over));
-  }
-
   private static String title(Component event, List<String> notes) {
     String title = CalendarReader.title(event);
     if (title.isEmpty()) {
@@ -230,16 +250,6 @@ final class EventReading {
     }
     notes.add("the description is cut off at " + most + " characters");
     return Texts.cut(text, most);
-  }
-
-  private static Recognised recognise(Component event, String description) {
-    Recognised found = Recognised.in(description);
-    for (String name : List.of("CONFERENCE", "LOCATION", "URL")) {
-      for (Line line : event.all(name).toList()) {
-        found = found.or(Recognised.in(name.equals("LOCATION") ? line.text() : line.value()));
-      }
-    }
-    return found;
   }
 
   private static ControlValues controls(Component event, OwnLines own, Recognised recognised) {
@@ -268,7 +278,7 @@ final class EventReading {
     for (Component alarm : event.inside()) {
       Line trigger = alarm.first("TRIGGER");
       if (alarm.name().equals("VALARM") && trigger != null && trigger.value().startsWith("-P")) {
-        long minutes = CalendarTimes.duration(trigger).negated().toMinutes();
+        long minutes = CalendarTimes.length(trigger).negated().plain().toMinutes();
         return minutes <= 40_320 ? (int) minutes : null;
       }
     }
@@ -276,8 +286,8 @@ final class EventReading {
   }
 
   /** Whether the name is just our own id, as we give it out. */
-  private static boolean isOurs(@Nullable String uid, OwnLines own) {
-    return uid != null && own.id() != null && uid.equals(Details.uid(own.id(), Details.NONE));
+  private static boolean isOurs(@Nullable String uid, String id) {
+    return uid != null && uid.equals(Details.uid(id, Details.NONE));
   }
 
   static int sequence(Component event) {
@@ -286,7 +296,14 @@ final class EventReading {
     return text.matches("\\d{1,6}") ? Integer.parseInt(text) : 0;
   }
 
-  private static @Nullable String uid(Component event) {
+  /** When it was written, as the calendar says (DTSTAMP); empty where it does not. */
+  static String stamp(Component event) {
+    Line line = event.first("DTSTAMP");
+    String text = line == null ? "" : line.value().strip();
+    return text.matches("\\d{8}T\\d{6}Z") ? text : "";
+  }
+
+  static @Nullable String uid(Component event) {
     Line line = event.first("UID");
     String uid = line == null ? "" : line.value().strip();
     return uid.isEmpty() ? null : Texts.cut(uid, 255);
@@ -297,9 +314,9 @@ final class EventReading {
     if (own.id() != null) {
       return own.id();
     }
-    String known = uid == null ? null : defaults.ids().get(uid);
-    if (known != null) {
-      return known;
+    Scheduled known = uid == null ? null : defaults.known().byUid(uid);
+    if (known != null && event.first("RECURRENCE-ID") == null) {
+      return known.meeting().id();
     }
     String name =
         uid == null
@@ -308,11 +325,14 @@ final class EventReading {
                 + Objects.requireNonNull(event.first("DTSTART")).value()
             : uid;
     Line occurrence = event.first("RECURRENCE-ID");
-    String whole = occurrence == null ? name : name + "|" + occurrence.value();
-    return "ics-" + AccessHash.sha256(whole).substring(0, 20);
+    return idOf(occurrence == null ? name : name + "|" + occurrence.value());
   }
 
-  private List<String> foreign(Component event, @Nullable String room) {
+  static String idOf(String name) {
+    return "ics-" + AccessHash.sha256(name).substring(0, 20);
+  }
+
+  private List<String> foreign(Component event, @Nullable String room, List<String> notes) {
     String place =
         defaults.organisation().rooms().stream()
             .filter(r -> r.id().equals(room))
@@ -320,14 +340,39 @@ final class EventReading {
             .findFirst()
             .orElse("");
     List<String> lines = new ArrayList<>();
+    String stamp = stamp(event);
+    if (!stamp.isEmpty()) {
+      lines.add(Details.STAMP + stamp);
+    }
+    int attachments = 0;
+    int others = 0;
     for (Line line : event.lines()) {
       boolean understood =
           UNDERSTOOD.contains(line.name())
               || OwnLines.isOwn(line.name())
               || line.name().equals("LOCATION") && line.text().strip().equalsIgnoreCase(place);
-      if (!understood && line.whole().length() <= 20_000 && lines.size() < 200) {
-        lines.add(line.whole());
+      if (understood) {
+        continue;
       }
+      if (line.whole().length() <= 20_000 && lines.size() < 200) {
+        lines.add(line.whole());
+      } else if (line.name().equals("ATTACH")) {
+        attachments++;
+      } else {
+        others++;
+      }
+    }
+    if (attachments > 0) {
+      notes.add(
+          attachments == 1
+              ? "a file that is attached to it is left out"
+              : attachments + " files that are attached to it are left out");
+    }
+    if (others > 0) {
+      notes.add(
+          others
+              + (others == 1 ? " line of it is" : " lines of it are")
+              + " too long or too many to keep");
     }
     return List.copyOf(lines);
   }

@@ -29,6 +29,11 @@ record OwnLines(
     ControlValues controls) {
   static final String PREFIX = "X-WARDEN-";
 
+  /** The same without the name of a meeting here. */
+  OwnLines withoutId() {
+    return new OwnLines(null, kind, space, number, passcode, coHosts, presenters, groups, controls);
+  }
+
   static boolean isOwn(String name) {
     return name.startsWith(PREFIX);
   }

@@ -75,6 +75,7 @@ final class ZoneText {
       String yearly = yearly(rule);
       if (rule.getOffsetBefore().equals(change.from())
           && rule.getOffsetAfter().equals(change.to())
+          && yearly != null
           && !since.isAfter(times.get(0))
           && gives(yearly, since, times)) {
         part(out, change, since, yearly);
@@ -93,8 +94,10 @@ final class ZoneText {
 
   /**
    * A yearly rule by month and weekday; a weekday on or after a day is one of the seven from it.
+   * Null where these seven reach into the next month, which no one rule says: each change is given
+   * then.
    */
-  private static String yearly(ZoneOffsetTransitionRule rule) {
+  private static @Nullable String yearly(ZoneOffsetTransitionRule rule) {
     StringBuilder text =
         new StringBuilder("FREQ=YEARLY;BYMONTH=").append(rule.getMonth().getValue());
     int day = rule.getDayOfMonthIndicator();
@@ -107,6 +110,11 @@ final class ZoneText {
     }
     if (day > 0 && day % 7 == 1) {
       return text.append(";BYDAY=").append(day / 7 + 1).append(weekday).toString();
+    }
+    boolean isWithin =
+        day > 0 ? day + 6 <= rule.getMonth().minLength() : -day + 6 <= rule.getMonth().minLength();
+    if (!isWithin) {
+      return null;
     }
     List<String> days = new ArrayList<>();
     for (int i = 0; i < 7; i++) {

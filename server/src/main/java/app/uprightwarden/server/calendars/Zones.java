@@ -6,10 +6,7 @@ import java.io.InputStreamReader;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.time.DateTimeException;
-import java.time.Instant;
-import java.time.LocalDate;
 import java.time.ZoneId;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -20,8 +17,9 @@ import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Finds the IANA zone that a calendar means: by its name; by the name's end, where a maker puts a
- * path before it; by the Windows name (Unicode CLDR); by what its VTIMEZONE says of the clock.
+ * Finds the IANA zone that a calendar means: by its name; by the Windows name (Unicode CLDR); by
+ * the name's end, where a maker puts a path before it, unless its VTIMEZONE says otherwise; by what
+ * its VTIMEZONE says of the clock over the years that matter.
  */
 final class Zones {
   private static final Map<String, String> WINDOWS = windows();
@@ -41,22 +39,42 @@ final class Zones {
           "Asia/Kolkata",
           "Australia/Sydney");
 
+  private static final int YEARS_OF_A_SERIES = 3;
+  private static final int[] THIS_YEARS = {2026, 2027};
+
   private final Map<String, CalendarText.Component> described = new HashMap<>();
   private final Map<String, Found> found = new HashMap<>();
+  private final Map<String, int[]> years = new HashMap<>();
   private final ZoneId usual;
 
   /**
-   * @param described the calendar's VTIMEZONEs
+   * @param document with its VTIMEZONEs, and the events that say over which years they count
    * @param usual the zone that times without one are in
    */
-  Zones(List<CalendarText.Component> described, ZoneId usual) {
-    for (CalendarText.Component zone : described) {
+  Zones(CalendarText.Document document, ZoneId usual) {
+    document.events().forEach(this::note);
+    for (CalendarText.Component zone : document.zones()) {
       CalendarText.Line id = zone.first("TZID");
       if (id != null) {
         this.described.put(id.value().strip(), zone);
       }
     }
     this.usual = usual;
+  }
+
+  private void note(CalendarText.Component event) {
+    boolean recurs = event.first("RRULE") != null;
+    for (CalendarText.Line line : event.lines()) {
+      String zone = line.parameter("TZID");
+      String year = line.value().length() < 4 ? "" : line.value().substring(0, 4);
+      if (zone != null && year.matches("[12]\\d{3}")) {
+        int first = Integer.parseInt(year);
+        int last = recurs ? first + YEARS_OF_A_SERIES : first;
+        int[] known = years.computeIfAbsent(zone.strip(), z -> new int[] {first, last});
+        known[0] = Math.min(known[0], first);
+        known[1] = Math.max(known[1], last);
+      }
+    }
   }
 
   /**
@@ -71,24 +89,53 @@ final class Zones {
   }
 
   private Found search(String name) {
+    CalendarText.Component description = described.get(name);
+    int[] span = years.getOrDefault(name, THIS_YEARS);
+    DescribedClock clock =
+        description == null ? null : DescribedClock.of(description, span[0], span[1]);
     ZoneId direct = iana(name);
     if (direct != null) {
-      return new Found(direct, null);
+      return clock == null || clock.agrees(direct)
+          ? new Found(direct, null)
+          : against(name, direct);
     }
     String windows = WINDOWS.get(name.toLowerCase(Locale.ROOT));
     if (windows != null) {
-      return read(name, ZoneId.of(windows));
+      ZoneId zone = ZoneId.of(windows);
+      return clock == null || clock.agrees(zone) ? read(name, zone) : against(name, zone);
     }
+    ZoneId likely = byItsEnd(name);
+    if (likely == null && description != null) {
+      CalendarText.Line location = description.first("X-LIC-LOCATION");
+      likely = location == null ? null : iana(location.value().strip());
+    }
+    if (likely != null && (clock == null || clock.agrees(likely))) {
+      return name.endsWith(likely.getId()) ? new Found(likely, null) : read(name, likely);
+    }
+    ZoneId byClock = clock == null ? null : byClock(clock);
+    return byClock == null ? new Found(null, null) : read(name, byClock);
+  }
+
+  private static @Nullable ZoneId byItsEnd(String name) {
     String[] parts = name.split("/");
     for (int from = 1; from < parts.length; from++) {
       ZoneId end = iana(String.join("/", List.of(parts).subList(from, parts.length)));
       if (end != null) {
-        return new Found(end, null);
+        return end;
       }
     }
-    CalendarText.Component description = described.get(name);
-    ZoneId byClock = description == null ? null : byClock(description);
-    return byClock == null ? new Found(null, null) : read(name, byClock);
+    return null;
+  }
+
+  /** A name that is known counts; that its description says otherwise is told. */
+  private static Found against(String name, ZoneId zone) {
+    return new Found(
+        zone,
+        "the zone “"
+            + name
+            + "” is read as "
+            + zone.getId()
+            + ", although the calendar describes another clock for it: look at the times");
   }
 
   private static Found read(String name, ZoneId zone) {
@@ -103,80 +150,16 @@ final class Zones {
     }
   }
 
-  /** What a clock shows in the middle of January and of July: enough to tell common zones apart. */
-  private record Clock(ZoneOffset january, ZoneOffset july) {
-    static Clock of(ZoneId zone, int year) {
-      return new Clock(at(zone, year, 1), at(zone, year, 7));
-    }
-
-    private static ZoneOffset at(ZoneId zone, int year, int month) {
-      Instant noon = LocalDate.of(year, month, 15).atTime(12, 0).toInstant(ZoneOffset.UTC);
-      return zone.getRules().getOffset(noon);
-    }
-  }
-
-  private @Nullable ZoneId byClock(CalendarText.Component description) {
-    CalendarText.Line location = description.first("X-LIC-LOCATION");
-    ZoneId named = location == null ? null : iana(location.value().strip());
-    if (named != null) {
-      return named;
-    }
-    Clock clock = clock(description);
-    if (clock == null) {
-      return null;
-    }
-    int year = 2026; // any recent year: the description is of rules, not of a year
+  private @Nullable ZoneId byClock(DescribedClock clock) {
     List<String> candidates = new ArrayList<>(List.of(usual.getId()));
     candidates.addAll(USUAL);
     candidates.addAll(new TreeSet<>(ZoneId.getAvailableZoneIds()));
     return candidates.stream()
         .filter(id -> id.equals(usual.getId()) || id.contains("/"))
         .map(ZoneId::of)
-        .filter(zone -> Clock.of(zone, year).equals(clock))
+        .filter(clock::agrees)
         .findFirst()
-        .orElse(clock.january().equals(clock.july()) ? clock.january() : null);
-  }
-
-  private static @Nullable Clock clock(CalendarText.Component zone) {
-    ZoneOffset standard = null;
-    ZoneOffset summer = null;
-    int summerFrom = 0;
-    int standardFrom = 0;
-    for (CalendarText.Component part : zone.inside()) {
-      CalendarText.Line to = part.first("TZOFFSETTO");
-      CalendarText.Line start = part.first("DTSTART");
-      ZoneOffset offset = to == null ? null : offset(to.value().strip());
-      int month = start == null ? 0 : month(start.value());
-      if (part.name().equals("STANDARD")) {
-        standard = offset;
-        standardFrom = month;
-      } else if (part.name().equals("DAYLIGHT")) {
-        summer = offset;
-        summerFrom = month;
-      }
-    }
-    if (standard == null) {
-      return summer == null ? null : new Clock(summer, summer);
-    }
-    if (summer == null) {
-      return new Clock(standard, standard);
-    }
-    boolean north = summerFrom < standardFrom;
-    return north ? new Clock(standard, summer) : new Clock(summer, standard);
-  }
-
-  private static @Nullable ZoneOffset offset(String text) {
-    try {
-      return ZoneOffset.of(text);
-    } catch (DateTimeException e) {
-      return null;
-    }
-  }
-
-  private static int month(String time) {
-    return time.length() >= 6 && time.substring(4, 6).chars().allMatch(Character::isDigit)
-        ? Integer.parseInt(time.substring(4, 6))
-        : 0;
+        .orElse(clock.always());
   }
 
   private static Map<String, String> windows() {

@@ -25,19 +25,19 @@ final class DirectoryTables {
     return columns.contains("id") && columns.contains("members");
   }
 
-  /** Reads people; the standing is member where the address is in one of our domains. */
-  static FoundPeople people(Tables.Table table, Organisation organisation) {
-    FoundPeople found = new FoundPeople(organisation);
+  /**
+   * Reads people. A column that is not there, and a cell that is empty, says nothing; a dash says
+   * that there is none.
+   */
+  static FoundPeople people(Tables.Table table, FoundPeople found) {
     for (Tables.Row row : table.rows()) {
-      String standing = row.get("standing").toLowerCase(Locale.ROOT);
-      String active = row.get("active").toLowerCase(Locale.ROOT);
       found.add(
           new FoundPeople.Raw(
               row.get("email"),
               row.get("name"),
-              standing.isEmpty() ? null : standing,
+              row.get("standing").toLowerCase(Locale.ROOT),
               row.get("unit"),
-              !List.of("no", "false", "0").contains(active),
+              row.get("active"),
               row.get("zone")),
           row.line());
     }
@@ -45,18 +45,17 @@ final class DirectoryTables {
   }
 
   /** Reads lists and spaces. */
-  static List<ImportDirectory.Read<Organisation.Gathering>> gatherings(
-      Tables.Table table, String sort) {
+  static List<FoundGroups.Raw> gatherings(Tables.Table table, String sort) {
     return table.rows().stream()
         .filter(row -> sortOf(row).equals(sort))
         .map(
             row ->
-                new ImportDirectory.Read<>(
-                    new Organisation.Gathering(
-                        row.get("id"),
-                        row.get("name").isEmpty() ? row.get("id") : row.get("name"),
-                        members(row)),
-                    new ImportTally.Place(row.get("name"), row.line(), List.of())))
+                new FoundGroups.Raw(
+                    row.get("id"),
+                    row.get("name").isEmpty() ? row.get("id") : row.get("name"),
+                    members(row),
+                    row.line(),
+                    List.of()))
         .toList();
   }
 

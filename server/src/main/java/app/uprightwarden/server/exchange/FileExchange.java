@@ -8,6 +8,7 @@ import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
+import app.uprightwarden.server.register.Details;
 import app.uprightwarden.server.register.MeetingReading;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
@@ -22,6 +23,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -83,27 +85,21 @@ class FileExchange {
       JsonNode document =
           strict.read(new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8)));
       return Scim.isScim(document)
-          ? people("scim", Scim.read(document, organisation.organisation()), job)
+          ? people("scim", Scim.read(document, found()), job)
           : bundles.take(document, job);
     }
     if (begin.matches("(?is)(#[^\\n]*\\n\\s*)*(version:\\s*\\d|dn:).*")) {
-      return people("ldif", Ldif.read(text, organisation.organisation()), job);
+      return people("ldif", Ldif.read(text, found()), job);
     }
     return table(text, job);
   }
 
   private ImportReport calendar(String text, ImportJob job, ZoneId zone, String host) {
-    List<String> uids = calendars.uids(text);
-    Map<String, String> ids = new HashMap<>();
-    for (int i = 0; i < uids.size(); i += 1000) {
-      register
-          .byUid(uids.subList(i, Math.min(i + 1000, uids.size())))
-          .forEach((uid, stored) -> ids.put(uid, stored.meeting().id()));
-    }
     CalendarReader.Reading reading =
         calendars.read(
             text,
-            new CalendarReader.Defaults(zone, host, organisation.organisation(), ids),
+            new CalendarReader.Defaults(
+                zone, host, organisation.organisation(), known(calendars.named(text))),
             register::judge);
     ImportRun run = runs.begin("calendar", job);
     reading.notes().forEach(run.tally()::note);
@@ -113,14 +109,56 @@ class FileExchange {
       ImportTally.Place place =
           new ImportTally.Place(entry.title(), entry.line(), List.copyOf(remarks));
       Scheduled meeting = entry.meeting();
+      if (meeting == null) {
+        candidates.add(MeetingImport.Candidate.refused("", place));
+        continue;
+      }
+      String id = meeting.meeting().id();
       candidates.add(
-          meeting == null
-              ? MeetingImport.Candidate.refused("", place)
-              : new MeetingImport.Candidate(
-                  meeting.meeting().id(), meeting, place, FileExchange::overStored));
+          switch (entry.act()) {
+            case WHOLE -> new MeetingImport.Candidate(id, meeting, place, FileExchange::overStored);
+            case PART -> new MeetingImport.Candidate(id, meeting, place, MeetingImport.AS_GIVEN);
+            case CANCEL -> MeetingImport.Candidate.cancelled(meeting, place);
+          });
     }
     meetings.take(candidates, run);
     return runs.end(run);
+  }
+
+  /** The meetings that a calendar may mean. */
+  private CalendarReader.Known known(CalendarReader.Named named) {
+    Map<String, Scheduled> byUid = new HashMap<>();
+    Map<String, Scheduled> byId = new HashMap<>();
+    List<String> ids = new ArrayList<>(named.ids());
+    named.uids().stream().map(Details::madeHere).filter(Objects::nonNull).forEach(ids::add);
+    for (int i = 0; i < named.uids().size(); i += 1000) {
+      register
+          .byUid(named.uids().subList(i, Math.min(i + 1000, named.uids().size())))
+          .forEach((uid, stored) -> byUid.put(uid, scheduled(stored)));
+    }
+    for (int i = 0; i < ids.size(); i += 1000) {
+      register
+          .among(ids.subList(i, Math.min(i + 1000, ids.size())))
+          .forEach((id, stored) -> byId.put(id, scheduled(stored)));
+    }
+    return new CalendarReader.Known() {
+      @Override
+      public @Nullable Scheduled byUid(String uid) {
+        Scheduled found = byUid.get(uid);
+        String made = Details.madeHere(uid);
+        Scheduled ours = found != null || made == null ? null : byId.get(made);
+        return ours != null && ours.details().uid() == null ? ours : found;
+      }
+
+      @Override
+      public @Nullable Scheduled byId(String id) {
+        return byId.get(id);
+      }
+    };
+  }
+
+  private static Scheduled scheduled(Stored stored) {
+    return new Scheduled(stored.meeting(), stored.details(), null, true);
   }
 
   /** A calendar says nothing of most controls, nor of kinds: what is stored of them stays. */
@@ -166,13 +204,20 @@ class FileExchange {
     if (DirectoryTables.areLists(read.columns())) {
       ImportRun run = runs.begin("lists", job);
       directory.takeReadGatherings(
-          "lists", all.lists(), DirectoryTables.gatherings(read, "list"), run);
+          "lists",
+          all.lists(),
+          FoundGroups.checked(DirectoryTables.gatherings(read, "list"), "lists", run.tally()),
+          run);
       directory.takeReadGatherings(
-          "spaces", all.spaces(), DirectoryTables.gatherings(read, "space"), run);
+          "spaces",
+          all.spaces(),
+          FoundGroups.checked(DirectoryTables.gatherings(read, "space"), "spaces", run.tally()),
+          run);
       return runs.end(run);
     }
     if (DirectoryTables.arePeople(read.columns())) {
-      return people("people", new Ldif.Found(DirectoryTables.people(read, all), List.of()), job);
+      return people(
+          "people", new Ldif.Found(DirectoryTables.people(read, found()), List.of()), job);
     }
     throw ProblemException.unreadable(
         "Line 1 is no header that is known here: “%s”. Meetings have the columns title and start, people email and name, lists id and members; cells are apart by commas or semicolons. Nothing was stored."
@@ -184,13 +229,21 @@ class FileExchange {
     return text.length() > 120 ? Texts.cut(text, 120) + "…" : text;
   }
 
+  private FoundPeople found() {
+    return new FoundPeople(organisation.organisation(), organisation.people());
+  }
+
   private ImportReport people(String format, Ldif.Found found, ImportJob job) {
     ImportRun run = runs.begin(format, job);
     for (FoundPeople.Refused refused : found.people().refused()) {
       run.tally().refuse("people", refused.email(), refused.place());
     }
     directory.takeReadPeople(found.people().people(), found.people().zones(), run);
-    directory.takeReadGatherings("lists", organisation.organisation().lists(), found.lists(), run);
+    directory.takeReadGatherings(
+        "lists",
+        organisation.organisation().lists(),
+        FoundGroups.checked(found.lists(), "lists", run.tally()),
+        run);
     return runs.end(run);
   }
 

@@ -2,22 +2,28 @@ package app.uprightwarden.server.exchange;
 
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.core.people.Person;
+import app.uprightwarden.core.people.Standing;
 import app.uprightwarden.server.access.AccessHash;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
+import app.uprightwarden.server.register.Details;
+import app.uprightwarden.server.register.MeetingDocument;
 import app.uprightwarden.server.register.MeetingRestore;
 import app.uprightwarden.server.register.RegisterService;
+import app.uprightwarden.server.register.Scheduled;
 import app.uprightwarden.server.register.Stored;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDateTime;
+import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -106,10 +112,38 @@ class ImportBatches {
   @Transactional(propagation = Propagation.MANDATORY)
   void meeting(long batch, int position, String id, boolean fresh, long version) {
     jdbc.sql(
-            "insert into import_item (batch, position, part, ref, document, version) values (?, ?,"
-                + " 'meetings', ?, ?, ?)")
-        .params(Arrays.asList(batch, position, id, fresh ? null : restore.lastKept(id), version))
+            "insert into import_item (batch, position, part, ref, document, version, digest) values"
+                + " (?, ?, 'meetings', ?, ?, ?, ?)")
+        .params(
+            Arrays.asList(
+                batch, position, id, fresh ? null : restore.lastKept(id), version, digestOf(id)))
         .update();
+  }
+
+  /** Notes that a meeting was cancelled; it has no version then. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  void cancelled(long batch, int position, String id) {
+    jdbc.sql(
+            "insert into import_item (batch, position, part, ref, document) values (?, ?,"
+                + " 'meetings', ?, ?)")
+        .params(batch, position, id, restore.lastKept(id))
+        .update();
+  }
+
+  /**
+   * What a meeting is, however often it was changed and changed back meanwhile: an earlier import
+   * can be taken back once a later one was.
+   */
+  private @Nullable String digestOf(String meeting) {
+    Stored stored = register.find(meeting).orElse(null);
+    if (stored == null) {
+      return null;
+    }
+    Details details = stored.details().withSequence(0);
+    var facts = stored.meeting().passcode();
+    return AccessHash.sha256(
+        json.writeValueAsString(MeetingDocument.of(new Scheduled(stored.meeting(), details, null)))
+            + (facts == null ? "" : facts.fingerprint()));
   }
 
   /** Notes what something of the directory was before. */
@@ -219,10 +253,19 @@ class ImportBatches {
   private boolean isAsTaken(Item item) {
     if (item.part().equals("meetings")) {
       Stored now = register.find(item.ref()).orElse(null);
-      return now != null && item.version() != null && now.version() == item.version();
+      if (now == null || item.version() == null) {
+        return now == null && item.version() == null;
+      }
+      return now.version() == item.version()
+          || item.digest() != null && item.digest().equals(digestOf(item.ref()));
     }
     Object now = current(item.part(), item.ref());
-    return now != null && digest(now).equals(item.digest());
+    if (now == null) {
+      return false;
+    }
+    // earlier versions of this program noted people without their zones
+    return digest(now).equals(item.digest())
+        || now instanceof Zoned person && digest(person.person()).equals(item.digest());
   }
 
   private @Nullable Object current(String part, String ref) {
@@ -232,6 +275,7 @@ class ImportBatches {
           organisation.people().stream()
               .filter(p -> Directory.fold(p.email()).equals(ref))
               .findFirst()
+              .<Object>map(person -> zoned(person, organisation.zones()))
               .orElse(null);
       case "lists" -> byId(all.lists(), ref);
       case "spaces" -> byId(all.spaces(), ref);
@@ -258,7 +302,7 @@ class ImportBatches {
     switch (item.part()) {
       case "meetings" ->
           restore.restore(item.ref(), Long.parseLong(item.document()), "taken-back", by);
-      case "people" -> organisation.put(List.of(json.readValue(item.document(), Person.class)));
+      case "people" -> putBack(item.document());
       case "lists", "spaces" ->
           organisation.putGathering(
               item.part().equals("lists") ? "list" : "space",
@@ -268,5 +312,36 @@ class ImportBatches {
       default -> throw new IllegalStateException("nothing of the sort " + item.part());
     }
     return false;
+  }
+
+  /** A person and their zone, as an import found them. */
+  record Zoned(
+      String email,
+      String name,
+      Standing standing,
+      @Nullable String unit,
+      boolean active,
+      @Nullable String zone) {
+    Person person() {
+      return new Person(email, name, standing, unit, active);
+    }
+  }
+
+  static Zoned zoned(Person person, Map<String, ZoneId> zones) {
+    ZoneId zone = zones.get(Directory.fold(person.email()));
+    return new Zoned(
+        person.email(),
+        person.name(),
+        person.standing(),
+        person.unit(),
+        person.active(),
+        zone == null ? null : zone.getId());
+  }
+
+  private void putBack(String document) {
+    Zoned was = json.readValue(document, Zoned.class);
+    organisation.put(List.of(was.person()));
+    organisation.setZone(
+        Directory.fold(was.email()), was.zone() == null ? null : ZoneId.of(was.zone()));
   }
 }

@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.BiFunction;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -42,6 +43,8 @@ class ImportDirectory {
   @Transactional(propagation = Propagation.MANDATORY)
   void takeReadPeople(List<Read<Person>> given, Map<String, ZoneId> zones, ImportRun run) {
     Map<String, ZoneId> before = organisation.zones();
+    Map<String, ZoneId> after = new HashMap<>(before);
+    after.putAll(zones);
     List<Person> changed = new ArrayList<>();
     take(
         "people",
@@ -53,7 +56,8 @@ class ImportDirectory {
           String email = Directory.fold(person.email());
           return zones.containsKey(email) && !zones.get(email).equals(before.get(email));
         },
-        changed::add);
+        changed::add,
+        (person, isBefore) -> ImportBatches.zoned(person, isBefore ? before : after));
     if (!run.job().dryRun()) {
       organisation.put(changed);
       organisation.putZones(zones);
@@ -83,7 +87,8 @@ class ImportDirectory {
         Organisation.Gathering::id,
         run,
         same -> false,
-        gathering -> organisation.putGathering(sort, gathering));
+        gathering -> organisation.putGathering(sort, gathering),
+        (thing, isBefore) -> thing);
   }
 
   @Transactional(propagation = Propagation.MANDATORY)
@@ -95,7 +100,8 @@ class ImportDirectory {
         Organisation.Room::id,
         run,
         same -> false,
-        organisation::putRoom);
+        organisation::putRoom,
+        (thing, isBefore) -> thing);
   }
 
   private <T> void take(
@@ -105,7 +111,8 @@ class ImportDirectory {
       Function<T, String> id,
       ImportRun run,
       java.util.function.Predicate<T> differsBesides,
-      Consumer<T> store) {
+      Consumer<T> store,
+      BiFunction<T, Boolean, Object> noted) {
     Map<String, T> known = new HashMap<>();
     stored.forEach(thing -> known.put(id.apply(thing), thing));
     for (Read<T> read : given) {
@@ -116,7 +123,12 @@ class ImportDirectory {
       run.tally().count(part, name, before == null, same, read.place());
       if (!same && !run.job().dryRun()) {
         store.accept(thing);
-        note(run, part, name, before, thing);
+        note(
+            run,
+            part,
+            name,
+            before == null ? null : noted.apply(before, true),
+            noted.apply(thing, false));
       }
     }
   }

@@ -1,6 +1,5 @@
 package app.uprightwarden.server.exchange;
 
-import app.uprightwarden.server.people.Organisation;
 import com.unboundid.ldap.sdk.DN;
 import com.unboundid.ldap.sdk.Entry;
 import com.unboundid.ldap.sdk.LDAPException;
@@ -25,14 +24,14 @@ import org.jspecify.annotations.Nullable;
  */
 final class Ldif {
   private static final int MOST = 200_000;
+  private static final int ACCOUNT_DISABLED = 2;
 
   private Ldif() {}
 
   /** What was found; lists refer to people of the same file. */
-  record Found(FoundPeople people, List<ImportDirectory.Read<Organisation.Gathering>> lists) {}
+  record Found(FoundPeople people, List<FoundGroups.Raw> lists) {}
 
-  static Found read(String text, Organisation organisation) {
-    FoundPeople people = new FoundPeople(organisation);
+  static Found read(String text, FoundPeople people) {
     String plain =
         LdifReferences.without(
             text,
@@ -70,7 +69,12 @@ final class Ldif {
     } catch (IOException e) {
       throw new UncheckedIOException("a text can always be read", e);
     }
-    return new Found(people, groups.stream().map(g -> list(g, addresses)).toList());
+    return new Found(
+        people,
+        FoundGroups.lists(
+            groups.stream().map(Ldif::group).toList(),
+            Ldif::keyOf,
+            member -> address(member, addresses, people)));
   }
 
   private static void take(
@@ -105,11 +109,11 @@ final class Ldif {
     people.add(
         new FoundPeople.Raw(
             mail.strip(),
-            first(entry, mail, "displayName", "cn"),
+            first(entry, "", "displayName", "cn"),
             null,
             first(entry, "", "departmentNumber", "ou"),
-            true,
-            ""),
+            active(entry),
+            null),
         null);
   }
 
@@ -123,44 +127,62 @@ final class Ldif {
     return otherwise;
   }
 
-  private static ImportDirectory.Read<Organisation.Gathering> list(
-      Entry group, Map<DN, String> addresses) {
-    List<String> members = new ArrayList<>();
-    int unknown = 0;
-    for (String attribute : List.of("member", "uniqueMember")) {
-      String[] values = group.getAttributeValues(attribute);
-      for (String dn : values == null ? new String[0] : values) {
-        String address = address(dn, addresses);
-        if (address == null) {
-          unknown++;
-        } else if (!members.contains(address)) {
-          members.add(address);
-        }
+  /**
+   * Whether the account may be used, by the attributes that directories keep it in; null where the
+   * entry has none of them. That a bit of {@code userAccountControl} disables an account, and the
+   * names of the others, are common practice.
+   */
+  private static @Nullable String active(Entry entry) {
+    Integer control = entry.getAttributeValueAsInteger("userAccountControl");
+    if (control != null) {
+      return (control & ACCOUNT_DISABLED) == 0 ? "yes" : "no";
+    }
+    for (String name : List.of("nsAccountLock", "loginDisabled", "accountDisabled")) {
+      String value = entry.getAttributeValue(name);
+      if (value != null) {
+        return value.strip().equalsIgnoreCase("true") ? "no" : "yes";
       }
     }
-    String name = first(group, group.getDN(), "cn");
-    List<String> remarks =
-        unknown == 0 ? List.of() : List.of(unknown + " members are not in the file");
-    return new ImportDirectory.Read<>(
-        new Organisation.Gathering(idOf(name), name, List.copyOf(members)),
-        new ImportTally.Place(name, null, remarks));
+    return null;
   }
 
-  private static @Nullable String address(String dn, Map<DN, String> addresses) {
+  private static FoundGroups.Nested group(Entry entry) {
+    List<String> members = new ArrayList<>();
+    for (String attribute : List.of("member", "uniqueMember")) {
+      String[] values = entry.getAttributeValues(attribute);
+      members.addAll(values == null ? List.of() : List.of(values));
+    }
+    return new FoundGroups.Nested(
+        keyOf(entry.getDN()), first(entry, entry.getDN(), "displayName", "cn"), members);
+  }
+
+  /** A DN as it compares with others, whatever its case and spaces. */
+  private static String keyOf(String dn) {
     try {
-      return addresses.get(new DN(dn));
+      return new DN(dn).toNormalizedString();
+    } catch (LDAPException e) {
+      return dn;
+    }
+  }
+
+  /** A member's address: as the file has it, or by the first part of the DN as it is known here. */
+  private static @Nullable String address(
+      String dn, Map<DN, String> addresses, FoundPeople people) {
+    try {
+      DN name = new DN(dn);
+      String inFile = addresses.get(name);
+      if (inFile != null || name.getRDN() == null) {
+        return inFile;
+      }
+      for (String value : name.getRDN().getAttributeValues()) {
+        String known = people.addressOf(value);
+        if (known != null) {
+          return known;
+        }
+      }
+      return null;
     } catch (LDAPException e) {
       return null;
     }
-  }
-
-  /** An id from a name, of the letters that ids have. */
-  static String idOf(String name) {
-    String id =
-        name.toLowerCase(java.util.Locale.ROOT)
-            .replaceAll("[^a-z0-9]+", "-")
-            .replaceAll("^-+|-+$", "");
-    String known = id.isEmpty() ? "list" : id;
-    return known.length() > 64 ? known.substring(0, 64) : known;
   }
 }

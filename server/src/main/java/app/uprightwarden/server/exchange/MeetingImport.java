@@ -43,8 +43,23 @@ class MeetingImport {
    *
    * @param meeting null where it was refused, as the place's remarks say
    * @param merge for formats that cannot say everything
+   * @param isCancelled whether it is cancelled, as it is stored
    */
-  record Candidate(String id, @Nullable Scheduled meeting, ImportTally.Place place, Merge merge) {
+  record Candidate(
+      String id,
+      @Nullable Scheduled meeting,
+      ImportTally.Place place,
+      Merge merge,
+      boolean isCancelled) {
+    Candidate(String id, @Nullable Scheduled meeting, ImportTally.Place place, Merge merge) {
+      this(id, meeting, place, merge, false);
+    }
+
+    /** One that is cancelled where it came from. */
+    static Candidate cancelled(Scheduled meeting, ImportTally.Place place) {
+      return new Candidate(meeting.meeting().id(), meeting, place, AS_GIVEN, true);
+    }
+
     static Candidate of(Scheduled scheduled) {
       return new Candidate(
           scheduled.meeting().id(), scheduled, ImportTally.Place.UNKNOWN, AS_GIVEN);
@@ -87,6 +102,10 @@ class MeetingImport {
                   List.of("the same meeting came before; that one is taken")));
       return;
     }
+    if (candidate.isCancelled()) {
+      cancel(candidate, before, run);
+      return;
+    }
     Scheduled merged = candidate.merge().with(candidate.meeting(), before);
     List<Fault> beyond = MeetingLimits.faults(merged.meeting(), merged.details());
     if (!beyond.isEmpty()) {
@@ -121,7 +140,7 @@ class MeetingImport {
     boolean same =
         before != null
             && before.meeting().equals(scheduled.meeting())
-            && before.details().equals(scheduled.details());
+            && before.details().withoutStamp().equals(scheduled.details().withoutStamp());
     run.tally().count("meetings", candidate.id(), before == null, same, candidate.place());
     if (!same && !run.job().dryRun()) {
       long version = register.put(scheduled, "imported", run.job().by());
@@ -132,6 +151,29 @@ class MeetingImport {
             candidate.id(),
             before == null,
             version);
+      }
+    }
+  }
+
+  private void cancel(Candidate candidate, @Nullable Stored before, ImportRun run) {
+    if (before == null) {
+      return; // it was cancelled in this moment
+    }
+    ImportTally.Place place = candidate.place();
+    run.tally()
+        .count(
+            "meetings",
+            candidate.id(),
+            false,
+            false,
+            new ImportTally.Place(
+                place.title(),
+                place.line(),
+                List.of("it is cancelled: it goes from the register")));
+    if (!run.job().dryRun()) {
+      register.cancel(candidate.id(), "it was cancelled where it came from", run.job().by());
+      if (run.batch() != null) {
+        batches.cancelled(Objects.requireNonNull(run.batch()), run.nextItem(), candidate.id());
       }
     }
   }

@@ -1,11 +1,11 @@
 package app.uprightwarden.server.exchange;
 
-import app.uprightwarden.server.people.Organisation;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.function.Function;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -30,8 +30,7 @@ final class Scim {
     return false;
   }
 
-  static Ldif.Found read(JsonNode document, Organisation organisation) {
-    FoundPeople people = new FoundPeople(organisation);
+  static Ldif.Found read(JsonNode document, FoundPeople people) {
     List<JsonNode> groups = new ArrayList<>();
     Map<String, String> addresses = new HashMap<>();
     List<JsonNode> resources = new ArrayList<>();
@@ -51,7 +50,12 @@ final class Scim {
         people.refuse("", text(resource, "id"), null, "it is neither a User nor a Group");
       }
     }
-    return new Ldif.Found(people, groups.stream().map(g -> list(g, addresses)).toList());
+    return new Ldif.Found(
+        people,
+        FoundGroups.lists(
+            groups.stream().map(Scim::group).toList(),
+            Function.identity(),
+            member -> addresses.getOrDefault(member, people.addressOf(member))));
   }
 
   private static boolean has(JsonNode resource, String schema) {
@@ -77,10 +81,11 @@ final class Scim {
             email,
             !shown.isEmpty()
                 ? shown
-                : !parts.isEmpty() ? parts : !formatted.isEmpty() ? formatted : email,
+                : !parts.isEmpty() ? parts : !formatted.isEmpty() ? formatted : null,
             sort.equals("guest") || sort.equals("member") ? sort : null,
             text(get(user, ENTERPRISE), "department"),
-            !active.isBoolean() || active.booleanValue(),
+            // some write what is a boolean (RFC 7643 section 4.1.1) as text
+            active.isBoolean() || active.isString() ? active.asString() : null,
             text(user, "timezone")),
         null);
   }
@@ -100,25 +105,15 @@ final class Scim {
     return best.strip();
   }
 
-  private static ImportDirectory.Read<Organisation.Gathering> list(
-      JsonNode group, Map<String, String> addresses) {
+  private static FoundGroups.Nested group(JsonNode group) {
     List<String> members = new ArrayList<>();
-    int unknown = 0;
     for (JsonNode member : get(group, "members")) {
-      String address = addresses.get(text(member, "value"));
-      if (address == null) {
-        unknown++;
-      } else {
-        members.add(address);
-      }
+      members.add(text(member, "value"));
     }
     String name = text(group, "displayName");
-    List<String> remarks =
-        unknown == 0 ? List.of() : List.of(unknown + " members are not in the file");
-    return new ImportDirectory.Read<>(
-        new Organisation.Gathering(
-            Ldif.idOf(name), name.isEmpty() ? "List" : name, List.copyOf(members)),
-        new ImportTally.Place(name, null, remarks));
+    String id = text(group, "id");
+    return new FoundGroups.Nested(
+        id.isEmpty() ? name : id, name.isEmpty() ? "List" : name, members);
   }
 
   /** Attribute names are compared without case (RFC 7643 section 2.1). */

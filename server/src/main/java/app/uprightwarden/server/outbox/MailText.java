@@ -28,16 +28,16 @@ final class MailText {
     try {
       MimeMessage message = new MimeMessage(SESSION);
       message.setFrom(new InternetAddress(from));
-      message.setRecipient(Message.RecipientType.TO, new InternetAddress(letter.to()));
+      message.setRecipient(Message.RecipientType.TO, address(letter.to()));
       if (letter.replyTo() != null) {
-        message.setReplyTo(new InternetAddress[] {new InternetAddress(letter.replyTo())});
+        message.setReplyTo(new InternetAddress[] {address(letter.replyTo())});
       }
       message.setSubject(oneLine(letter.subject()), StandardCharsets.UTF_8.name());
       message.setSentDate(Date.from(now));
       if (letter.attachment() != null) {
         message.setContent(mixed(letter, letter.attachment()));
       } else if (letter.html() == null && letter.calendar() == null) {
-        message.setText(letter.body(), StandardCharsets.UTF_8.name());
+        message.setText(lines(letter.body()), StandardCharsets.UTF_8.name());
       } else {
         message.setContent(parts(letter));
       }
@@ -69,21 +69,36 @@ final class MailText {
   private static MimeMultipart parts(OutboxService.Letter letter) throws MessagingException {
     MimeMultipart parts = new MimeMultipart("alternative");
     MimeBodyPart text = new MimeBodyPart();
-    text.setText(letter.body(), StandardCharsets.UTF_8.name());
+    text.setText(lines(letter.body()), StandardCharsets.UTF_8.name());
     parts.addBodyPart(text);
     if (letter.html() != null) {
       MimeBodyPart html = new MimeBodyPart();
-      html.setText(letter.html(), StandardCharsets.UTF_8.name(), "html");
+      html.setText(lines(letter.html()), StandardCharsets.UTF_8.name(), "html");
       parts.addBodyPart(html);
     }
     OutboxService.CalendarPart calendar = letter.calendar();
     if (calendar != null) {
       MimeBodyPart part = new MimeBodyPart();
-      part.setText(calendar.text(), StandardCharsets.UTF_8.name(), "calendar");
+      part.setText(lines(calendar.text()), StandardCharsets.UTF_8.name(), "calendar");
       part.setHeader("Content-Type", "text/calendar; charset=UTF-8; method=" + calendar.method());
       parts.addBodyPart(part);
     }
     return parts;
+  }
+
+  /**
+   * An address as it was taken in. Whether it is one is for its mail server to say: a doubtful one
+   * must not keep the mail of all others back.
+   */
+  static InternetAddress address(String email) {
+    InternetAddress address = new InternetAddress();
+    address.setAddress(oneLine(email));
+    return address;
+  }
+
+  /** Lines end with CR and LF in mail (RFC 5322 section 2.3), in parts of 7bit too (RFC 2045). */
+  private static String lines(String text) {
+    return text.replace("\r\n", "\n").replace('\r', '\n').replace("\n", "\r\n");
   }
 
   /** Without line breaks and controls, which would begin another header. */

@@ -23,10 +23,28 @@ public record Details(
     int sequence,
     List<String> foreign) {
 
+  /** Before the time at which a calendar says it wrote the event (DTSTAMP), among what is kept. */
+  public static final String STAMP = "DTSTAMP:";
+
   public static final Details NONE = new Details(null, false, null, List.of(), null, 0, List.of());
 
   /** A breakout group and who is in it, by address. */
   public record Group(String name, List<String> members) {}
+
+  /** When another program last wrote it, {@code 20270101T120000Z}; empty where none said. */
+  public String stamp() {
+    return foreign.stream()
+        .filter(line -> line.startsWith(STAMP))
+        .map(line -> line.substring(STAMP.length()))
+        .findFirst()
+        .orElse("");
+  }
+
+  /** The same, whenever it was written. */
+  public Details withoutStamp() {
+    List<String> rest = foreign.stream().filter(line -> !line.startsWith(STAMP)).toList();
+    return new Details(room, wholeDay, reminder, groups, uid, sequence, rest);
+  }
 
   public Details withSequence(int sequence) {
     return new Details(room, wholeDay, reminder, groups, uid, sequence, foreign);

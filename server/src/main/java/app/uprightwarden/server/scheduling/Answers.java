@@ -5,6 +5,7 @@ import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.calendars.CalendarReplies;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.Details;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Stored;
@@ -72,7 +73,8 @@ class Answers {
   /**
    * What became of an answer that was fed in.
    *
-   * @param outcome {@code taken}, {@code outdated}, {@code not-invited} or {@code unknown-meeting}
+   * @param outcome {@code taken}, {@code outdated}, {@code proposed}, {@code asked-again}, {@code
+   *     not-invited} or {@code unknown-meeting}
    */
   record Fed(String uid, String email, String state, String outcome, String words) {}
 
@@ -148,7 +150,7 @@ class Answers {
    */
   @Transactional
   public List<Fed> feed(String text) {
-    String calendar = text.stripLeading().startsWith("BEGIN:VCALENDAR") ? text : calendarIn(text);
+    String calendar = isCalendar(text) ? text : calendarIn(text);
     List<Fed> fed = new ArrayList<>();
     Directory directory = organisation.directory();
     for (CalendarReplies.Reply reply : CalendarReplies.read(calendar)) {
@@ -191,18 +193,39 @@ class Answers {
               + stored.details().sequence()
               + "); it is left out.");
     }
+    String occurrence = occurrence(reply, meeting.zone());
+    if (reply.state().equals("refresh")) {
+      return new Fed(
+          reply.uid(),
+          reply.email(),
+          reply.state(),
+          "asked-again",
+          reply.email() + " asks for the invitation to “" + meeting.title() + "” again: send it.");
+    }
+    if (isNewerThere(meeting.id(), occurrence, reply)) {
+      return new Fed(
+          reply.uid(),
+          reply.email(),
+          reply.state(),
+          "outdated",
+          "A later answer of " + reply.email() + " is here already; this one is left out.");
+    }
+    if (reply.state().equals("counter")) {
+      return proposed(reply, meeting, occurrence);
+    }
     jdbc.sql(
-            "insert into invitation (meeting, email, occurrence, state, sequence, remark, at)"
-                + " values (:meeting, :email, :occurrence, :state, :sequence, :remark, :at) on"
-                + " duplicate key update state = values(state), sequence = values(sequence), remark"
-                + " = values(remark), at = values(at)")
+            "insert into invitation (meeting, email, occurrence, state, sequence, remark, at, stamp)"
+                + " values (:meeting, :email, :occurrence, :state, :sequence, :remark, :at, :stamp)"
+                + " on duplicate key update state = values(state), sequence = values(sequence),"
+                + " remark = values(remark), at = values(at), stamp = values(stamp)")
         .param("meeting", meeting.id())
         .param("email", Directory.fold(reply.email()))
-        .param("occurrence", occurrence(reply, meeting.zone()))
+        .param("occurrence", occurrence)
         .param("state", reply.state())
         .param("sequence", reply.sequence())
         .param("remark", reply.remark())
         .param("at", now())
+        .param("stamp", reply.stamp().isEmpty() ? null : reply.stamp())
         .update();
     return new Fed(
         reply.uid(),
@@ -210,6 +233,46 @@ class Answers {
         reply.state(),
         "taken",
         reply.email() + " " + reply.state() + " “" + meeting.title() + "”.");
+  }
+
+  /** Of answers to the same invitation the later counts, whichever comes first (RFC 5546 2.1.5). */
+  private boolean isNewerThere(String meeting, String occurrence, CalendarReplies.Reply reply) {
+    return !reply.stamp().isEmpty()
+        && jdbc.sql(
+                    "select count(*) from invitation where meeting = ? and email = ? and occurrence"
+                        + " = ? and sequence = ? and stamp > ?")
+                .params(
+                    meeting,
+                    Directory.fold(reply.email()),
+                    occurrence,
+                    reply.sequence(),
+                    reply.stamp())
+                .query(Integer.class)
+                .single()
+            > 0;
+  }
+
+  /** A proposal changes neither the meeting nor the answer; it is kept as a remark for the host. */
+  private Fed proposed(CalendarReplies.Reply reply, Meeting meeting, String occurrence) {
+    String time = reply.proposed() == null ? "another time" : reply.proposed();
+    String words = "proposes " + time + (reply.remark() == null ? "" : ": " + reply.remark());
+    jdbc.sql(
+            "update invitation set remark = ?, at = ? where meeting = ? and email = ? and"
+                + " occurrence = ?")
+        .params(
+            Texts.cut(words, 1000), now(), meeting.id(), Directory.fold(reply.email()), occurrence)
+        .update();
+    return new Fed(
+        reply.uid(),
+        reply.email(),
+        reply.state(),
+        "proposed",
+        reply.email()
+            + " proposes "
+            + time
+            + " for “"
+            + meeting.title()
+            + "”. Nothing was changed: move the meeting, or tell them that it stays.");
   }
 
   private @Nullable Stored byUid(String uid) {
@@ -234,6 +297,11 @@ class Answers {
     return reply.occurrence().atZone(from).withZoneSameInstant(zone).toLocalDateTime().toString();
   }
 
+  private static boolean isCalendar(String text) {
+    String begin = text.startsWith("\ufeff") ? text.substring(1) : text;
+    return begin.stripLeading().regionMatches(true, 0, "BEGIN:VCALENDAR", 0, 15);
+  }
+
   private static String calendarIn(String mail) {
     try {
       MimeMessage message =
@@ -255,7 +323,7 @@ class Answers {
 
   private static @Nullable String calendarIn(Part part, int depth)
       throws MessagingException, IOException {
-    if (part.isMimeType("text/calendar")) {
+    if (part.isMimeType("text/calendar") || part.isMimeType("application/ics")) {
       return new String(part.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
     }
     if (depth < DEEPEST

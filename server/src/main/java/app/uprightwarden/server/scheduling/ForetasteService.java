@@ -41,22 +41,22 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
-import java.util.Comparator;
-import java.util.TreeMap;
-import java.util.TreeSet;
-import tools.jackson.core.JsonPointer;
-import tools.jackson.databind.node.ArrayNode;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.core.JsonPointer;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Answers the scheduling page at each change, before anything is saved. */
@@ -138,10 +138,7 @@ class ForetasteService {
   private Scheduled withoutFaults(
       JsonNode form, List<Fault> faults, @Nullable Stored before, Ground ground) {
     ObjectNode document = form.isObject() ? (ObjectNode) form.deepCopy() : json.createObjectNode();
-    ControlValues instead =
-        before == null
-            ? ground.rules().starts()
-            : before.meeting().controls();
+    ControlValues instead = before == null ? ground.rules().starts() : before.meeting().controls();
     leaveOut(document, faults, ControlsJson.plain(instead));
     Organisation all = ground.organisation();
     Map<String, Object> needed =
@@ -160,7 +157,8 @@ class ForetasteService {
     List<Fault> again = new ArrayList<>();
     Scheduled read = forms.read(document, before, all, again);
     if (read == null) {
-      again.forEach(fault -> document.remove(JsonPointer.compile(fault.pointer()).getMatchingProperty()));
+      again.forEach(
+          fault -> document.remove(JsonPointer.compile(fault.pointer()).getMatchingProperty()));
       needed.forEach(
           (key, value) -> {
             if (!document.has(key)) {

@@ -22,7 +22,6 @@ import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
 import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
@@ -42,12 +41,31 @@ public class CalendarReaderTest {
           List.of(new Organisation.Gathering("crew", "Night crew", List.of())),
           List.of(new Organisation.Room("loft", "Sail loft", "loft@saltmarsh.example", 12)));
 
+  /** One meeting is known, by its name in calendars alone. */
+  private static final CalendarReader.Known KNOWN =
+      new CalendarReader.Known() {
+        @Override
+        public Scheduled byUid(String uid) {
+          return uid.equals("known@x")
+              ? one(calendar(event("UID:other", "DTSTART:20270111T090000Z", "X-WARDEN-ID:m-7")))
+              : null;
+        }
+
+        @Override
+        public Scheduled byId(String id) {
+          return null;
+        }
+      };
+
   static CalendarReader.Reading read(String text) {
+    return read(text, KNOWN);
+  }
+
+  static CalendarReader.Reading read(String text, CalendarReader.Known known) {
     return new CalendarReader()
         .read(
             text.replace("\n", "\r\n"),
-            new CalendarReader.Defaults(
-                DUBLIN, "host@saltmarsh.example", HARBOUR, Map.of("known@x", "m-7")),
+            new CalendarReader.Defaults(DUBLIN, "host@saltmarsh.example", HARBOUR, known),
             (p, t, d, h) -> PasscodeJudge.judge(p, t, d, h, "print-" + p));
   }
 
@@ -61,7 +79,7 @@ public class CalendarReaderTest {
     return "BEGIN:VEVENT\n" + String.join("\n", lines) + "\nEND:VEVENT\n";
   }
 
-  private static Scheduled one(String text) {
+  static Scheduled one(String text) {
     CalendarReader.Reading reading = read(text);
     assertEquals(reading.entries().size(), 1, reading.toString());
     assertNull(reading.entries().get(0).refused());
@@ -239,8 +257,12 @@ public class CalendarReaderTest {
       {event("UID:a", start, "STATUS:CANCELLED", "SUMMARY:A"), "cancelled there"},
       {event("UID:a", start, "DURATION:P200D", "SUMMARY:A"), "are the most"},
       {
-        event("UID:a", start, "SUMMARY:A", "RRULE:FREQ=DAILY;COUNT=9")
-            + event("UID:a", "RECURRENCE-ID;RANGE=THISANDFUTURE:20270112T090000Z", "SUMMARY:A"),
+        event("UID:a", start, "SUMMARY:A", "RRULE:FREQ=WEEKLY;BYDAY=MO")
+            + event(
+                "UID:a",
+                "RECURRENCE-ID;RANGE=THISANDFUTURE:20270118T090000Z",
+                "DTSTART:20270119T090000Z",
+                "SUMMARY:A"),
         "split the series"
       },
     };

@@ -20,7 +20,6 @@ import java.util.ArrayList;
 import java.util.Base64;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.function.Function;
@@ -152,7 +151,8 @@ public class ParsersTest {
   public Object[][] parsers() {
     CalendarReader calendars = new CalendarReader();
     CalendarReader.Defaults defaults =
-        new CalendarReader.Defaults(ZoneId.of("UTC"), "h@x.example", Organisation.EMPTY, Map.of());
+        new CalendarReader.Defaults(
+            ZoneId.of("UTC"), "h@x.example", Organisation.EMPTY, CalendarReader.Known.NONE);
     JsonMapper json = JsonMapper.builder().build();
     BundleReader bundles = new BundleReader(new BundleSchema(json));
     return new Object[][] {
@@ -164,7 +164,12 @@ public class ParsersTest {
                 calendars.read(text, defaults, (p, t, d, h) -> PasscodeJudge.judge(p, t, d, h, "f"))
       },
       {"table", TABLE, (Function<String, Object>) text -> Tables.read(text)},
-      {"ldif", LDIF, (Function<String, Object>) text -> Ldif.read(text, Organisation.EMPTY)},
+      {
+        "ldif",
+        LDIF,
+        (Function<String, Object>)
+            text -> Ldif.read(text, new FoundPeople(Organisation.EMPTY, List.of()))
+      },
       {
         "bundle",
         BUNDLE,
@@ -211,7 +216,8 @@ public class ParsersTest {
       {
         "scim",
         SCIM,
-        (Function<String, Object>) text -> Scim.read(json.readTree(text), Organisation.EMPTY)
+        (Function<String, Object>)
+            text -> Scim.read(json.readTree(text), new FoundPeople(Organisation.EMPTY, List.of()))
       },
     };
   }

@@ -21,7 +21,7 @@ import tools.jackson.dataformat.csv.CsvReadFeature;
 
 /** CSV by RFC 4180's rules and against a reference parser; LDIF and SCIM by their standards. */
 public class TablesTest {
-  private static final Organisation HARBOUR =
+  static final Organisation HARBOUR =
       new Organisation(
           "Harbour",
           List.of("example.com"),
@@ -186,15 +186,15 @@ public class TablesTest {
         changetype: delete
 
         """;
-    Ldif.Found found = Ldif.read(text, HARBOUR);
+    Ldif.Found found = Ldif.read(text, new FoundPeople(HARBOUR, List.of()));
     var people = found.people().people();
     assertEquals(people.size(), 2);
     assertEquals(people.get(0).thing().name(), "Barbara Jensen");
     assertEquals(people.get(0).thing().standing().id(), "member", "by the domain");
     assertEquals(people.get(1).thing().standing().id(), "guest");
     assertEquals(people.get(1).thing().unit(), "accounts");
-    assertEquals(found.lists().get(0).thing().members(), List.of("bjensen@example.com"));
-    assertTrue(found.lists().get(0).place().remarks().get(0).contains("1 members"));
+    assertEquals(found.lists().get(0).members(), List.of("bjensen@example.com"));
+    assertTrue(found.lists().get(0).remarks().get(0).contains("one member"));
     assertEquals(found.people().refused().size(), 1);
   }
 
@@ -221,13 +221,13 @@ public class TablesTest {
         """;
     var document = JsonMapper.builder().build().readTree(text);
     assertTrue(Scim.isScim(document));
-    Ldif.Found found = Scim.read(document, HARBOUR);
+    Ldif.Found found = Scim.read(document, new FoundPeople(HARBOUR, List.of()));
     var person = found.people().people().get(0).thing();
     assertEquals(person.email(), "bjensen@example.com");
     assertEquals(person.name(), "Babs Jensen");
     assertTrue(person.active());
     assertEquals(found.people().zones().get("bjensen@example.com").getId(), "America/Los_Angeles");
-    assertEquals(found.lists().get(0).thing().id(), "tour-guides");
-    assertEquals(found.lists().get(0).thing().members(), List.of("bjensen@example.com"));
+    assertEquals(found.lists().get(0).id(), "tour-guides");
+    assertEquals(found.lists().get(0).members(), List.of("bjensen@example.com"));
   }
 }
