@@ -29,6 +29,31 @@ const stuck = ref<{ batch: ImportBatch; problem: Problem } | null>(null)
 const said = ref('')
 const withPasscodes = ref(false)
 const done = computed(() => report.value && !report.value.dryRun)
+/** What tables may say, for whoever writes one; the same files are read by the tests. */
+const tables = [
+  {
+    name: 'Meetings',
+    needed: 'title, start',
+    more: 'minutes, zone, host, required, optional, recurrence, kind, room, number, description, co-hosts, presenters, lists, space, dropped, added, whole-day, reminder, passcode-text, id, and every control by its name',
+    words:
+      'A start is written 2027-05-10 09:00. What no column says stays as it is; a row without an id is the same meeting each time it comes.',
+    template: '/templates/meetings.csv',
+  },
+  {
+    name: 'People',
+    needed: 'email, name',
+    more: 'standing, unit, active, zone',
+    words: 'An empty cell changes nothing; a dash takes the unit away.',
+    template: '/templates/people.csv',
+  },
+  {
+    name: 'Lists',
+    needed: 'id, members',
+    more: 'name, sort (list or space)',
+    words: 'Members are addresses, apart by spaces or semicolons.',
+    template: '/templates/lists.csv',
+  },
+]
 const formats: Record<string, string> = {
   bundle: 'a bundle',
   calendar: 'a calendar',
@@ -151,6 +176,22 @@ const secret = computed(() => (withPasscodes.value ? '&passcodes=true' : ''))
         bundle. It is tried first; nothing is stored until you say so.
         <RouterLink class="link" to="/help/formats">The formats</RouterLink>
       </p>
+      <details class="mt-2">
+        <summary class="cursor-pointer text-soft">The columns of a table</summary>
+        <dl class="mt-1 grid grid-cols-[6rem_1fr] gap-x-3 gap-y-1 border-l-2 border-hair pl-3">
+          <template v-for="t in tables" :key="t.name">
+            <dt>
+              {{ t.name }}
+              <a class="link block text-[12.5px]" :href="t.template" download>template</a>
+            </dt>
+            <dd>
+              <span class="value">{{ t.needed }}</span>
+              <span class="value text-soft">, {{ t.more }}</span>
+              <span class="block text-[12.5px] text-soft">{{ t.words }}</span>
+            </dd>
+          </template>
+        </dl>
+      </details>
       <label
         class="mt-3 flex items-center gap-3 border border-dashed border-line px-4 py-3 has-[:focus-visible]:outline-2 has-[:focus-visible]:outline-sea"
         @dragover.prevent

@@ -200,6 +200,8 @@ public class RulebookJourneyTest extends Journey {
     browser.go("/rulebook");
     browser.find("nav[aria-label='Families of controls'] button").click();
     browser.sees("Bring in a file as a draft…");
+    // a menu takes keys once it has the focus
+    browser.until("the menu", b -> !browser.all("[role=menu]:focus").isEmpty());
     browser.keys("bring", Keys.ENTER);
     browser.sees("A rulebook in JSON or YAML");
     Path file = Files.createTempFile("faulty", ".yaml");

@@ -4,6 +4,9 @@ import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertTrue;
 
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.Map;
@@ -176,6 +179,118 @@ public class ImportsTest extends ServerTest {
     assertEquals(bring("u.json", scim, true).get("format").stringValue(), "scim");
     String ldif = "version: 1\ndn: cn=L D,dc=x\ncn: L D\nmail: l.dif@saltmarsh.example\n";
     assertEquals(bring("u.ldif", ldif, true).get("added").intValue(), 1);
+  }
+
+  private String idOf(String title) {
+    JsonNode items = get(WARDEN, "/api/meetings?text=" + title).is(200).json().get("items");
+    assertEquals(items.size(), 1, title + " " + items);
+    return items.get(0).get("id").stringValue();
+  }
+
+  private void takeBack(JsonNode report) {
+    post(WARDEN, "/api/exchange/imports/" + report.get("batch").longValue() + "/take-back", "")
+        .is(200);
+  }
+
+  /** RFC 5546 sections 3.2.3 and 3.2.5: an answer is no meeting, a cancellation cancels. */
+  @Test
+  public void whatACalendarIsForDecidesWhatItDoes() {
+    String organizer = "ORGANIZER:mailto:" + HOST + "\r\n";
+    bring("m.ics", calendar(event("method-1@x", "Methodone", organizer)), false);
+    String id = idOf("Methodone");
+    int before = meetings();
+    for (String method : new String[] {"REPLY", "COUNTER", "REFRESH", "DECLINECOUNTER"}) {
+      String text = calendar("METHOD:" + method + "\r\n" + event("method-1@x", "Other", organizer));
+      assertEquals(bring("r.ics", text, false).get("refused").intValue(), 1, method);
+    }
+    get(WARDEN, "/api/meetings/" + id).is(200);
+    assertEquals(meetings(), before);
+    String cancel =
+        calendar(
+            "METHOD:CANCEL\r\n"
+                + event("method-1@x", "Methodone", organizer + "STATUS:CANCELLED\r\nSEQUENCE:1\r\n")
+                + event("method-none@x", "Unknown", "STATUS:CANCELLED\r\n"));
+    JsonNode tried = bring("c.ics", cancel, true);
+    assertTrue(tried.toString().contains("goes from the register"), tried.toString());
+    get(WARDEN, "/api/meetings/" + id).is(200);
+    JsonNode taken = bring("c.ics", cancel, false);
+    assertEquals(taken.get("refused").intValue(), 1, "the one that is not known");
+    get(WARDEN, "/api/meetings/" + id).is(404);
+    takeBack(taken);
+    assertEquals(
+        get(WARDEN, "/api/meetings/" + id).is(200).json().get("title").stringValue(), "Methodone");
+  }
+
+  @Test
+  public void anEarlierImportIsTakenBackOnceTheLaterWas() {
+    JsonNode first = bring("1.ics", calendar(event("two-1@x", "Twoimports", "")), false);
+    String id = idOf("Twoimports");
+    JsonNode second =
+        bring(
+            "2.ics",
+            calendar(event("two-1@x", "Twoimports", "SEQUENCE:3\r\nDESCRIPTION:x\r\n")),
+            false);
+    post(WARDEN, "/api/exchange/imports/" + first.get("batch").longValue() + "/take-back", "")
+        .is(409);
+    takeBack(second);
+    takeBack(first);
+    get(WARDEN, "/api/meetings/" + id).is(404);
+  }
+
+  @Test
+  public void zonesOfPeopleAreTakenBackToo() {
+    String one = "email,name,zone\nzoned@saltmarsh.example,Zoned,Europe/Paris\n";
+    String two = "email,name,zone\nzoned@saltmarsh.example,Zoned,Asia/Tokyo\n";
+    JsonNode first = bring("z1.csv", one, false);
+    JsonNode second = bring("z2.csv", two, false);
+    assertTrue(get(WARDEN, "/api/people?text=zoned@").body().contains("Asia/Tokyo"));
+    takeBack(second);
+    assertTrue(get(WARDEN, "/api/people?text=zoned@").body().contains("Europe/Paris"));
+    takeBack(first);
+    assertEquals(get(WARDEN, "/api/people?text=zoned@").json().get("total").intValue(), 0);
+  }
+
+  /** The headings of our own screen, spreadsheets' times, no id: title and start are enough. */
+  @Test
+  public void aTableIsReadAsPeopleWriteIt() {
+    String text =
+        """
+        Meeting;Next;Recurs;Invited;Exposure;Waiting room
+        Tablewise;2027-05-10 09:00;weekly;una@x.example, jo@x.example;41;on
+        Tablebad;10/05/2027;;;;
+        Tableworse;2027-02-30 09:00;sometimes;;;
+        """;
+    JsonNode report = bring("t.csv", text, false);
+    assertEquals(report.get("added").intValue(), 1, report.toString());
+    String told = report.toString();
+    assertTrue(told.contains("write it like 2027-05-10 09:00"), told);
+    assertTrue(told.contains("no day or time"), told);
+    assertTrue(told.contains("is no recurrence"), told);
+    JsonNode meeting = get(WARDEN, "/api/meetings/" + idOf("Tablewise")).json();
+    assertEquals(meeting.get("recurrence").stringValue(), "FREQ=WEEKLY");
+    assertEquals(meeting.get("invitees").size(), 2);
+    assertEquals(meeting.get("host").stringValue(), WARDEN, "whoever brings it");
+    assertEquals(meeting.get("controls").get("waiting-room").stringValue(), "on");
+    assertEquals(
+        bring("t.csv", text, false).get("unchanged").intValue(),
+        1,
+        "what is read twice is the same");
+    takeBack(report);
+  }
+
+  @DataProvider
+  public Object[][] templates() {
+    return new Object[][] {{"meetings", 2}, {"people", 1}, {"lists", 1}};
+  }
+
+  @Test(dataProvider = "templates")
+  public void theTemplatesAreRead(String name, int rows) throws IOException {
+    try (InputStream in =
+        ImportsTest.class.getResourceAsStream("/static/templates/" + name + ".csv")) {
+      JsonNode report = bring(name, new String(in.readAllBytes(), StandardCharsets.UTF_8), true);
+      assertEquals(report.get("refused").intValue(), 0, report.toString());
+      assertEquals(report.get("added").intValue(), rows, report.toString());
+    }
   }
 
   @DataProvider

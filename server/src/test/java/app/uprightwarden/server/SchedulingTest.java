@@ -145,7 +145,12 @@ public class SchedulingTest extends ServerTest {
     }
     assertTrue(newest.get(GUEST).contains("METHOD:REQUEST"), newest.get(GUEST));
     assertTrue(newest.get(GUEST).contains("SEQUENCE:1"), newest.get(GUEST));
-    assertTrue(newest.get(MAYOR).contains("METHOD:CANCEL"), newest.get(MAYOR));
+    String cancelled = newest.get(MAYOR);
+    assertTrue(cancelled.contains("METHOD:CANCEL"), cancelled);
+    // RFC 5546 section 3.2.5: the meeting is held, and only this invitation is taken back
+    assertFalse(cancelled.contains("STATUS:CANCELLED"), cancelled);
+    assertTrue(cancelled.contains("SEQUENCE:1"), cancelled);
+    assertFalse(cancelled.contains(GUEST), "their own object names nobody else");
     // a new title alone is no other time: the sequence stays (RFC 5546 section 2.1.4)
     moved.put("title", "Moves, renamed");
     Map<String, Object> again = save(moved, false);
@@ -159,6 +164,74 @@ public class SchedulingTest extends ServerTest {
     assertTrue(last.get("calendar").stringValue().contains("SEQUENCE:2"), last.toString());
     assertTrue(last.get("body").stringValue().contains("Fog"));
     get(WARDEN, "/api/meetings/" + id).is(404);
+  }
+
+  private String newest(String id, String to, String part) {
+    for (JsonNode message : messages(id)) {
+      if (message.get("to").stringValue().equals(to)) {
+        return message.get(part).stringValue();
+      }
+    }
+    throw new AssertionError("no message to " + to);
+  }
+
+  @Test
+  public void whoIsNoLongerInvitedIsToldWithANewerSequenceThoughNothingElseChanged() {
+    String id = schedule(form("Fewer"), true);
+    Map<String, Object> fewer = form("Fewer");
+    fewer.put("invitees", List.of(Map.of("email", GUEST)));
+    send(WARDEN, "PUT", "/api/meetings/" + id, save(fewer, true)).is(200);
+    String cancelled = newest(id, MAYOR, "calendar");
+    assertTrue(cancelled.contains("METHOD:CANCEL"), cancelled);
+    assertTrue(cancelled.contains("SEQUENCE:1"), cancelled);
+    assertTrue(newest(id, MAYOR, "body").contains("taken back your invitation"));
+  }
+
+  @Test
+  public void aChangedInvitationSaysWhatChanged() {
+    String id = schedule(form("Says what"), true);
+    Map<String, Object> changed = form("Says what, and where");
+    changed.put("start", day + "T11:30");
+    send(WARDEN, "PUT", "/api/meetings/" + id, save(changed, true)).is(200);
+    String text = newest(id, GUEST, "body");
+    assertTrue(text.contains("What changed"), text);
+    assertTrue(text.contains("Title: Says what, and where; it was Says what"), text);
+    assertTrue(text.matches("(?s).*When: .*11:30.*it was .*10:00.*"), text);
+    assertTrue(newest(id, GUEST, "html").contains("What changed"));
+  }
+
+  /** RFC 7986 section 5.11, and LOCATION for those that know it not. */
+  @Test
+  public void theLinkIsWhereProgramsLookForIt() {
+    Map<String, Object> form = form("Linked");
+    form.put("number", "482 119 744");
+    form.put("passcode", "kelp-Rudder-basin-44");
+    String id = schedule(form, true);
+    String calendar = newest(id, GUEST, "calendar").replace("\r\n ", "");
+    assertTrue(calendar.contains("CONFERENCE;VALUE=URI;FEATURE=AUDIO,VIDEO"), calendar);
+    assertTrue(calendar.contains("LOCATION:http"), calendar);
+    for (String line : calendar.split("\r\n")) {
+      boolean isPlace = line.startsWith("CONFERENCE") || line.startsWith("LOCATION");
+      assertFalse(isPlace && line.contains("Rudder"), "the rule keeps it apart: " + line);
+    }
+  }
+
+  /** One control at fault leaves the others as they are. */
+  @Test
+  public void aCountryThatIsNoneMakesNothingElseUnknown() {
+    Map<String, Object> form = form("Ireland");
+    JsonNode before =
+        post(WARDEN, "/api/scheduling/foretaste", Map.of("meeting", form)).is(200).json();
+    form.put("controls", Map.of("dial-in-countries", List.of("Ireland"), "chat", "off"));
+    JsonNode after =
+        post(WARDEN, "/api/scheduling/foretaste", Map.of("meeting", form)).is(200).json();
+    assertTrue(after.get("faults").toString().contains("/controls/dial-in-countries"));
+    assertEquals(after.get("controls").get("chat").stringValue(), "off");
+    assertEquals(
+        after.get("controls").get("waiting-room"), before.get("controls").get("waiting-room"));
+    assertTrue(
+        after.get("exposure").get("score").doubleValue()
+            <= before.get("exposure").get("score").doubleValue());
   }
 
   @Test

@@ -42,15 +42,23 @@ public final class CalendarWriter {
    * @param people organiser and attendees
    * @param controls our own lines, so that a round trip loses nothing
    * @param description agenda and whatever else was written there
+   * @param cancelled whether the meeting is no longer held
    */
   public record Style(
-      @Nullable String method, boolean people, boolean controls, boolean description) {
-    public static final Style WHOLE = new Style(null, true, true, true);
-    public static final Style INVITATION = new Style("REQUEST", true, false, true);
-    public static final Style CANCELLATION = new Style("CANCEL", true, false, false);
+      @Nullable String method,
+      boolean people,
+      boolean controls,
+      boolean description,
+      boolean cancelled) {
+    public static final Style WHOLE = new Style(null, true, true, true, false);
+    public static final Style INVITATION = new Style("REQUEST", true, false, true, false);
+    public static final Style CANCELLATION = new Style("CANCEL", true, false, false, true);
+
+    /** To somebody who is no longer invited, while the meeting is held (RFC 5546 section 3.2.5). */
+    public static final Style WITHDRAWAL = new Style("CANCEL", true, false, false, false);
 
     /** Without secrets and without people, for programs that show when one is busy with what. */
-    public static final Style FEED = new Style("PUBLISH", false, false, false);
+    public static final Style FEED = new Style("PUBLISH", false, false, false, false);
   }
 
   /**
@@ -169,7 +177,7 @@ public final class CalendarWriter {
     if (style.description() && !meeting.description().isEmpty()) {
       out.line("DESCRIPTION", ContentLines.escape(meeting.description()));
     }
-    if ("CANCEL".equals(style.method())) {
+    if (style.cancelled()) {
       out.line("STATUS", "CANCELLED");
     }
     organisation.rooms().stream()

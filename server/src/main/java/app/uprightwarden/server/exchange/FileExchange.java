@@ -91,7 +91,7 @@ class FileExchange {
     if (begin.matches("(?is)(#[^\\n]*\\n\\s*)*(version:\\s*\\d|dn:).*")) {
       return people("ldif", Ldif.read(text, found()), job);
     }
-    return table(text, job);
+    return table(text, job, new MeetingTable.Defaults(zone, host));
   }
 
   private ImportReport calendar(String text, ImportJob job, ZoneId zone, String host) {
@@ -193,12 +193,12 @@ class FileExchange {
     return new Scheduled(merged, given.details(), given.passcode(), given.passcodeLeftOut());
   }
 
-  private ImportReport table(String text, ImportJob job) {
+  private ImportReport table(String text, ImportJob job, MeetingTable.Defaults defaults) {
     Tables.Table read = Tables.read(text);
     Organisation all = organisation.organisation();
     if (MeetingTable.isOne(read.columns())) {
       ImportRun run = runs.begin("meetings", job);
-      meetings.take(table.read(read, MeetingReading.Known.of(all), register::judge), run);
+      meetings.take(table.read(read, MeetingReading.Known.of(all), register::judge, defaults), run);
       return runs.end(run);
     }
     if (DirectoryTables.areLists(read.columns())) {

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.exchange;
 
+import app.uprightwarden.server.calendars.FoldedBytes;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.schema.StrictJson;
 import java.io.IOException;
@@ -35,7 +36,7 @@ final class FileText {
               + " MiB. Split it. Nothing was stored.");
     }
     refuseArchives(bytes);
-    String text = decode(bytes);
+    String text = decode(FoldedBytes.mended(bytes));
     if (text.isBlank()) {
       throw ProblemException.unreadable("The file is empty.", List.of());
     }

@@ -3,16 +3,20 @@ package app.uprightwarden.server.exchange;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.meeting.Invitee;
 import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.server.access.AccessHash;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.ControlsJson;
 import app.uprightwarden.server.register.Details;
 import app.uprightwarden.server.register.MeetingReading;
 import app.uprightwarden.server.register.Scheduled;
 import app.uprightwarden.server.register.Stored;
 import app.uprightwarden.server.schema.BundleSchema;
+import java.time.DateTimeException;
 import java.time.LocalDateTime;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
@@ -22,6 +26,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -63,8 +69,62 @@ final class MeetingTable {
           "number",
           SECRET);
 
+  /** What else people call the columns; what a screen or another program writes is read. */
+  private static final Map<String, String> NAMES =
+      Map.ofEntries(
+          Map.entry("meeting", "title"),
+          Map.entry("subject", "title"),
+          Map.entry("name", "title"),
+          Map.entry("next", "start"),
+          Map.entry("when", "start"),
+          Map.entry("begin", "start"),
+          Map.entry("begins", "start"),
+          Map.entry("date", "start"),
+          Map.entry("start-time", "start"),
+          Map.entry("length", "minutes"),
+          Map.entry("duration", "minutes"),
+          Map.entry("recurs", "recurrence"),
+          Map.entry("rule", "recurrence"),
+          Map.entry("invited", "required"),
+          Map.entry("invitees", "required"),
+          Map.entry("attendees", "required"),
+          Map.entry("organiser", "host"),
+          Map.entry("organizer", "host"),
+          Map.entry("time-zone", "zone"),
+          Map.entry("timezone", "zone"),
+          Map.entry("co-host", "co-hosts"),
+          Map.entry("presenter", "presenters"),
+          Map.entry("list", "lists"),
+          Map.entry("agenda", "description"),
+          Map.entry("wholeday", "whole-day"),
+          Map.entry("all-day", "whole-day"),
+          Map.entry("passcodetext", SECRET));
+
+  /** Columns of our own screens that are worked out here and never taken in. */
+  private static final Set<String> WORKED_OUT =
+      Set.of("unit", "findings", "exposure", "band", "changed", "changed-by", "worst");
+
+  private static final Map<String, String> SAID_RECURRENCES =
+      Map.of(
+          "daily", "FREQ=DAILY",
+          "every day", "FREQ=DAILY",
+          "every weekday", "FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR",
+          "weekly", "FREQ=WEEKLY",
+          "monthly", "FREQ=MONTHLY",
+          "yearly", "FREQ=YEARLY");
+
+  private static final int ASSUMED_MINUTES = 30;
+
   private final BundleSchema schema;
   private final JsonMapper json;
+
+  /**
+   * What a table leaves open.
+   *
+   * @param zone of times in rows without one
+   * @param host of rows without one
+   */
+  record Defaults(ZoneId zone, String host) {}
 
   MeetingTable(BundleSchema schema, JsonMapper json) {
     this.schema = schema;
@@ -72,13 +132,52 @@ final class MeetingTable {
   }
 
   static boolean isOne(List<String> columns) {
-    return columns.contains("title") && columns.contains("start");
+    List<String> named = columns.stream().map(MeetingTable::named).toList();
+    return named.contains("title") && named.contains("start");
+  }
+
+  /** What a column is called here, by any of its names. */
+  private static String named(String column) {
+    String plain = column.strip().replaceAll("[\\s_]+", "-");
+    String other = NAMES.get(plain);
+    if (other != null) {
+      return other;
+    }
+    return Control.all().stream()
+        .filter(c -> c.title().strip().replaceAll("\\s+", "-").equalsIgnoreCase(plain))
+        .findFirst()
+        .map(Control::id)
+        .orElse(plain);
+  }
+
+  /** The same table with our names for its columns. */
+  private static Tables.Table named(Tables.Table table) {
+    List<String> columns = table.columns().stream().map(MeetingTable::named).toList();
+    List<Tables.Row> rows =
+        table.rows().stream()
+            .map(
+                row -> {
+                  Map<String, String> cells = new LinkedHashMap<>();
+                  row.cells().forEach((name, cell) -> cells.putIfAbsent(named(name), cell));
+                  // on our own screen this column counts heads
+                  if (cells.getOrDefault("required", "").matches("\\d{1,6}")) {
+                    cells.remove("required");
+                  }
+                  return new Tables.Row(row.line(), cells);
+                })
+            .toList();
+    return new Tables.Table(columns, rows);
   }
 
   /** Reads each row for itself: one that is wrong is refused, the others are not. */
   List<MeetingImport.Candidate> read(
-      Tables.Table table, MeetingReading.Known known, MeetingReading.Judge judge) {
+      Tables.Table given,
+      MeetingReading.Known known,
+      MeetingReading.Judge judge,
+      Defaults defaults) {
+    Tables.Table table = named(given);
     Set<String> understood = new HashSet<>(COLUMNS);
+    understood.addAll(WORKED_OUT);
     Control.all().forEach(control -> understood.add(control.id()));
     List<Fault> strange =
         table.columns().stream()
@@ -87,29 +186,44 @@ final class MeetingTable {
             .toList();
     if (!strange.isEmpty()) {
       throw ProblemException.invalid(
-          "The table has columns that mean nothing here. Rename or remove them. Nothing was stored.",
+          "The table has columns that mean nothing here. Rename or remove them. Nothing was stored."
+              + " Those that are known: "
+              + String.join(", ", COLUMNS)
+              + ", and every control by its name.",
           strange);
     }
-    return table.rows().stream().map(row -> candidate(row, table, known, judge)).toList();
+    return table.rows().stream().map(row -> candidate(row, table, known, judge, defaults)).toList();
   }
 
   private MeetingImport.Candidate candidate(
-      Tables.Row row, Tables.Table table, MeetingReading.Known known, MeetingReading.Judge judge) {
-    JsonNode document = json.valueToTree(document(row));
+      Tables.Row row,
+      Tables.Table table,
+      MeetingReading.Known known,
+      MeetingReading.Judge judge,
+      Defaults defaults) {
     List<Fault> faults = new ArrayList<>();
+    List<String> notes = new ArrayList<>();
+    Map<String, @Nullable Object> plain = document(row, defaults, faults, notes);
+    String id = String.valueOf(plain.get("id"));
+    JsonNode document = json.valueToTree(plain);
     if (row.cells().keySet().stream().anyMatch(c -> c.startsWith("column "))) {
       faults.add(new Fault("", "the row has more cells than the header has columns"));
     }
-    faults.addAll(schema.meetingFaults(document));
+    if (faults.isEmpty()) {
+      faults.addAll(schema.meetingFaults(document));
+    }
     Scheduled read =
         faults.isEmpty() ? new MeetingReading(faults, known, judge).read(document, "") : null;
     String title = row.get("title");
     ImportTally.Place place =
-        new ImportTally.Place(title, row.line(), faults.stream().map(MeetingTable::words).toList());
+        new ImportTally.Place(
+            title,
+            row.line(),
+            faults.isEmpty() ? notes : faults.stream().map(MeetingTable::words).toList());
     return read == null
         ? MeetingImport.Candidate.refused(row.get("id"), place)
         : new MeetingImport.Candidate(
-            row.get("id"), read, place, (given, before) -> merged(given, before, table));
+            id, read, place, (given, before) -> merged(given, before, table));
   }
 
   private static String words(Fault fault) {
@@ -117,22 +231,43 @@ final class MeetingTable {
     return column.isEmpty() ? fault.message() : column + ": " + fault.message();
   }
 
-  private static Map<String, @Nullable Object> document(Tables.Row row) {
+  private static Map<String, @Nullable Object> document(
+      Tables.Row row, Defaults defaults, List<Fault> faults, List<String> notes) {
     Map<String, @Nullable Object> document = new LinkedHashMap<>();
     for (String column : PLAIN) {
       if (row.cells().containsKey(column)) {
         document.put(column, row.get(column));
       }
     }
-    document.put("minutes", number(row.get("minutes")));
-    put(document, "recurrence", row.get("recurrence"));
+    String start = time("/start", row.get("start"), faults);
+    document.put("start", start);
+    if (row.get("id").isEmpty()) {
+      // the same row gets the same id, so that a table may be taken in twice
+      document.put(
+          "id",
+          "row-"
+              + AccessHash.sha256(row.get("title") + "|" + start + "|" + host(row, defaults))
+                  .substring(0, 20));
+    }
+    document.put("host", host(row, defaults));
+    assume(document, "zone", defaults.zone().getId(), notes);
+    if (row.get("minutes").isEmpty()) {
+      boolean isWhole = !row.get("whole-day").isEmpty();
+      document.put("minutes", isWhole ? 1440 : ASSUMED_MINUTES);
+      if (!isWhole) {
+        notes.add("no length is given: " + ASSUMED_MINUTES + " minutes are assumed");
+      }
+    } else {
+      document.put("minutes", number(row.get("minutes")));
+    }
+    put(document, "recurrence", recurrence(row.get("recurrence"), faults));
     put(document, "number", row.get("number"));
     put(document, "passcode", row.get(SECRET));
     document.put("coHosts", words(row.get("co-hosts")));
     document.put("presenters", words(row.get("presenters")));
     document.put("lists", words(row.get("lists")));
-    document.put("exDates", words(row.get("dropped")));
-    document.put("rDates", words(row.get("added")));
+    document.put("exDates", times("/dropped", row.get("dropped"), faults));
+    document.put("rDates", times("/added", row.get("added"), faults));
     List<Map<String, String>> invitees = new ArrayList<>();
     words(row.get("required"))
         .forEach(e -> invitees.add(InOrder.map("email", e, "need", "required")));
@@ -158,6 +293,97 @@ final class MeetingTable {
     return document;
   }
 
+  private static String host(Tables.Row row, Defaults defaults) {
+    return row.get("host").isEmpty() ? defaults.host() : row.get("host");
+  }
+
+  private static void assume(
+      Map<String, @Nullable Object> document, String key, String value, List<String> notes) {
+    if (!document.containsKey(key)) {
+      document.put(key, value);
+      notes.add("no " + key + " is given: " + value + " is assumed");
+    }
+  }
+
+  private static final Pattern TIME =
+      Pattern.compile(
+          "(\\d{4})-(\\d{1,2})-(\\d{1,2})(?:[T ]+(\\d{1,2})[:.](\\d{2})(?::\\d{2}(?:\\.0+)?)?)?");
+  private static final Pattern DAY_FIRST =
+      Pattern.compile(
+          "(\\d{1,2})\\.(\\d{1,2})\\.(\\d{4})(?:[T ,]+(\\d{1,2})[:.](\\d{2})(?::\\d{2})?)?");
+
+  /** A local time as tables and spreadsheets write it, in the way documents do. */
+  private static String time(String where, String cell, List<Fault> faults) {
+    Matcher year = TIME.matcher(cell);
+    Matcher day = DAY_FIRST.matcher(cell);
+    try {
+      if (year.matches()) {
+        return local(year, 1, 2, 3);
+      }
+      if (day.matches()) {
+        return local(day, 3, 2, 1);
+      }
+    } catch (DateTimeException e) {
+      faults.add(new Fault(where, "“" + cell + "” is no day or time that there is"));
+      return cell;
+    }
+    faults.add(
+        new Fault(
+            where,
+            cell.isEmpty()
+                ? "is empty; write it like 2027-05-10 09:00"
+                : "“" + Texts.cut(cell, 60) + "” is no time; write it like 2027-05-10 09:00"));
+    return cell;
+  }
+
+  private static String local(Matcher parts, int year, int month, int day) {
+    boolean hasTime = parts.group(4) != null;
+    return LocalDateTime.of(
+            Integer.parseInt(parts.group(year)),
+            Integer.parseInt(parts.group(month)),
+            Integer.parseInt(parts.group(day)),
+            hasTime ? Integer.parseInt(parts.group(4)) : 0,
+            hasTime ? Integer.parseInt(parts.group(5)) : 0)
+        .toString();
+  }
+
+  /** Several times in a cell, apart by spaces or, where they have spaces themselves, semicolons. */
+  private static List<String> times(String where, String cell, List<Fault> faults) {
+    String[] parts = cell.contains(";") || cell.contains(",") ? cell.split("[;,]") : null;
+    List<String> several = parts == null ? List.of(cell) : List.of(parts);
+    List<String> times = new ArrayList<>();
+    for (String one : several) {
+      boolean isOne =
+          TIME.matcher(one.strip()).matches() || DAY_FIRST.matcher(one.strip()).matches();
+      for (String each : isOne ? List.of(one.strip()) : words(one)) {
+        times.add(time(where, each, faults));
+      }
+    }
+    return times;
+  }
+
+  private static String recurrence(String cell, List<Fault> faults) {
+    String plain = cell.strip().toLowerCase(Locale.ROOT);
+    if (plain.isEmpty() || plain.equals("once") || plain.equals("no") || plain.equals("never")) {
+      return "";
+    }
+    String said = SAID_RECURRENCES.get(plain);
+    if (said != null) {
+      return said;
+    }
+    String rule = cell.strip().replaceFirst("(?i)^RRULE:", "");
+    if (!rule.toUpperCase(Locale.ROOT).contains("FREQ=")) {
+      faults.add(
+          new Fault(
+              "/recurrence",
+              "“"
+                  + Texts.cut(cell, 60)
+                  + "” is no recurrence: daily, weekly, monthly, yearly, or a rule such as"
+                  + " FREQ=WEEKLY;BYDAY=MO;COUNT=10"));
+    }
+    return rule;
+  }
+
   private static void put(Map<String, @Nullable Object> document, String key, String cell) {
     if (!cell.isEmpty()) {
       document.put(key, cell);
@@ -169,7 +395,7 @@ final class MeetingTable {
   }
 
   private static List<String> words(String cell) {
-    return Arrays.stream(cell.split("[\\s]+")).filter(word -> !word.isEmpty()).toList();
+    return Arrays.stream(cell.split("[\\s,;]+")).filter(word -> !word.isEmpty()).toList();
   }
 
   /** A column that is not in the table says nothing; what is stored stays. */
@@ -188,22 +414,29 @@ final class MeetingTable {
     }
     Details old = before.details();
     Details fresh = given.details();
-    boolean invited = has.contains("required") || has.contains("optional");
+    List<Invitee> invitees = new ArrayList<>();
+    (has.contains("required") ? now : was)
+        .invitees().stream().filter(i -> i.need() == Invitee.Need.REQUIRED).forEach(invitees::add);
+    (has.contains("optional") ? now : was)
+        .invitees().stream()
+            .filter(i -> i.need() == Invitee.Need.OPTIONAL)
+            .filter(i -> invitees.stream().noneMatch(o -> o.email().equalsIgnoreCase(i.email())))
+            .forEach(invitees::add);
     return new Scheduled(
         new Meeting(
             now.id(),
             now.title(),
             has.contains("description") ? now.description() : was.description(),
             has.contains("kind") ? now.kind() : was.kind(),
-            now.host(),
+            has.contains("host") ? now.host() : was.host(),
             has.contains("co-hosts") ? now.coHosts() : was.coHosts(),
             has.contains("presenters") ? now.presenters() : was.presenters(),
-            invited ? now.invitees() : was.invitees(),
+            has.contains("required") || has.contains("optional") ? invitees : was.invitees(),
             has.contains("lists") ? now.lists() : was.lists(),
             has.contains("space") ? now.space() : was.space(),
             now.start(),
-            now.zone(),
-            now.minutes(),
+            has.contains("zone") ? now.zone() : was.zone(),
+            has.contains("minutes") ? now.minutes() : was.minutes(),
             has.contains("recurrence") ? now.recurrence() : was.recurrence(),
             has.contains("dropped") ? now.exDates() : was.exDates(),
             has.contains("added") ? now.rDates() : was.rDates(),

@@ -3,6 +3,7 @@ package app.uprightwarden.server.scheduling;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.calendars.CalendarReplies;
+import app.uprightwarden.server.calendars.FoldedBytes;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
@@ -324,7 +325,8 @@ class Answers {
   private static @Nullable String calendarIn(Part part, int depth)
       throws MessagingException, IOException {
     if (part.isMimeType("text/calendar") || part.isMimeType("application/ics")) {
-      return new String(part.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+      return new String(
+          FoldedBytes.mended(part.getInputStream().readAllBytes()), StandardCharsets.UTF_8);
     }
     if (depth < DEEPEST
         && part.isMimeType("multipart/*")

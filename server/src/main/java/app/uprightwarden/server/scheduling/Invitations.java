@@ -6,6 +6,7 @@ import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.door.Door;
 import app.uprightwarden.core.door.Moment;
 import app.uprightwarden.core.door.Passage;
+import app.uprightwarden.core.meeting.Invitee;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.core.people.Joiner;
@@ -25,6 +26,7 @@ import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
+import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
@@ -34,6 +36,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -71,7 +74,10 @@ class Invitations {
   enum Sort {
     NEW("Invitation"),
     CHANGED("Changed"),
-    CANCELLED("Cancelled");
+    CANCELLED("Cancelled"),
+
+    /** To somebody who is no longer invited. */
+    WITHDRAWN("No longer invited");
 
     private final String word;
 
@@ -92,18 +98,23 @@ class Invitations {
 
   /** The message to one recipient. */
   OutboxService.Letter letter(
-      Scheduled scheduled, Recipients.Recipient to, Sort sort, @Nullable String word, Ground on) {
+      Scheduled scheduled,
+      Recipients.Recipient to,
+      Sort sort,
+      @Nullable String word,
+      List<String> changes,
+      Ground on) {
     Meeting meeting = scheduled.meeting();
+    boolean isOver = sort == Sort.CANCELLED || sort == Sort.WITHDRAWN;
     List<Row> rows =
-        sort == Sort.CANCELLED
-            ? List.of(new Row("Was", when(scheduled, meeting.zone())))
-            : rows(scheduled, to, on);
+        isOver ? List.of(new Row("Was", when(scheduled, meeting.zone()))) : rows(scheduled, to, on);
     String host = name(meeting.host(), on);
     String opening =
         switch (sort) {
           case NEW -> host + " invites you.";
           case CHANGED -> host + " changed this meeting.";
           case CANCELLED -> host + " cancelled this meeting.";
+          case WITHDRAWN -> host + " has taken back your invitation to this meeting.";
         };
     String subject = sort.word + ": " + meeting.title();
     StringBuilder text = new StringBuilder();
@@ -111,9 +122,13 @@ class Invitations {
     if (word != null && !word.isBlank()) {
       text.append(word.strip()).append('\n');
     }
+    if (!changes.isEmpty()) {
+      text.append("\nWhat changed\n");
+      changes.forEach(change -> text.append("- ").append(change).append('\n'));
+    }
     text.append('\n');
     rows.forEach(row -> text.append(row.label()).append(":  ").append(row.value()).append('\n'));
-    boolean agenda = sort != Sort.CANCELLED && !meeting.description().isBlank();
+    boolean agenda = !isOver && !meeting.description().isBlank();
     if (agenda) {
       text.append("\nAgenda\n").append(agenda(meeting)).append('\n');
     }
@@ -122,6 +137,8 @@ class Invitations {
     model.put("opening", opening);
     model.put("word", word == null ? "" : word.strip());
     model.put("rows", rows);
+    model.put("changed", !changes.isEmpty());
+    model.put("changes", changes);
     model.put("agenda", agenda ? agenda(meeting) : "");
     return new OutboxService.Letter(
             to.email(),
@@ -265,14 +282,126 @@ class Invitations {
         names.put(Directory.fold(email), person.name());
       }
     }
-    boolean cancelled = sort == Sort.CANCELLED;
     CalendarWriter.Style style =
-        cancelled ? CalendarWriter.Style.CANCELLATION : CalendarWriter.Style.INVITATION;
+        switch (sort) {
+          case CANCELLED -> CalendarWriter.Style.CANCELLATION;
+          case WITHDRAWN -> CalendarWriter.Style.WITHDRAWAL;
+          default -> CalendarWriter.Style.INVITATION;
+        };
+    Scheduled told = withJoinText(scheduled, to, on);
     String text =
         new CalendarWriter(on.organisation(), names, clock.instant(), style)
             .forRecipient(to.email())
-            .write(List.of(withJoinText(scheduled, to, on)), null);
-    return new OutboxService.CalendarPart(cancelled ? "CANCEL" : "REQUEST", text);
+            .write(List.of(sort == Sort.WITHDRAWN ? alone(told, to) : told), null);
+    return new OutboxService.CalendarPart(String.valueOf(style.method()), text);
+  }
+
+  /** Who is no longer invited is told of nobody else. */
+  private static Scheduled alone(Scheduled of, Recipients.Recipient to) {
+    Meeting m = of.meeting();
+    Meeting alone =
+        new Meeting(
+            m.id(),
+            m.title(),
+            m.description(),
+            m.kind(),
+            m.host(),
+            List.of(),
+            List.of(),
+            List.of(new Invitee(to.email(), Invitee.Need.REQUIRED)),
+            List.of(),
+            null,
+            m.start(),
+            m.zone(),
+            m.minutes(),
+            m.recurrence(),
+            m.exDates(),
+            m.rDates(),
+            null,
+            null,
+            ControlValues.NONE,
+            List.of());
+    var d = of.details();
+    return new Scheduled(
+        alone,
+        new app.uprightwarden.server.register.Details(
+            null, d.wholeDay(), null, List.of(), d.uid(), d.sequence(), List.of()),
+        null);
+  }
+
+  /** What is different for those invited, in words; empty where nothing they see is. */
+  List<String> changes(Scheduled was, Scheduled now, Ground on) {
+    Meeting before = was.meeting();
+    Meeting after = now.meeting();
+    List<String> changes = new ArrayList<>();
+    differ(changes, "Title", before.title(), after.title());
+    differ(changes, "When", when(was, before.zone()), when(now, after.zone()));
+    differ(changes, "Recurs", recurs(before), recurs(after));
+    dates(changes, "dropped", before.exDates(), after.exDates());
+    dates(changes, "added", before.rDates(), after.rDates());
+    dates(changes, "moved or changed", changed(before), changed(after));
+    differ(changes, "Host", name(before.host(), on), name(after.host(), on));
+    differ(changes, "Room", room(was, on), room(now, on));
+    differ(changes, "Number", before.number(), after.number());
+    boolean samePasscode =
+        Objects.equals(
+            before.passcode() == null ? null : before.passcode().fingerprint(),
+            after.passcode() == null ? null : after.passcode().fingerprint());
+    if (!samePasscode) {
+      changes.add("Passcode: it is another one");
+    }
+    if (!before.description().strip().equals(after.description().strip())) {
+      changes.add("Agenda: it is another one, below");
+    }
+    return changes;
+  }
+
+  private static void differ(
+      List<String> changes, String what, @Nullable String was, @Nullable String is) {
+    if (!Objects.equals(was, is)) {
+      changes.add(
+          what
+              + ": "
+              + (is == null ? "none any more" : is)
+              + (was == null ? "" : "; it was " + was));
+    }
+  }
+
+  private static @Nullable String recurs(Meeting meeting) {
+    return meeting.recurrence() == null
+        ? null
+        : RecurrenceWords.of(meeting.recurrence(), meeting.zone());
+  }
+
+  private static @Nullable String room(Scheduled of, Ground on) {
+    return on.organisation().rooms().stream()
+        .filter(room -> room.id().equals(of.details().room()))
+        .findFirst()
+        .map(app.uprightwarden.server.people.Organisation.Room::name)
+        .orElse(null);
+  }
+
+  private static List<LocalDateTime> changed(Meeting meeting) {
+    return meeting.changes().stream()
+        .filter(c -> c.start() != null || c.minutes() != null)
+        .map(c -> c.start() == null ? c.at() : c.start())
+        .toList();
+  }
+
+  private static void dates(
+      List<String> changes, String what, List<LocalDateTime> was, List<LocalDateTime> is) {
+    List<LocalDateTime> more = is.stream().filter(date -> !was.contains(date)).sorted().toList();
+    if (!more.isEmpty()) {
+      String few =
+          more.stream().limit(5).map(DAY_AND_TIME::format).collect(Collectors.joining("; "));
+      int rest = more.size() - Math.min(5, more.size());
+      changes.add(
+          (more.size() == 1 ? "One date " : more.size() + " dates ")
+              + what
+              + ": "
+              + few
+              + (rest > 0 ? "; and " + rest + " more" : ""));
+    }
   }
 
   /** The calendar's description has what the message says; foreign lines stay at home. */
@@ -290,7 +419,30 @@ class Invitations {
     return new Scheduled(
         described,
         new app.uprightwarden.server.register.Details(
-            d.room(), d.wholeDay(), d.reminder(), List.of(), d.uid(), d.sequence(), List.of()),
+            d.room(), d.wholeDay(), d.reminder(), List.of(), d.uid(), d.sequence(), places(of, on)),
         null);
+  }
+
+  /**
+   * Where to join, for programs that make a button of it (RFC 7986 section 5.11), and for the
+   * others as the place where there is no room. The link holds the passcode only where the meeting
+   * has it so.
+   */
+  private List<String> places(Scheduled of, Ground on) {
+    Meeting m = of.meeting();
+    if (m.number() == null) {
+      return List.of();
+    }
+    boolean embedded =
+        of.passcode() != null
+            && m.controls().is(Control.PASSCODE, "required")
+            && m.controls().is(Control.PASSCODE_IN_LINK, "embedded");
+    String link = addresses.link(m.number(), embedded ? of.passcode() : null);
+    List<String> lines = new ArrayList<>();
+    lines.add("CONFERENCE;VALUE=URI;FEATURE=AUDIO,VIDEO;LABEL=Join the meeting:" + link);
+    if (room(of, on) == null) {
+      lines.add("LOCATION:" + link.replace("\\", "\\\\").replace(",", "\\,").replace(";", "\\;"));
+    }
+    return lines;
   }
 }

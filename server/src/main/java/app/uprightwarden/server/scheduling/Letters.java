@@ -81,13 +81,28 @@ class Letters {
    * What a round of letters says.
    *
    * @param asksAnew whether those who have answered are asked again
+   * @param changes what was changed, a line each
    */
   record Round(
       Scheduled meeting,
       Invitations.Sort sort,
       @Nullable String word,
       boolean asksAnew,
-      String by) {}
+      String by,
+      List<String> changes) {
+    Round(
+        Scheduled meeting,
+        Invitations.Sort sort,
+        @Nullable String word,
+        boolean asksAnew,
+        String by) {
+      this(meeting, sort, word, asksAnew, by, List.of());
+    }
+
+    boolean isOver() {
+      return sort == Invitations.Sort.CANCELLED || sort == Invitations.Sort.WITHDRAWN;
+    }
+  }
 
   /**
    * Writes letters.
@@ -112,7 +127,7 @@ class Letters {
     Scheduled plain = new Scheduled(round.meeting().meeting(), round.meeting().details(), null);
     jdbc.sql(
             "insert into letter_round (meeting, sort, word, document, recipients, sequence,"
-                + " asks_anew, written_by, next_try) values (?, ?, ?, ?, ?, ?, ?, ?, ?)")
+                + " asks_anew, written_by, next_try, changes) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)")
         .params(
             Arrays.asList(
                 plain.meeting().id(),
@@ -123,7 +138,8 @@ class Letters {
                 plain.details().sequence(),
                 round.asksAnew(),
                 round.by(),
-                utc()))
+                utc(),
+                Texts.cut(String.join("\n", round.changes()), 20_000)))
         .update();
     return to.size();
   }
@@ -141,13 +157,18 @@ class Letters {
                     .map(
                         r ->
                             invitations.letter(
-                                round.meeting(), r, round.sort(), round.word(), ground))
+                                round.meeting(),
+                                r,
+                                round.sort(),
+                                round.word(),
+                                round.changes(),
+                                ground))
                     .iterator(),
             round.by());
     Meeting meeting = round.meeting().meeting();
     int sequence = round.meeting().details().sequence();
     for (Recipients.Recipient each : to) {
-      if (round.sort() == Invitations.Sort.CANCELLED) {
+      if (round.isOver()) {
         answers.cancelled(meeting.id(), each.email(), sequence);
       } else {
         answers.sent(meeting.id(), each.email(), sequence, round.asksAnew());
@@ -166,7 +187,8 @@ class Letters {
       int next,
       boolean asksAnew,
       String by,
-      int tries) {}
+      int tries,
+      @Nullable String changes) {}
 
   /** Goes on with what is to be written; another server passes over what this one has in hand. */
   @org.springframework.scheduling.annotation.Scheduled(fixedDelay = 500, initialDelay = 2000)
@@ -184,7 +206,7 @@ class Letters {
     Optional<Kept> found =
         jdbc.sql(
                 "select id, meeting, sort, word, document, recipients, next_one, asks_anew,"
-                    + " written_by, tries from letter_round where next_try <= ? and tries < ?"
+                    + " written_by, tries, changes from letter_round where next_try <= ? and tries < ?"
                     + " order by id limit 1 for update skip locked")
             .params(utc(), MOST_TRIES)
             .query(
@@ -199,7 +221,8 @@ class Letters {
                         r.getInt(7),
                         r.getBoolean(8),
                         r.getString(9),
-                        r.getInt(10)))
+                        r.getInt(10),
+                        r.getString(11)))
             .optional();
     found.ifPresent(this::some);
     return found.isPresent();
@@ -260,6 +283,9 @@ class Letters {
         sort,
         kept.word(),
         kept.asksAnew(),
-        kept.by());
+        kept.by(),
+        kept.changes() == null || kept.changes().isBlank()
+            ? List.of()
+            : List.of(kept.changes().split("\n")));
   }
 }

@@ -104,7 +104,7 @@ class ScheduleService {
     FactsBuilder builder = builder(all);
     Scheduled read = read(form, before, all);
     ResolvedRulebook rules = builder.rulesFor(read.meeting().host(), read.meeting().kind());
-    Scheduled whole = sequenced(forms.completed(read, rules), before);
+    Scheduled whole = sequenced(forms.completed(read, rules), before, how.send());
     mayHost(whole.meeting(), before.meeting(), who);
     mayUseNumber(whole.meeting(), before.meeting(), who);
     checkLimits(whole.meeting(), before.meeting(), rules, how, who);
@@ -116,7 +116,7 @@ class ScheduleService {
   }
 
   /** What goes out next is newer, where it is about another time (RFC 5546 section 2.1.4). */
-  private static Scheduled sequenced(Scheduled whole, Stored before) {
+  private Scheduled sequenced(Scheduled whole, Stored before, boolean isSent) {
     Meeting now = whole.meeting();
     Meeting was = before.meeting();
     boolean otherTime =
@@ -127,7 +127,9 @@ class ScheduleService {
             || !now.exDates().equals(was.exDates())
             || !now.rDates().equals(was.rDates())
             || !times(now).equals(times(was));
-    int sequence = before.details().sequence() + (otherTime ? 1 : 0);
+    // a cancellation to those who are no longer invited has to be newer than their invitation
+    boolean isNewer = otherTime || isSent && !gone(now, was, organisation.directory()).isEmpty();
+    int sequence = before.details().sequence() + (isNewer ? 1 : 0);
     return new Scheduled(now, whole.details().withSequence(sequence), whole.passcode());
   }
 
@@ -211,18 +213,27 @@ class ScheduleService {
     Invitations.Ground ground = invitations.ground();
     List<Recipients.Recipient> to = Recipients.of(now.meeting(), ground.directory());
     boolean newTime = before == null || before.details().sequence() != now.details().sequence();
-    Set<String> still = new HashSet<>();
-    to.forEach(recipient -> still.add(Directory.fold(recipient.email())));
     List<Recipients.Recipient> gone =
-        before == null
+        before == null ? List.of() : gone(now.meeting(), before.meeting(), ground.directory());
+    List<String> changes =
+        before == null || sort != Invitations.Sort.CHANGED
             ? List.of()
-            : Recipients.of(before.meeting(), ground.directory()).stream()
-                .filter(r -> !still.contains(Directory.fold(r.email())))
-                .toList();
-    int written = letters.write(new Letters.Round(now, sort, word, newTime, who.email()), to);
+            : invitations.changes(
+                new Scheduled(before.meeting(), before.details(), null), now, ground);
+    int written =
+        letters.write(new Letters.Round(now, sort, word, newTime, who.email(), changes), to);
     return written
         + letters.write(
-            new Letters.Round(now, Invitations.Sort.CANCELLED, word, false, who.email()), gone);
+            new Letters.Round(now, Invitations.Sort.WITHDRAWN, word, false, who.email()), gone);
+  }
+
+  /** Those who were invited and no longer are. */
+  private static List<Recipients.Recipient> gone(Meeting now, Meeting before, Directory directory) {
+    Set<String> still = new HashSet<>();
+    Recipients.of(now, directory).forEach(r -> still.add(Directory.fold(r.email())));
+    return Recipients.of(before, directory).stream()
+        .filter(r -> !still.contains(Directory.fold(r.email())))
+        .toList();
   }
 
   /**
@@ -314,7 +325,15 @@ class ScheduleService {
     boolean sent = before != null && !answers.of(before.meeting().id()).isEmpty();
     OutboxService.Letter letter =
         invitations.letter(
-            whole, chosen, sent ? Invitations.Sort.CHANGED : Invitations.Sort.NEW, word, ground);
+            whole,
+            chosen,
+            sent ? Invitations.Sort.CHANGED : Invitations.Sort.NEW,
+            word,
+            before != null && sent
+                ? invitations.changes(
+                    new Scheduled(before.meeting(), before.details(), null), whole, ground)
+                : List.of(),
+            ground);
     OutboxService.CalendarPart calendar = letter.calendar();
     return new Letter(
         chosen.email(),
