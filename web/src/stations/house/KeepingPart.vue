@@ -34,15 +34,53 @@ const words: Record<string, { name: string; says: string }> = {
     says: 'is cut at its beginning; the cut is an entry, and the rest verifies',
   },
 }
-async function set(rule: KeepingRule, text: string) {
+/** What was typed and not yet said to count, by what it is about. */
+const typed = ref<Record<string, string>>({})
+const saving = ref<string | null>(null)
+const said = ref('')
+const days = (rule: KeepingRule) => {
+  const text = typed.value[rule.what]
+  return text === undefined ? (rule.days ?? null) : text.trim() === '' ? null : Number(text)
+}
+const differs = (rule: KeepingRule) =>
+  typed.value[rule.what] !== undefined && days(rule) !== (rule.days ?? null)
+const wrong = (rule: KeepingRule) => {
+  const d = days(rule)
+  return d !== null && !(Number.isInteger(d) && d >= 1 && d <= 36_500)
+}
+/** Shorter than before lets go of what is there; longer, or for ever, of nothing. */
+const shorter = (rule: KeepingRule) => {
+  const d = days(rule)
+  return d !== null && (rule.days == null || d < rule.days)
+}
+const before = (rule: KeepingRule) =>
+  new Date(Date.now() - (days(rule) ?? 0) * 864e5).toLocaleDateString('en-GB', {
+    day: 'numeric',
+    month: 'long',
+    year: 'numeric',
+  })
+function leave(rule: KeepingRule) {
+  delete typed.value[rule.what]
+}
+async function keep(rule: KeepingRule) {
+  if (wrong(rule)) return
   problem.value = null
-  const days = text.trim() === '' ? null : Number(text)
+  said.value = ''
+  saving.value = rule.what
+  const to = days(rule)
   try {
     await take(
-      api.PUT('/api/keeping/{what}', { params: { path: { what: rule.what } }, body: { days } }),
+      api.PUT('/api/keeping/{what}', {
+        params: { path: { what: rule.what } },
+        body: { days: to },
+      }),
     )
+    leave(rule)
+    said.value = `${words[rule.what]?.name ?? rule.what}: kept ${to === null ? 'for ever' : to === 1 ? 'for a day' : `for ${to} days`} from now on.`
   } catch (e) {
     problem.value = e as Error
+  } finally {
+    saving.value = null
   }
   await refetch()
 }
@@ -54,7 +92,10 @@ async function set(rule: KeepingRule, text: string) {
   <template v-else>
     <p class="mb-3 max-w-3xl text-soft">
       What is older goes by itself, each hour, and does not come back. An empty field keeps for
-      ever.
+      ever. What is typed here counts once you say so.
+    </p>
+    <p v-if="said" class="mb-3 max-w-3xl border-l-4 border-kelp bg-sheet px-3 py-1" role="status">
+      {{ said }}
     </p>
     <ProblemNote class="mb-3" :problem="problem" />
     <table class="grid-lines max-w-4xl">
@@ -75,15 +116,39 @@ async function set(rule: KeepingRule, text: string) {
           <td>
             <input
               class="field value w-24"
+              :class="wrong(rule) ? 'border-rust' : ''"
               type="number"
               min="1"
               max="36500"
               placeholder="for ever"
               :aria-label="`Days for ${words[rule.what]?.name ?? rule.what}`"
+              :aria-describedby="differs(rule) ? `k-${rule.what}` : undefined"
               :disabled="!session.isWarden"
-              :value="rule.days ?? ''"
-              @change="set(rule, ($event.target as HTMLInputElement).value)"
+              :value="typed[rule.what] ?? rule.days ?? ''"
+              @input="typed[rule.what] = ($event.target as HTMLInputElement).value"
+              @keydown.enter="differs(rule) && !shorter(rule) && keep(rule)"
+              @keydown.esc="leave(rule)"
             />
+            <div v-if="differs(rule)" :id="`k-${rule.what}`" class="mt-1 max-w-72" data-unsaved>
+              <p v-if="wrong(rule)" class="text-[12.5px] text-rust">
+                1 to 36,500 days, or nothing to keep for ever.
+              </p>
+              <p v-else-if="shorter(rule)" class="text-[12.5px] text-rust">
+                What is from before {{ before(rule) }} goes within the hour, for good.
+              </p>
+              <p v-else class="text-[12.5px] text-soft">Not saved yet.</p>
+              <span class="mt-1 flex gap-3">
+                <button
+                  type="button"
+                  class="button"
+                  :disabled="wrong(rule) || saving === rule.what"
+                  @click="keep(rule)"
+                >
+                  {{ shorter(rule) ? 'Let go of the older' : 'Keep so' }}
+                </button>
+                <button type="button" class="link" @click="leave(rule)">as it was</button>
+              </span>
+            </div>
           </td>
           <td class="value">{{ rule.ranAt ? shortTime(rule.ranAt) : 'not yet' }}</td>
           <td class="value text-right">{{ rule.forgot }}</td>

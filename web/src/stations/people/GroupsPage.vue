@@ -175,8 +175,10 @@ async function remove() {
                   v-if="session.isWarden"
                   class="max-w-md"
                   label="Add a member"
+                  many
                   :taken="draft.members"
                   @choose="draft.members = [...(draft.members ?? []), $event]"
+                  @several="draft.members = [...(draft.members ?? []), ...$event]"
                 />
                 <ul class="mt-1">
                   <li

@@ -5,8 +5,17 @@ import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
 
 /** Finds people by name or address; an address that is in no directory can be typed whole. */
-const props = defineProps<{ label: string; placeholder?: string; taken?: string[] }>()
-const emit = defineEmits<{ choose: [email: string] }>()
+const props = defineProps<{
+  label: string
+  placeholder?: string
+  taken?: string[]
+  many?: boolean
+}>()
+const emit = defineEmits<{
+  choose: [email: string]
+  /** Several at once, pasted or typed with commas between them. */
+  several: [emails: string[]]
+}>()
 
 const text = ref('')
 const { data } = useQuery({
@@ -32,15 +41,50 @@ function choose(email: string | null) {
   text.value = ''
   emit('choose', email)
 }
-/** Several addresses pasted at once. */
+const wrong = ref('')
+/** Addresses as people write them one after the other: `Ann <a@x>, b@y; c@z`. */
+function addresses(written: string): { good: string[]; bad: string[] } {
+  const parts = written
+    .split(/[,;\n\t]+/)
+    .flatMap((part) => (part.includes('<') ? [part] : part.trim().split(/\s+/)))
+    .map((part) => part.replace(/^.*<|>.*$/g, '').trim())
+    .filter(Boolean)
+  const isOne = (part: string) => /^[^@\s<>"]{1,64}@[^@\s<>"]{1,189}$/.test(part)
+  return { good: [...new Set(parts.filter(isOne))], bad: parts.filter((part) => !isOne(part)) }
+}
+function takeAll(written: string): boolean {
+  const { good, bad } = addresses(written)
+  if (good.length + bad.length < 2 || !good.length) return false
+  if (!props.many) {
+    wrong.value = 'One address is wanted here.'
+    return true
+  }
+  if (bad.length) {
+    wrong.value = `${bad.map((part) => `“${part}”`).join(', ')}: no address. Nobody was added yet.`
+    return true
+  }
+  wrong.value = ''
+  text.value = ''
+  const fresh = good.filter(
+    (email) => !props.taken?.some((t) => t.toLowerCase() === email.toLowerCase()),
+  )
+  if (fresh.length) emit('several', fresh)
+  return true
+}
 function paste(event: ClipboardEvent) {
-  const several = (event.clipboardData?.getData('text') ?? '')
-    .split(/[\s,;]+/)
-    .map((t) => t.replace(/^.*<|>.*$/g, ''))
-    .filter((t) => /^[^@\s<>"]+@[^@\s<>"]+$/.test(t))
-  if (several.length > 1) {
+  const written = event.clipboardData?.getData('text') ?? ''
+  if (addresses(written).good.length > 1) {
     event.preventDefault()
-    several.forEach(choose)
+    // what is no address among them is left in the field, to be seen
+    const { good, bad } = addresses(written)
+    takeAll(good.join(','))
+    text.value = bad.join(' ')
+  }
+}
+function enter(event: KeyboardEvent) {
+  if (/[,;\s]/.test(typed.value) && takeAll(typed.value)) {
+    event.preventDefault()
+    event.stopPropagation()
   }
 }
 </script>
@@ -54,15 +98,17 @@ function paste(event: ClipboardEvent) {
         :placeholder="placeholder ?? 'Name or address'"
         autocomplete="off"
         :display-value="() => text"
-        @change="text = ($event.target as HTMLInputElement).value"
+        @change="((text = ($event.target as HTMLInputElement).value), (wrong = ''))"
         @paste="paste"
+        @keydown.enter.capture="enter"
       />
       <ComboboxOptions
         v-if="typed"
         class="absolute z-30 mt-1 max-h-72 w-full min-w-72 overflow-auto border border-ink bg-sheet py-1 outline-none"
       >
         <li v-if="!found.length && !fresh" class="px-3 py-1 text-soft">
-          Nobody of that name. Type a whole address for somebody outside.
+          Nobody of that name. Type a whole address for somebody outside, or several with commas
+          between them and Enter.
         </li>
         <ComboboxOption
           v-for="p in found"
@@ -86,5 +132,6 @@ function paste(event: ClipboardEvent) {
         </ComboboxOption>
       </ComboboxOptions>
     </Combobox>
+    <p v-if="wrong" class="text-[12.5px] text-rust" role="alert">{{ wrong }}</p>
   </div>
 </template>

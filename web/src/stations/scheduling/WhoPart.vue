@@ -40,6 +40,15 @@ function invite(email: string) {
     patch({ invitees: [...props.form.invitees, { email, need: 'required' }] })
   }
 }
+function inviteAll(emails: string[]) {
+  const fresh = emails.filter((email) => !props.form.invitees.some((i) => same(i.email, email)))
+  patch({
+    invitees: [
+      ...props.form.invitees,
+      ...fresh.map((email) => ({ email, need: 'required' as const })),
+    ],
+  })
+}
 function setNeed(email: string, value: string) {
   const rest = props.form.invitees.filter((i) => !same(i.email, email))
   patch({
@@ -91,8 +100,10 @@ function toggleList(id: string) {
     <PeoplePicker
       class="max-w-md"
       label="Invite somebody"
+      many
       :taken="[form.host, ...rows]"
       @choose="invite"
+      @several="inviteAll"
     />
   </div>
 

@@ -168,6 +168,20 @@ describe('who', () => {
     expect(last(part).coHosts).toEqual([])
   })
 
+  it('takes several addresses at once, and none where one of them is none', async () => {
+    const part = mounted(WhoPart, { form, people: [], invited: 0 })
+    const field = part.get("input[aria-label='Invite somebody']")
+    await field.setValue('new@x.example, Ann <ann@x.example>; nonsense')
+    await field.trigger('keydown', { key: 'Enter' })
+    expect(part.emitted('change')).toBeUndefined()
+    expect(part.get('[role=alert]').text()).toContain('nonsense')
+    await field.setValue('new@x.example, Ann <ann@x.example>')
+    await field.trigger('keydown', { key: 'Enter' })
+    expect(last(part).invitees.map((i) => i.email)).toEqual(
+      expect.arrayContaining(['new@x.example', 'ann@x.example']),
+    )
+  })
+
   it('takes somebody out of everything', async () => {
     const part = mounted(WhoPart, { form: with2, people: [], invited: 2 })
     await part.get("button[aria-label='Take b@x out']").trigger('click')

@@ -104,7 +104,7 @@ class AuditController {
   List<AuditRun> newest(
       @RequestParam(defaultValue = "20") @Min(1) @Max(200) int most,
       @AuthenticationPrincipal SignedIn who) {
-    return runs.newest(most).stream().filter(run -> concerns(run, who)).toList();
+    return reading.newest(most, run -> concerns(run, who));
   }
 
   /** A unit's warden reads audits of that unit, and in the standing one what concerns it. */

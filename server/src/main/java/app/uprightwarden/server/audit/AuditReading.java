@@ -15,6 +15,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.function.Consumer;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.RowCallbackHandler;
@@ -90,7 +91,26 @@ public class AuditReading {
 
   /** Finished and other recorded runs, the newest first. */
   public List<AuditRun> newest(int most) {
-    return runs.newest(most);
+    return runs.newest(0, most);
+  }
+
+  /**
+   * The newest recorded runs that somebody may look at.
+   *
+   * @param concerns whether a run is for them to see
+   */
+  @Transactional(readOnly = true)
+  public List<AuditRun> newest(int most, Predicate<AuditRun> concerns) {
+    List<AuditRun> found = new ArrayList<>();
+    int page = Math.max(most, 100);
+    for (int from = 0; found.size() < most; from += page) {
+      List<AuditRun> some = runs.newest(from, page);
+      some.stream().filter(concerns).limit(most - found.size()).forEach(found::add);
+      if (some.size() < page) {
+        break;
+      }
+    }
+    return found;
   }
 
   /** Findings in the order in which to fix them, filtered where a filter is not null. */
@@ -321,6 +341,21 @@ public class AuditReading {
         .param("until", AuditRuns.utc(until))
         .param("hosted", hosted)
         .param("most", most)
+        .query(AuditReading::audited)
+        .list();
+  }
+
+  /**
+   * The meetings that are held before a time, the soonest first and of those the most exposed.
+   *
+   * @param from the first, from 0
+   */
+  @Transactional(readOnly = true)
+  public List<Audited> due(long id, Instant until, int from, int most) {
+    return jdbc.sql(
+            "select * from audited_meeting where audit = ? and next_start < ?"
+                + " order by next_start, exposure desc, meeting limit ? offset ?")
+        .params(id, AuditRuns.utc(until), most, from)
         .query(AuditReading::audited)
         .list();
   }

@@ -328,11 +328,11 @@ class AuditRuns implements DisposableBean {
   }
 
   /** Recorded runs, the newest first; the standing audit is not among them. */
-  List<AuditRun> newest(int most) {
+  List<AuditRun> newest(int from, int most) {
     return jdbc.sql(
             "select * from audit_run where state <> 'standing' order by started_at desc, id desc"
-                + " limit ?")
-        .param(most)
+                + " limit ? offset ?")
+        .params(most, from)
         .query(this::run)
         .list();
   }

@@ -26,6 +26,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
 import org.slf4j.Logger;
@@ -139,12 +140,21 @@ public class FloorOpening {
     if (standing == null) {
       return;
     }
-    for (AuditReading.Audited due :
-        audits.soon(standing, now.plus(DOOR_OPENS), null, MOST_AT_ONCE)) {
-      Stored stored = register.find(due.meeting()).orElse(null);
-      if (stored != null) {
-        occurrences(stored.meeting(), now)
-            .forEach(occurrence -> openDue(stored.meeting(), occurrence, now));
+    // all of them, however many come together; who opened before is found open again
+    List<AuditReading.Audited> page;
+    for (int from = 0; ; from += MOST_AT_ONCE) {
+      page = audits.due(standing, now.plus(DOOR_OPENS), from, MOST_AT_ONCE);
+      Map<String, Stored> there =
+          register.among(page.stream().map(AuditReading.Audited::meeting).toList());
+      for (AuditReading.Audited due : page) {
+        Stored stored = there.get(due.meeting());
+        if (stored != null) {
+          occurrences(stored.meeting(), now)
+              .forEach(occurrence -> openDue(stored.meeting(), occurrence, now));
+        }
+      }
+      if (page.size() < MOST_AT_ONCE) {
+        return;
       }
     }
   }

@@ -6,6 +6,7 @@ import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.OccurrenceChange;
 import app.uprightwarden.core.meeting.PasscodeFacts;
 import app.uprightwarden.core.meeting.Weakness;
+import app.uprightwarden.server.problem.ProblemException;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -30,6 +31,8 @@ import tools.jackson.databind.json.JsonMapper;
 /** Reads meetings straight into the core's records, a page at a time: no entities are loaded. */
 @Component
 class MeetingReader {
+  private static final int MOST_CONCERNED = 20_000;
+
   private static final TypeReference<List<String>> STRINGS = new TypeReference<>() {};
   private static final TypeReference<List<LocalDateTime>> TIMES = new TypeReference<>() {};
   private static final TypeReference<List<Details.Group>> GROUPS = new TypeReference<>() {};
@@ -137,14 +140,20 @@ class MeetingReader {
       where.append(" or lists like :list").append(i);
     }
     JdbcClient.StatementSpec query =
-        jdbc.sql(COLUMNS + where + " order by id limit 20000")
+        jdbc.sql(COLUMNS + where + " order by id limit " + (MOST_CONCERNED + 1))
             .param("people", orNone(people))
             .param("spaces", orNone(spaces))
             .param("rooms", orNone(rooms));
     for (int i = 0; i < marks.size(); i++) {
       query = query.param("list" + i, marks.get(i));
     }
-    return assemble(query.query(this::row).list());
+    var rows = query.query(this::row).list();
+    if (rows.size() > MOST_CONCERNED) {
+      // half an answer would show people free who are not
+      throw ProblemException.tooLarge(
+          "More than " + MOST_CONCERNED + " meetings concern these people. Ask for fewer.");
+    }
+    return assemble(rows);
   }
 
   /** SQL has no empty list; no id or address is empty. */

@@ -325,6 +325,15 @@ public class RegisterService {
     return reader.concerning(people, lists, spaces, rooms);
   }
 
+  /** The ids of all meetings that somebody hosts, however many. */
+  @Transactional(readOnly = true)
+  public List<String> hostedAlone(String folded) {
+    return jdbc.sql("select public_id from meeting where host_folded = ? order by id")
+        .param(folded)
+        .query(String.class)
+        .list();
+  }
+
   /** The ids of the meetings that somebody hosts, or co-hosts. */
   @Transactional(readOnly = true)
   public Set<String> hostedBy(String folded) {

@@ -56,11 +56,7 @@ class ManyService {
   /** Everything that one person hosts becomes another's. */
   @Transactional
   public ManyDone handOverAll(String from, String to, SignedIn who) {
-    List<String> ids =
-        register.concerning(List.of(Directory.fold(from)), List.of(), List.of(), List.of()).stream()
-            .filter(s -> Directory.fold(s.meeting().host()).equals(Directory.fold(from)))
-            .map(s -> s.meeting().id())
-            .toList();
+    List<String> ids = register.hostedAlone(Directory.fold(from));
     return handOver(ids, to, who);
   }
 

@@ -1,0 +1,77 @@
+package app.uprightwarden.server.audit;
+
+import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertTrue;
+
+import app.uprightwarden.server.ServerTest;
+import app.uprightwarden.server.register.RegisterService;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.test.context.TestPropertySource;
+import org.testng.annotations.Test;
+import tools.jackson.databind.JsonNode;
+
+/** However many there are, none is missed: a limit cuts what is shown, never what is meant. */
+@TestPropertySource(properties = "test.schema=warden_none_missed")
+public class NoneMissedTest extends ServerTest {
+  @Autowired private AuditReading reading;
+  @Autowired private StandingAudit standing;
+  @Autowired private RegisterService register;
+  @Autowired private JdbcClient jdbc;
+
+  @Test
+  public void aUnitsWardenFindsTheirAuditBehindMany() {
+    jdbc.sql(
+            "insert into audit_run (state, cause, scope, edition, window_from, window_to,"
+                + " started_by, started_at) select 'done', 'asked', if(seq = 1,"
+                + " '{\"unit\":\"pilotage\"}', '{\"unit\":\"tariffs\"}'), 3,"
+                + " utc_timestamp(), utc_timestamp(), 'x', utc_timestamp() + interval seq second"
+                + " from seq_1_to_400")
+        .update();
+    JsonNode theirs = get(UNIT_WARDEN, "/api/audits?most=5").is(200).json();
+    assertTrue(theirs.size() > 0, theirs.toString());
+    theirs.forEach(run -> assertTrue(run.toString().contains("pilotage"), run.toString()));
+  }
+
+  /**
+   * Sessions are opened by pages of this: together they are all that are due, the soonest first.
+   */
+  @Test
+  public void allThatAreDueComeInPages() {
+    until("the standing audit", () -> standing.now().isPresent());
+    long id = standing.now().orElseThrow().id();
+    Instant until = Instant.now().plus(30, ChronoUnit.DAYS);
+    until("it has looked at some", () -> reading.soon(id, until) > 20);
+    List<String> all = new ArrayList<>();
+    Instant last = Instant.MIN;
+    for (int from = 0; ; from += 3) {
+      List<AuditReading.Audited> page = reading.due(id, until, from, 3);
+      for (AuditReading.Audited each : page) {
+        Instant next = each.next();
+        assertTrue(next != null && !next.isBefore(last), "the soonest first");
+        last = next;
+        all.add(each.meeting());
+      }
+      if (page.size() < 3) {
+        break;
+      }
+    }
+    assertEquals(all.stream().distinct().count(), all.size(), "each once");
+    assertEquals(all.size(), reading.soon(id, until));
+  }
+
+  @Test
+  public void whoHostsManyHostsThemAll() {
+    int hosted =
+        jdbc.sql("select count(*) from meeting where host_folded = ?")
+            .param(HOST)
+            .query(Integer.class)
+            .single();
+    assertTrue(hosted > 3);
+    assertEquals(register.hostedAlone(HOST).size(), hosted);
+  }
+}
