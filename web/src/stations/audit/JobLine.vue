@@ -8,6 +8,7 @@ import { jobWords } from './jobs'
 
 /** How a remedy stands, in a line, with the way to undo it or try it again. */
 const props = defineProps<{ job: number }>()
+const emit = defineEmits<{ acted: [] }>()
 const session = useSession()
 const cache = useQueryCache()
 const problem = ref<Error | null>(null)
@@ -28,6 +29,7 @@ async function act(what: 'undo' | 'retry') {
         ? api.POST('/api/remedies/{id}/undo', path)
         : api.POST('/api/remedies/{id}/retry', path),
     )
+    emit('acted')
     await cache.invalidateQueries({ key: ['remedies'] })
   } catch (e) {
     problem.value = e as Error

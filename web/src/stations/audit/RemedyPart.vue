@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery, useQueryCache } from '@pinia/colada'
-import { computed, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { label, optionsOf, useCatalogue, type Plain } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { FindingView } from '@/api/schema'
@@ -58,6 +58,22 @@ const { data: sketch, error } = useQuery({
       }),
     ),
 })
+/** Until when what is shown may be from before an undo that is still under way. */
+const unsettled = ref(0)
+let asking: ReturnType<typeof setInterval> | undefined
+function settle() {
+  unsettled.value = Date.now() + 10_000
+  clearInterval(asking)
+  asking = setInterval(() => {
+    if (!isEmpty.value || Date.now() > unsettled.value) {
+      clearInterval(asking)
+      unsettled.value = 0
+    } else {
+      void cache.invalidateQueries({ key: ['standing', 'sketch'] })
+    }
+  }, 500)
+}
+onBeforeUnmount(() => clearInterval(asking))
 const changes = computed(() => Object.entries(sketch.value?.plan.changes ?? {}))
 const isEmpty = computed(
   () => !changes.value.length && !sketch.value?.plan.newPasscode && !sketch.value?.plan.newNumber,
@@ -130,9 +146,11 @@ defineExpose({ apply: () => apply(), undo: () => line.value?.undo() })
     <ProblemNote class="mt-2" :problem="error" />
     <p v-if="sketch && isEmpty" class="mt-1.5 text-soft">
       {{
-        finding
-          ? 'No change of controls mends this. Ask the host, or waive it.'
-          : 'There is nothing left to mend.'
+        unsettled
+          ? 'The meeting is being put back; this is looked at again.'
+          : finding
+            ? 'No change of controls mends this. Ask the host, or waive it.'
+            : 'There is nothing left to mend.'
       }}
     </p>
     <ul>
@@ -210,7 +228,7 @@ defineExpose({ apply: () => apply(), undo: () => line.value?.undo() })
     </template>
   </section>
   <div class="sticky -bottom-4 -mb-4 mt-auto border-t border-line bg-sheet pb-4 pt-3">
-    <JobLine v-if="job" ref="line" class="mb-2" :job="job" />
+    <JobLine v-if="job" ref="line" class="mb-2" :job="job" @acted="settle" />
     <ProblemNote class="mb-2" :problem="problem" />
     <div v-if="session.isWarden" class="flex flex-wrap gap-2">
       <button

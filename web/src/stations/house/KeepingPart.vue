@@ -60,7 +60,7 @@ const before = (rule: KeepingRule) =>
     year: 'numeric',
   })
 function leave(rule: KeepingRule) {
-  delete typed.value[rule.what]
+  typed.value = Object.fromEntries(Object.entries(typed.value).filter(([k]) => k !== rule.what))
 }
 async function keep(rule: KeepingRule) {
   if (wrong(rule)) return

@@ -73,7 +73,10 @@ async function feed(event: Event) {
         >
       </li>
     </ul>
-    <RouterLink class="link" :to="{ path: '/outbox', query: { about: `meeting:${id}` } }"
+    <RouterLink
+      v-if="session.isWarden || session.who?.role === 'auditor'"
+      class="link"
+      :to="{ path: '/outbox', query: { about: `meeting:${id}` } }"
       >Read the messages</RouterLink
     >
   </template>

@@ -20,6 +20,8 @@ const props = defineProps<{
   resolved: Resolved | undefined
   /** Whether the rulebook is shown as it applies to somebody, and not a layer of it. */
   applied?: boolean
+  /** Whether nobody counted how meetings stand, as for those who do not see them all. */
+  uncounted?: boolean
 }>()
 const emit = defineEmits<{ change: [rule: Rule | null] }>()
 
@@ -181,9 +183,11 @@ const shown = (value: Plain | undefined) =>
       </div>
     </fieldset>
 
-    <p v-if="rule && rule.mode !== 'suggest'" class="mt-3">
-      <strong>{{ looser }}</strong> upcoming series stand looser than this<template v-if="unknown"
-        >, and <strong>{{ unknown }}</strong> do not say how they stand</template
+    <p v-if="rule && rule.mode !== 'suggest' && !uncounted" class="mt-3">
+      <strong>{{ looser }}</strong> upcoming series {{ looser === 1 ? 'stands' : 'stand' }} looser
+      than this<template v-if="unknown"
+        >, and <strong>{{ unknown }}</strong> {{ unknown === 1 ? 'does' : 'do' }} not say how
+        {{ unknown === 1 ? 'it stands' : 'they stand' }}</template
       >.
     </p>
     <dl

@@ -365,6 +365,7 @@ async function beginStarter() {
         :before="ruleOf(draft.published.value, view.layer.value, view.chosen.value.id)"
         :rungs="rungs(view.chosen.value.id)"
         :unknown="counts(view.chosen.value.id)['?'] ?? 0"
+        :uncounted="!distribution"
         :editable="editable"
         :remarks="view.remarksOn(view.chosen.value.id)"
         :resolved="resolved(view.chosen.value.id)"

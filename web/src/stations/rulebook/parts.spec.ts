@@ -224,7 +224,9 @@ describe('the editor of a rule', () => {
 
   it('counts the meetings that stand looser, and those that do not say', () => {
     const rule: Rule = { control: 'chat', mode: 'fix', value: 'off' }
-    expect(editor(rule).text()).toContain('4 upcoming series stand looser than this, and 1 do not')
+    expect(editor(rule).text()).toContain(
+      '4 upcoming series stand looser than this, and 1 does not',
+    )
   })
 
   it('offers no bound for a control without a strict side', () => {

@@ -73,8 +73,9 @@ export function useRulebookView(about: {
       layerOf(book, layer.value)?.guarantees?.find((g) => g.id === id)
     return !same(find(about.book.value), find(about.published.value))
   }
+  /** What is found by it as the book in hand has it: with a draft, once that is published. */
   const found = (id: string) =>
-    about.impact.value?.subjects.find((s) => s.id === id)?.count.before ?? 0
+    about.impact.value?.subjects.find((s) => s.id === id)?.count.after ?? 0
   const remarksOn = (control: string) =>
     about.remarks.value.filter(
       (r) =>

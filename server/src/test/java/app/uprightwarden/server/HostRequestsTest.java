@@ -4,6 +4,7 @@ import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertTrue;
 
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.testng.annotations.AfterMethod;
@@ -149,6 +150,48 @@ public class HostRequestsTest extends AuditStationTest {
     assertTrue(open.toString().contains("We draw together"));
     post(WARDEN, "/api/host-requests/items/" + id + "/close", Map.of()).is(200);
     assertFalse(get(WARDEN, "/api/host-requests").json().toString().contains("We draw together"));
+  }
+
+  /** What a waiver covers may stand: it is asked for no longer, and no remedy touches it. */
+  @Test
+  public void whatIsWaivedIsNeitherAskedNorMended() {
+    ask("waiting-room", "screen-share");
+    Map<String, Object> waiver = new HashMap<>();
+    waiver.put("scope", "finding");
+    waiver.put("meeting", MEETING);
+    waiver.put("occurrence", "");
+    waiver.put("check", "beyond-limit");
+    waiver.put("subject", "screen-share");
+    waiver.put("reason", "They draw together.");
+    waiver.put("until", java.time.Instant.now().plusSeconds(86_400).toString());
+    JsonNode granted = post(WARDEN, "/api/waivers", waiver).is(201).json();
+    try {
+      Map<String, Object> target = Map.of("target", Map.of("meeting", MEETING));
+      JsonNode plan = post(WARDEN, "/api/remedies/sketch", target).is(200).json().get("plan");
+      assertFalse(plan.get("changes").has("screen-share"), plan.toString());
+      assertTrue(plan.get("changes").has("waiting-room"), plan.toString());
+      until(
+          "one is asked for still",
+          () ->
+              mine().stream().filter(i -> i.get("state").stringValue().equals("open")).count()
+                  == 1);
+    } finally {
+      post(WARDEN, "/api/waivers/" + granted.get("id").longValue() + "/end", Map.of()).is(200);
+    }
+  }
+
+  /** Who undoes a remedy puts the question to the host back, too. */
+  @Test
+  public void whatWasUndoneIsAskedAgain() {
+    ask("waiting-room");
+    Map<String, Object> body =
+        Map.of("targets", List.of(Map.of("meeting", MEETING)), "evenIfAsked", true);
+    long job = remedied(body).at("/job/id").longValue();
+    until("nothing is asked", () -> mine().isEmpty());
+    post(WARDEN, "/api/remedies/" + job + "/undo", Map.of()).is(202);
+    until("it is asked again", () -> mine().size() == 1);
+    settle();
+    assertEquals(mine().size(), 1, "and stays asked once it was looked at");
   }
 
   @Test

@@ -14,6 +14,7 @@ import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -42,12 +43,15 @@ public final class RemedySearch {
 
   private final ResolvedRulebook rules;
   private final Reach reach;
+  private final Set<String> waived;
   private final Posture posture;
   private final boolean asksMoreOfPasscode;
   private final List<Candidate> candidates = new ArrayList<>();
   private final Candidate[] chosen = new Candidate[MOST_CHANGES];
 
-  private RemedySearch(ResolvedRulebook rules, ControlValues afterRules, Reach reach) {
+  private RemedySearch(
+      ResolvedRulebook rules, ControlValues afterRules, Reach reach, Set<String> waived) {
+    this.waived = waived;
     this.rules = rules;
     this.reach = reach;
     this.posture = new Posture(afterRules);
@@ -58,6 +62,7 @@ public final class RemedySearch {
             .anyMatch(
                 r ->
                     r.control() != Control.PASSCODE
+                        && !waived.contains(r.control().id())
                         && r.control().family() == Control.PASSCODE.family()
                         && !r.control().inMatrix()
                         && r.notEvidencedIn(withPasscode));
@@ -73,6 +78,15 @@ public final class RemedySearch {
 
   /** The cheapest remedy of a meeting as judged. */
   public static Remedy cheapest(Judgement judgement, Reach reach) {
+    return cheapest(judgement, reach, Set.of());
+  }
+
+  /**
+   * The cheapest remedy of what may not stand.
+   *
+   * @param waived controls and guarantees, by their ids, of which what is found may stand
+   */
+  public static Remedy cheapest(Judgement judgement, Reach reach, Set<String> waived) {
     ResolvedRulebook rules = judgement.rules();
     ControlValues found = judgement.basis().values();
     Map<Control, Remedy.Change> changes = new EnumMap<>(Control.class);
@@ -82,13 +96,13 @@ public final class RemedySearch {
       boolean forced =
           value == null ? rule.notEvidencedIn(values) : !judgement.basis().within(rule, value);
       Value limit = rule.limit();
-      if (forced && limit != null) {
+      if (forced && limit != null && !waived.contains(rule.control().id())) {
         // passcode comes first in the table, so that a passcode forced here asks for its length too
         values = values.with(rule.control(), limit);
         changes.put(rule.control(), new Remedy.Change(rule.control(), value, limit, true));
       }
     }
-    RemedySearch search = new RemedySearch(rules, values, reach);
+    RemedySearch search = new RemedySearch(rules, values, reach, waived);
     Map<Control, Value> extra = search.guaranteesKept() ? Map.of() : search.search();
     boolean kept = extra != null;
     if (extra != null) {
@@ -106,7 +120,7 @@ public final class RemedySearch {
   private boolean guaranteesKept() {
     Matrix matrix = posture.matrix();
     for (ResolvedRulebook.Given given : rules.guarantees()) {
-      if (matrix.breaks(given.guarantee())) {
+      if (!waived.contains(given.guarantee().id()) && matrix.breaks(given.guarantee())) {
         return false;
       }
     }
@@ -123,7 +137,7 @@ public final class RemedySearch {
           value == null || limit == null
               ? !rule.notEvidencedIn(values)
               : reach.within(rule.control(), value, limit, blocked);
-      if (!kept) {
+      if (!kept && !waived.contains(rule.control().id())) {
         return false;
       }
     }
@@ -198,7 +212,7 @@ public final class RemedySearch {
   private boolean nameKept(Control control) {
     ResolvedRule rule = rules.rule(control);
     Value limit = rule == null ? null : rule.limit();
-    if (limit == null) {
+    if (limit == null || waived.contains(control.id())) {
       return true;
     }
     Value value = control.parse(posture.word(control));

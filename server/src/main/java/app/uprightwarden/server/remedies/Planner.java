@@ -5,10 +5,13 @@ import app.uprightwarden.core.audit.Detail;
 import app.uprightwarden.core.audit.FactsBuilder;
 import app.uprightwarden.core.audit.Judgement;
 import app.uprightwarden.core.audit.MeetingFacts;
+import app.uprightwarden.core.audit.Waivers;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.core.people.Person;
 import app.uprightwarden.core.remedy.Remedy;
 import app.uprightwarden.core.remedy.RemedySearch;
 import app.uprightwarden.core.rulebook.Mode;
@@ -16,6 +19,7 @@ import app.uprightwarden.core.rulebook.ResolvedRule;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.EnumMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -28,14 +32,18 @@ final class Planner {
       Set.of("weak-passcode", "reused-passcode", "leaked-passcode");
 
   private final FactsBuilder builder;
+  private final Waivers waivers;
+  private final Directory directory;
   private final Auditor auditor = new Auditor();
 
-  Planner(FactsBuilder builder) {
+  Planner(FactsBuilder builder, Waivers waivers, Directory directory) {
     this.builder = builder;
+    this.waivers = waivers;
+    this.directory = directory;
   }
 
   /** A meeting's series, or one occurrence of it, as judged. */
-  record Judged(MeetingFacts facts, ControlValues values, Judgement judgement) {}
+  record Judged(MeetingFacts facts, ControlValues values, Judgement judgement, String occurrence) {}
 
   Judged judge(Meeting meeting, String occurrence) {
     MeetingFacts facts = builder.build(meeting);
@@ -49,16 +57,40 @@ final class Planner {
               .findFirst()
               .orElse(values);
     }
-    return new Judged(facts, values, auditor.judge(facts.rules(), values, facts.reach()));
+    return new Judged(
+        facts, values, auditor.judge(facts.rules(), values, facts.reach()), occurrence);
   }
 
   Judgement judge(Judged as, ControlValues values) {
     return auditor.judge(as.facts().rules(), values, as.facts().reach());
   }
 
-  /** The cheapest remedy of all that rules and guarantees find in it. */
+  /** The cheapest remedy of all that rules and guarantees find in it and that may not stand. */
   RemedyPlan whole(Judged judged) {
-    Remedy remedy = RemedySearch.cheapest(judged.judgement(), judged.facts().reach());
+    return whole(judged, null);
+  }
+
+  /**
+   * @param wanted what is to be mended though it may stand, or null
+   */
+  private RemedyPlan whole(Judged judged, @Nullable String wanted) {
+    Set<String> waived = new HashSet<>();
+    Person host = directory.find(judged.facts().host());
+    List<String> units = directory.unitPath(host == null ? null : host.unit());
+    for (Detail detail : judged.judgement().details()) {
+      boolean mayStand =
+          waivers.covering(
+                  judged.facts().id(),
+                  units,
+                  judged.occurrence(),
+                  detail.check().id(),
+                  detail.subject())
+              != null;
+      if (mayStand && !detail.subject().equals(wanted)) {
+        waived.add(detail.subject());
+      }
+    }
+    Remedy remedy = RemedySearch.cheapest(judged.judgement(), judged.facts().reach(), waived);
     Map<Control, Value> changes = new EnumMap<>(Control.class);
     remedy.changes().forEach(change -> changes.put(change.control(), change.to()));
     return plan(judged, changes, remedy.complete());
@@ -98,7 +130,7 @@ final class Planner {
     }
     return switch (check) {
       case "number-spillover" -> new RemedyPlan(Map.of(), false, true, true);
-      case "guarantee-broken" -> whole(judged);
+      case "guarantee-broken" -> whole(judged, subject);
       case "beyond-limit", "not-evidenced", "off-fix" -> toLimit(judged, Control.byId(subject));
       case "no-effect" -> revive(judged, subject);
       case "early-entry-idle" ->

@@ -17,6 +17,7 @@ import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Stored;
 import app.uprightwarden.server.rulebook.RulebookService;
+import app.uprightwarden.server.waivers.WaiverService;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -39,6 +40,7 @@ public class RemedyService {
   private final HostRequests requests;
   private final StandingAudit standing;
   private final AuditReading reading;
+  private final WaiverService waivers;
   private final RegisterService register;
   private final OrganisationService organisation;
   private final RulebookService rulebook;
@@ -53,7 +55,9 @@ public class RemedyService {
       RegisterService register,
       OrganisationService organisation,
       RulebookService rulebook,
-      Signals signals) {
+      Signals signals,
+      WaiverService waivers) {
+    this.waivers = waivers;
     this.jobs = jobs;
     this.work = work;
     this.requests = requests;
@@ -105,7 +109,9 @@ public class RemedyService {
         Judging.builder(
             organisation.organisation(),
             organisation.directory(),
-            rulebook.rulebook(rulebook.inForce())));
+            rulebook.rulebook(rulebook.inForce())),
+        waivers.inForce(),
+        organisation.directory());
   }
 
   /** Asks the hosts of some findings; each gets one message. */

@@ -49,6 +49,7 @@ class RemedyWork implements DisposableBean {
   private final ConferenceBridge bridge;
   private final RegisterService register;
   private final Amendments amendments;
+  private final RequestRows requests;
   private final Signals signals;
   private final TransactionTemplate transaction;
   private final AtomicBoolean isQueued = new AtomicBoolean();
@@ -60,12 +61,14 @@ class RemedyWork implements DisposableBean {
       ConferenceBridge bridge,
       RegisterService register,
       Amendments amendments,
+      RequestRows requests,
       Signals signals,
       TransactionTemplate transaction) {
     this.jobs = jobs;
     this.bridge = bridge;
     this.register = register;
     this.amendments = amendments;
+    this.requests = requests;
     this.signals = signals;
     this.transaction = transaction;
   }
@@ -222,6 +225,8 @@ class RemedyWork implements DisposableBean {
             work.backTo() == null ? "remedied" : "undone",
             work.what(),
             work.by());
+    // where this undoes a remedy, what that had answered is a question again
+    requests.reopen(item.meeting(), item.occurrence(), id);
     jobs.done(id, amended.was(), amended.now(), amended.sent());
   }
 }

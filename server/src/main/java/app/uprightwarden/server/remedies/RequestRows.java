@@ -293,15 +293,35 @@ public class RequestRows {
                     + " 'standing' and s.renewed_at is not null) and not exists (select 1 from"
                     + " audit_run s join finding f on f.audit = s.id and f.meeting = i.meeting and"
                     + " f.occurrence = i.occurrence and f.check_id = i.check_id and f.subject ="
-                    + " i.subject and f.waiver is null where s.state = 'standing')")
+                    + " i.subject and f.waiver is null where s.state = 'standing') and not exists"
+                    // one that is still to be looked at again may be found again
+                    + " (select 1 from meeting_due d where d.meeting = i.meeting)")
             .query(Long.class)
             .list();
     if (!mended.isEmpty()) {
-      jdbc.sql("update host_request_item set state = 'mended' where id in (:ids)")
+      jdbc.sql(
+              "update host_request_item set state = 'mended', mended_at = utc_timestamp(3) where id"
+                  + " in (:ids)")
           .param("ids", mended)
           .update();
     }
     return mended.size();
+  }
+
+  /**
+   * What was asked of a meeting is asked again, since what mended it was undone.
+   *
+   * @param undone the item of the job that undoes it
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  void reopen(String meeting, String occurrence, long undone) {
+    jdbc.sql(
+            "update host_request_item set state = 'open', mended_at = null where meeting = ? and"
+                + " occurrence = ? and state = 'mended' and mended_at >= (select o.at from"
+                + " remedy_item i join remedy_job u on u.id = i.job join remedy_job o on o.id ="
+                + " u.undo_of where i.id = ?)")
+        .params(meeting, occurrence, undone)
+        .update();
   }
 
   private AskedItem item(ResultSet r, int n) throws SQLException {

@@ -27,10 +27,10 @@ public class NoneMissedTest extends ServerTest {
   public void aUnitsWardenFindsTheirAuditBehindMany() {
     jdbc.sql(
             "insert into audit_run (state, cause, scope, edition, window_from, window_to,"
-                + " started_by, started_at) select 'done', 'asked', if(seq = 1,"
+                + " started_by, started_at, meetings, judged, occurrences, findings) select 'done', 'asked', if(seq = 1,"
                 + " '{\"unit\":\"pilotage\"}', '{\"unit\":\"tariffs\"}'), 3,"
-                + " utc_timestamp(), utc_timestamp(), 'x', utc_timestamp() + interval seq second"
-                + " from seq_1_to_400")
+                + " utc_timestamp(), utc_timestamp(), 'x', utc_timestamp() + interval seq second,"
+                + " 0, 0, 0, 0 from seq_1_to_400")
         .update();
     JsonNode theirs = get(UNIT_WARDEN, "/api/audits?most=5").is(200).json();
     assertTrue(theirs.size() > 0, theirs.toString());
