@@ -323,7 +323,10 @@ useKeys([
           v-if="!selected.size"
           class="flex shrink-0 gap-x-3 border-t border-line px-5 py-2 text-[12.5px] text-soft"
         >
-          <span>{{ counted(total ?? 0, 'meeting') }} of {{ run?.judged ?? 0 }}</span>
+          <span
+            >{{ counted(total ?? 0, 'meeting') }} of
+            {{ Math.max(run?.judged ?? 0, total ?? 0) }}</span
+          >
           <span
             ><strong>j k h l</strong> move · <strong>↵</strong> story<template
               v-if="session.isWarden && isNow"

@@ -145,6 +145,11 @@ watch(
 
 const publishing = ref(route.query.publish === '1')
 const said = ref('')
+// what was said of the last edition is not said beside the next draft
+watch(
+  () => draft.line.value?.id,
+  (id) => id && (said.value = ''),
+)
 async function openPublish() {
   await draft.settled()
   publishing.value = true

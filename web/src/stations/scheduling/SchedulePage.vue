@@ -133,6 +133,16 @@ const working = computed(() =>
 )
 const findings = computed(() => foretaste.value?.findings ?? [])
 const needsReason = computed(() => session.isWarden && looser.value)
+/** A reason is for what it was given for: once none of that is looser, it is asked for anew. */
+let reasonFor: string[] = []
+const loose = () => beyond.value.filter((b) => b.looser).map((b) => b.control)
+watch(reason, () => (reasonFor = loose()))
+watch(
+  () => loose().join(' '),
+  () => {
+    if (reason.value && !loose().some((control) => reasonFor.includes(control))) reason.value = ''
+  },
+)
 const cannot = computed(() =>
   !form.value?.title.trim()
     ? 'Give it a title.'

@@ -87,6 +87,8 @@ public class Trends {
                             bands())));
     if (!points.isEmpty()) {
       count(points, unit);
+      // one that had nothing to look at says nothing of how it stands
+      points.values().removeIf(point -> point.meetings() == 0);
     }
     return new Trend(List.copyOf(points.values()), mended(unit));
   }

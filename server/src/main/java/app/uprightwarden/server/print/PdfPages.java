@@ -1,5 +1,7 @@
 package app.uprightwarden.server.print;
 
+import com.openhtmltopdf.bidi.support.ICUBidiReorderer;
+import com.openhtmltopdf.bidi.support.ICUBidiSplitter;
 import com.openhtmltopdf.outputdevice.helper.BaseRendererBuilder.FontStyle;
 import com.openhtmltopdf.outputdevice.helper.ExternalResourceControlPriority;
 import com.openhtmltopdf.pdfboxout.PdfRendererBuilder;
@@ -28,6 +30,17 @@ public final class PdfPages {
   private static final Pattern NO_XML =
       Pattern.compile("[^\\t\\n\\r\\x20-\\uD7FF\\uE000-\\uFFFD\\x{10000}-\\x{10FFFF}]");
 
+  /**
+   * Fonts for what the first has no letters of: Greek, Arabic, Hebrew, Chinese and others, emoji.
+   */
+  private static final List<String> OTHERS =
+      List.of(
+          "noto-sans", "noto-sans-arabic", "noto-sans-hebrew", "droid-sans-fallback", "noto-emoji");
+
+  private static final Pattern FACE = Pattern.compile("font-family:\\s*[\"']?Atkinson[\"']?");
+  private static final String FAMILY =
+      "font-family: Atkinson, '" + String.join("', '", OTHERS) + "'";
+
   static {
     XRLog.setLoggerImpl(new Lines());
   }
@@ -50,7 +63,13 @@ public final class PdfPages {
           face.equals("italic") ? FontStyle.ITALIC : FontStyle.NORMAL,
           true);
     }
-    builder.withHtmlContent(NO_XML.matcher(page).replaceAll(""), null);
+    for (String other : OTHERS) {
+      builder.useFont(() -> otherFont(other), other, 400, FontStyle.NORMAL, true);
+    }
+    builder.useUnicodeBidiSplitter(new ICUBidiSplitter.ICUBidiSplitterFactory());
+    builder.useUnicodeBidiReorderer(new ICUBidiReorderer());
+    builder.withHtmlContent(
+        FACE.matcher(NO_XML.matcher(page).replaceAll("")).replaceAll(FAMILY), null);
     builder.toStream(out);
     try {
       builder.run();
@@ -58,6 +77,11 @@ public final class PdfPages {
       throw new UncheckedIOException(e);
     }
     return out.toByteArray();
+  }
+
+  private static InputStream otherFont(String name) {
+    return Objects.requireNonNull(
+        PdfPages.class.getResourceAsStream("/print/fonts/" + name + ".ttf"));
   }
 
   private static InputStream font(String face) {

@@ -64,6 +64,20 @@ public class NoneMissedTest extends ServerTest {
     assertEquals(all.size(), reading.soon(id, until));
   }
 
+  /** An audit that covered nothing is no drop to zero. */
+  @Test
+  public void anAuditOfNothingIsNoPointOfATrend() {
+    jdbc.sql(
+            "insert into audit_run (state, cause, scope, edition, window_from, window_to,"
+                + " started_by, started_at, meetings, judged, occurrences, findings) values"
+                + " ('done', 'asked', '{\"unit\":null,\"kind\":null,\"host\":null}', 3,"
+                + " utc_timestamp(), utc_timestamp(), 'x', utc_timestamp(), 0, 0, 0, 0)")
+        .update();
+    JsonNode points = get(WARDEN, "/api/audit-history/trends?most=50").is(200).json().get("points");
+    assertTrue(points.size() > 2, points.toString());
+    points.forEach(point -> assertTrue(point.get("meetings").intValue() > 0, point.toString()));
+  }
+
   @Test
   public void whoHostsManyHostsThemAll() {
     int hosted =

@@ -91,4 +91,44 @@ public class PdfPagesTest {
       assertEquals(new PDFTextStripper().getText(read).strip(), "abcde");
     }
   }
+
+  @DataProvider
+  public Object[][] scripts() {
+    return new Object[][] {
+      {"Tide-table for all: Ærø, Łódź, Ελλάδα, Київ"},
+      {"\u5e02\u6c11\u8aac\u660e\u4f1a"},
+      {"\u6e2f\u53e3\u5b89\u5168"},
+      {"\ud56d\uad6c\ud68c\uc758"},
+      {"\u05e0\u05de\u05dc"},
+      {"\u0645\u064a\u0646\u0627\u0621"},
+      {"\ud83c\udf0a"},
+    };
+  }
+
+  /** Each letter is there as itself: none is drawn as a box or “#”. */
+  @Test(dataProvider = "scripts")
+  public void everyScriptIsWritten(String text) throws Exception {
+    byte[] pdf =
+        PdfPages.pdf(
+            "<html><head><style>body { font-family: Atkinson; }</style></head><body><p>"
+                + text
+                + "</p></body></html>");
+    try (PDDocument document = Loader.loadPDF(pdf)) {
+      String read = new PDFTextStripper().getText(document).strip();
+      String plain = java.text.Normalizer.normalize(read, java.text.Normalizer.Form.NFKC);
+      assertFalse(plain.contains("#"), plain);
+      assertEquals(letters(plain), letters(text), plain);
+    }
+  }
+
+  /** The letters, in whatever order a script that runs from the right is read in. */
+  private static java.util.List<Integer> letters(String text) {
+    return text.codePoints()
+        .filter(c -> !Character.isWhitespace(c) && c != 0xFE0F)
+        // two letters that look alike within a word share a shape, and are read back as either
+        .map(c -> c == 0x06CC ? 0x064A : c)
+        .sorted()
+        .boxed()
+        .toList();
+  }
 }
