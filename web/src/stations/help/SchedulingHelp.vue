@@ -95,14 +95,23 @@ m-0001,Berth plan,n.fitzgibbon@saltmarsh.example,g.pryce@saltmarsh.example,2027-
       RFC 5545, 5546 and 7986. Read are events with RRULE, RDATE, EXDATE and exceptions; the
       organiser hosts, a GROUP is a list, a ROOM a room, CLASS:PUBLIC a public listing. A calendar
       says nothing of most controls: they stay not evidenced. Passcodes and links that hold them are
-      recognised in descriptions. Lines that mean nothing here are kept and given out again. Zones
-      are found by their IANA name, its end, their Windows name (Unicode CLDR) or what their clock
-      does. What is missing is assumed, and said: the zone of your browser, you as the host, 30
-      minutes.
+      recognised in descriptions, in HTML too, and where it is doubtful none is: that is said. Lines
+      that mean nothing here are kept and given out again. Zones are found by their IANA name, their
+      Windows name (Unicode CLDR), the name’s end, or by what the calendar says of their clock;
+      where name and clock disagree, that is said. What is missing is assumed, and said: the zone of
+      your browser, you as the host, 30 minutes.
+    </p>
+    <p>
+      What a calendar is for (METHOD) decides what it may change: a REQUEST or none of it a whole
+      meeting, or the one date it names; ADD adds a date; CANCEL drops what it names, if it comes
+      from the organiser; an answer, a proposal and a question change nothing. Of two the one with
+      the higher SEQUENCE is newer, then the one with the later DTSTAMP; what is older is refused,
+      and our own invitation is known as ours. A date of a series that differs in people, title,
+      place, link or passcode becomes a meeting of its own.
     </p>
     <p>
       Refused: an event without a start, with a rule that does not parse or recurs more than 20,000
-      times in 1,200 days, with two rules, or that changes “this and later” occurrences.
+      times in 1,200 days, or with two rules.
     </p>
     <pre class="value">{{ calendar }}</pre>
     <p>
@@ -117,12 +126,16 @@ m-0001,Berth plan,n.fitzgibbon@saltmarsh.example,g.pryce@saltmarsh.example,2027-
     </p>
     <h2>Tables (CSV)</h2>
     <p>
-      RFC 4180; a header row, commas or semicolons. Meetings have
-      <span class="value">title</span> and <span class="value">start</span>, a column a control,
-      several addresses or times in a cell apart by spaces; a column that is not there changes
-      nothing. People have <span class="value">email</span>, <span class="value">name</span>, and
-      may have standing, unit, active, zone. Lists and spaces have
-      <span class="value">sort</span> (list or space), <span class="value">id</span>,
+      RFC 4180; a header row, commas or semicolons. Meetings need
+      <span class="value">title</span> and <span class="value">start</span> (<span class="value"
+        >2027-05-10 09:00</span
+      >) and no more; a control is a column, by its id or its name; several addresses or times in a
+      cell are apart by spaces or commas; the headings of the register (<em>Recurs</em>,
+      <em>Invited</em>) are known. A column that is not there changes nothing.
+      <em>In and out</em> lists the columns and has templates. People have
+      <span class="value">email</span>, <span class="value">name</span>, and may have standing,
+      unit, active, zone: an empty cell changes nothing, a dash takes the unit away. Lists and
+      spaces have <span class="value">sort</span> (list or space), <span class="value">id</span>,
       <span class="value">name</span>, <span class="value">members</span>. Cells that a spreadsheet
       would compute are written with <span class="value">'</span> before them, and read without.
     </p>
@@ -132,7 +145,8 @@ m-0001,Berth plan,n.fitzgibbon@saltmarsh.example,g.pryce@saltmarsh.example,2027-
       SCIM 2.0 in JSON (RFC 7643): a User, a Group, an array of them, or a list response. LDIF (RFC
       2849): entries with <span class="value">mail</span> are people, groups are lists; of changes,
       additions only. Who has no standing in the file is a member where the address is in one of our
-      domains, else a guest. People are found by their address, units by id or name.
+      domains, else a guest. People are found by their address, units by id or name. What a file
+      does not say stays as it is: who has left stays so. Groups in groups are their members.
     </p>
     <h2>Feeds</h2>
     <p>
