@@ -42,7 +42,7 @@ export function useLines(filter: Ref<LineFilter>) {
     } catch (e) {
       if (mine === round) problem.value = e as Error
     } finally {
-      waiting.delete(number)
+      if (mine === round) waiting.delete(number)
     }
   }
   /** Reads what is there again; until the answers come what was read stays in sight. */

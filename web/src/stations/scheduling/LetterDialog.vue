@@ -23,10 +23,13 @@ const to = ref('')
 const side = ref<'text' | 'calendar'>('text')
 const copied = ref(false)
 
+let asked = 0
+/** The letter as it would be now; an answer to an older question says nothing any more. */
 async function ask() {
+  const mine = ++asked
   unwritten.value = null
   try {
-    letter.value = await take(
+    const answer = await take(
       api.POST('/api/scheduling/letter', {
         body: {
           meeting: toDocument(props.form) as never,
@@ -36,7 +39,9 @@ async function ask() {
         },
       }),
     )
+    if (mine === asked) letter.value = answer
   } catch (e) {
+    if (mine !== asked) return
     letter.value = null
     unwritten.value = e as Error
   }
