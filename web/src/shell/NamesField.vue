@@ -31,7 +31,13 @@ const open = computed(() => {
     .slice(0, 12)
 })
 const hint = computed(() =>
-  chosen.value.length ? 'add' : props.control.emptyIsAll ? 'all; add one' : 'none; add one',
+  props.value === undefined
+    ? 'not set; add one'
+    : chosen.value.length
+      ? 'add'
+      : props.control.emptyIsAll
+        ? 'all; add one'
+        : 'none; add one',
 )
 
 function put(codes: string[]) {

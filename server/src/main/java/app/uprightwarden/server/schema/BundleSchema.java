@@ -223,7 +223,26 @@ public class BundleSchema {
     return switch (error.getKeyword()) {
       case "additionalProperties" -> "this key is not known here";
       case "required" -> "is missing";
-      default -> error.getMessage();
+      case "pattern" -> pattern(String.valueOf(error.getEvaluationPath()), pointer);
+      default ->
+          String.valueOf(error.getMessage())
+              .replace("must be at least 1 characters long", "must not be empty")
+              .replace("must have at least 1 items", "must have at least one item")
+              .replaceAll("\\b1 (character|item)s\\b", "1 $1");
     };
+  }
+
+  /** What a pattern asks for, in words: nobody reads regular expressions. */
+  private static String pattern(String path, String pointer) {
+    if (path.contains("email") || pointer.matches(".*/(?:email|host|members/\\d+)")) {
+      return "is no mail address";
+    }
+    if (pointer.matches(".*/(?:start|at|until|from|(?:exDates|rDates)/\\d+)")) {
+      return "is no time; write it like 2027-05-10T09:00";
+    }
+    if (pointer.matches(".*/(?:id|kind|room|space|unit|parent|lists/\\d+)")) {
+      return "is no id: letters, digits, “.”, “_”, “:” and “-”, a letter or digit first";
+    }
+    return "is not written as it should be; the formats are in the help";
   }
 }
