@@ -278,6 +278,27 @@ public class ImportsTest extends ServerTest {
     takeBack(report);
   }
 
+  /** What no page can hold is left out, whichever way it comes in. */
+  @Test
+  public void controlCharactersAreLeftOut() {
+    String csv = "title,start\nCon\u0001trol\ufffeled,2027-05-10 09:00\n";
+    JsonNode report = bring("k.csv", csv, false);
+    assertEquals(report.get("added").intValue(), 1, report.toString());
+    String id = idOf("Controlled");
+    takeBack(report);
+    String ics = calendar(event("ctl-1@x", "Con\u0002trolled two", ""));
+    JsonNode second = bring("k.ics", ics, false);
+    assertTrue(!id.isEmpty() && !idOf("Controlled%20two").isEmpty());
+    takeBack(second);
+    JsonNode form = get(WARDEN, "/api/meetings/m-0001/form").is(200).json().get("meeting");
+    Map<String, Object> meeting = new java.util.LinkedHashMap<>();
+    form.properties().forEach(e -> meeting.put(e.getKey(), e.getValue()));
+    meeting.put("description", "a\u0000b\u001fc\uffffd");
+    JsonNode read =
+        post(WARDEN, "/api/scheduling/letter", Map.of("meeting", meeting, "to", "")).json();
+    assertTrue(read.get("text").stringValue().contains("abcd"), read.toString());
+  }
+
   @DataProvider
   public Object[][] templates() {
     return new Object[][] {{"meetings", 2}, {"people", 1}, {"lists", 1}};

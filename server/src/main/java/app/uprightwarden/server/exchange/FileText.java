@@ -2,6 +2,7 @@ package app.uprightwarden.server.exchange;
 
 import app.uprightwarden.server.calendars.FoldedBytes;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.schema.StrictJson;
 import java.io.IOException;
 import java.io.InputStream;
@@ -86,6 +87,6 @@ final class FileText {
           List.of());
     }
     String text = out.flip().toString();
-    return text.startsWith("\ufeff") ? text.substring(1) : text;
+    return Texts.printable(text.startsWith("\ufeff") ? text.substring(1) : text);
   }
 }

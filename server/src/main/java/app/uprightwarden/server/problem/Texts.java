@@ -59,6 +59,31 @@ public final class Texts {
     return made.toString();
   }
 
+  /**
+   * The text without what no page, mail or table can hold: control characters but tab and line
+   * breaks, and U+FFFE and U+FFFF (XML 1.0, production 2).
+   */
+  public static String printable(String text) {
+    int bad = 0;
+    while (bad < text.length() && !isUnprintable(text.charAt(bad))) {
+      bad++;
+    }
+    if (bad == text.length()) {
+      return text;
+    }
+    StringBuilder made = new StringBuilder(text.length()).append(text, 0, bad);
+    for (int i = bad; i < text.length(); i++) {
+      if (!isUnprintable(text.charAt(i))) {
+        made.append(text.charAt(i));
+      }
+    }
+    return made.toString();
+  }
+
+  private static boolean isUnprintable(char c) {
+    return c < ' ' && c != '\t' && c != '\n' && c != '\r' || c == '\ufffe' || c == '\uffff';
+  }
+
   /** A text for one line of a log or an entry: white space folded, cut, well-formed. */
   public static String oneLine(@Nullable String text, int most) {
     return text == null ? "" : cut(wellFormed(text).replaceAll("\\s+", " "), most);

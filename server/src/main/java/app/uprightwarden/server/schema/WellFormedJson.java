@@ -15,7 +15,8 @@ import tools.jackson.core.util.JsonParserDelegate;
 /**
  * Reads JSON whose texts come out well-formed: an escape of half a character ({@code "\ud800"}, RFC
  * 8259 section 8.2) reads as U+FFFD. Such a half is kept by no database and written by no encoder,
- * so that whatever was made of it here would not be what is stored.
+ * so that whatever was made of it here would not be what is stored. Control characters are left
+ * out: no page, mail or table can hold them.
  */
 public class WellFormedJson extends JsonFactory {
   private static final long serialVersionUID = 1;
@@ -67,7 +68,7 @@ public class WellFormedJson extends JsonFactory {
     }
 
     private static @Nullable String whole(@Nullable String text) {
-      return text == null ? null : Texts.wellFormed(text);
+      return text == null ? null : Texts.printable(Texts.wellFormed(text));
     }
 
     @Override
