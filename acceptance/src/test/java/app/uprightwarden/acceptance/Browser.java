@@ -117,6 +117,11 @@ final class Browser implements AutoCloseable {
     new Actions(driver).keyDown(Keys.CONTROL).sendKeys(letter).keyUp(Keys.CONTROL).perform();
   }
 
+  /** Leaves a field on purpose, as by a click beside it: keys are the page's again. */
+  void leaveField() {
+    script("document.activeElement.blur(); window.dispatchEvent(new Event('pointerdown'))");
+  }
+
   /** Tabs on until what has the focus matches; by keyboard alone, that is how one gets there. */
   void tabTo(String css) {
     until("no way by Tab to " + css, d -> walkToMatch(css));

@@ -35,7 +35,7 @@ public class DoorAndLedgerJourneyTest extends Journey {
     browser.sees("You are waiting. Somebody inside can let you in.");
 
     // the moment and a lock change what is said, by keys
-    browser.script("document.activeElement.blur()");
+    browser.leaveField();
     browser.keys("l");
     browser.sees("This meeting is locked.");
     browser.keys("l", "o", Keys.ARROW_LEFT, Keys.ARROW_LEFT);

@@ -18,7 +18,7 @@ public class FloorJourneyTest extends Journey {
     browser.go("/door?meeting=m-0001&set=return-after-removal:allowed");
     browser.press("Put it in the meeting");
     browser.sees("The meeting is changed.");
-    browser.script("document.activeElement.blur()");
+    browser.leaveField();
     browser.keys("6");
     browser.sees("Sessions");
     browser.keys("p");
@@ -30,7 +30,7 @@ public class FloorJourneyTest extends Journey {
     browser.sees("A stranger is in before the host");
     // and shares, which the alert's own act ends
     browser.sees("Somebody shares who should not");
-    browser.script("document.activeElement.blur()");
+    browser.leaveField();
     browser.keys("t");
     browser.sees("Rob no longer shares the screen by");
 
@@ -60,7 +60,7 @@ public class FloorJourneyTest extends Journey {
     browser.sees("cannot be taken up again");
     browser.press("End for all");
     browser.sees("The session ended by");
-    browser.script("document.activeElement.blur()");
+    browser.leaveField();
     browser.keys("v");
 
     // afterwards: attendance as files, the incident, the rule

@@ -77,7 +77,7 @@ public class HouseJourneyTest extends Journey {
     browser.script(
         "for (const e of document.querySelectorAll('input')) { e.value = '';"
             + " e.dispatchEvent(new Event('input')) }");
-    browser.script("document.activeElement.blur()");
+    browser.leaveField();
     browser.tabTo("input[name=new-password]");
     browser.keys(PASSWORD);
     browser.tabTo("input[name=again]");

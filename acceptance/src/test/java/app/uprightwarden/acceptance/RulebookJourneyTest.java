@@ -22,7 +22,7 @@ public class RulebookJourneyTest extends Journey {
 
   /** Moves by key until Lobby bypass is the chosen control; Tab has chosen what it came through. */
   private void toLobbyBypass() {
-    browser.script("document.activeElement.blur()");
+    browser.leaveField();
     browser.keys("k", "k", "k", "k", "k");
     browser.keysUntil("Lobby bypass", "j", b -> browser.path().contains("control=lobby-bypass"));
   }

@@ -92,7 +92,7 @@ public class ScreenshotsTest {
       browser.pickMeeting("Spoil-ground");
       browser.press("Open it");
       browser.sees("A guarantee is broken");
-      browser.script("document.activeElement.blur()");
+      browser.leaveField();
       browser.keys("l");
       take("floor");
       browser.go("/ledger");

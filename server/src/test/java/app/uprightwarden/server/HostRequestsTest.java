@@ -184,6 +184,10 @@ public class HostRequestsTest extends AuditStationTest {
   @Test
   public void whatWasUndoneIsAskedAgain() {
     ask("waiting-room");
+    String known =
+        "update finding f join audit_run r on r.id = f.audit set f.seen_at = '2026-01-05' where"
+            + " r.state = 'standing' and f.meeting = ? and f.subject = 'waiting-room'";
+    assertEquals(jdbc.sql(known).param(MEETING).update(), 1);
     Map<String, Object> body =
         Map.of("targets", List.of(Map.of("meeting", MEETING)), "evenIfAsked", true);
     long job = remedied(body).at("/job/id").longValue();
@@ -192,6 +196,21 @@ public class HostRequestsTest extends AuditStationTest {
     until("it is asked again", () -> mine().size() == 1);
     settle();
     assertEquals(mine().size(), 1, "and stays asked once it was looked at");
+    until(
+        "it is found again",
+        () ->
+            count(
+                    "select count(*) from finding f join audit_run r on r.id = f.audit where r.state"
+                        + " = 'standing' and f.meeting = ? and f.subject = 'waiting-room'",
+                    MEETING)
+                == 1);
+    assertEquals(
+        count(
+            "select count(*) from finding f join audit_run r on r.id = f.audit where r.state ="
+                + " 'standing' and f.meeting = ? and f.seen_at = '2026-01-05'",
+            MEETING),
+        1,
+        "known since when it was known before");
   }
 
   @Test

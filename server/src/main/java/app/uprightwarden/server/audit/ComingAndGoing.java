@@ -1,6 +1,7 @@
 package app.uprightwarden.server.audit;
 
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -17,6 +18,8 @@ import org.springframework.stereotype.Component;
 @Component
 class ComingAndGoing {
   private final FindingStore store;
+  private static final Duration UNDONE_LATELY = Duration.ofMinutes(10);
+
   private final Clock clock;
 
   ComingAndGoing(FindingStore store, Clock clock) {
@@ -37,11 +40,20 @@ class ComingAndGoing {
   List<FindingStore.FindingRow> dated(
       List<FindingStore.FindingRow> fresh, Map<String, FindingStore.Old> old) {
     Instant now = clock.instant();
+    Set<String> met = new HashSet<>();
+    fresh.stream()
+        .filter(row -> !old.containsKey(row.identity()))
+        .forEach(row -> met.add(row.meeting()));
+    // what is back because a remedy was undone was there before
+    Map<String, Instant> back = store.seenBeforeUndo(met, now.minus(UNDONE_LATELY));
     return fresh.stream()
         .map(
             row -> {
               FindingStore.Old before = old.get(row.identity());
-              return row.seenSince(before == null || before.seen() == null ? now : before.seen());
+              return row.seenSince(
+                  before == null || before.seen() == null
+                      ? back.getOrDefault(row.identity(), now)
+                      : before.seen());
             })
         .toList();
   }

@@ -182,6 +182,42 @@ class FindingStore {
     return time == null ? null : utc(time);
   }
 
+  /**
+   * Since when findings were known that went with a remedy which was undone since.
+   *
+   * @param since when it was undone at the earliest
+   * @return by their identity
+   */
+  @Transactional(readOnly = true)
+  public Map<String, Instant> seenBeforeUndo(Collection<String> meetings, Instant since) {
+    Map<String, Instant> seen = new HashMap<>();
+    List<String> all = List.copyOf(meetings);
+    for (int i = 0; i < all.size(); i += 1000) {
+      jdbc.sql(
+              "select e.meeting, e.occurrence, e.check_id, e.subject, min(e.seen_at) from"
+                  + " remedy_item i join remedy_job u on u.id = i.job join remedy_job o on o.id ="
+                  + " u.undo_of join finding_event e on e.meeting = i.meeting and e.what = 'gone'"
+                  + " and e.at >= o.at and e.seen_at is not null where i.meeting in (:meetings) and"
+                  + " i.state = 'done' and i.done_at >= :since group by e.meeting, e.occurrence,"
+                  + " e.check_id, e.subject")
+          .param("meetings", all.subList(i, Math.min(i + 1000, all.size())))
+          .param("since", utc(since))
+          .query(
+              (RowCallbackHandler)
+                  r ->
+                      seen.put(
+                          r.getString(1)
+                              + "|"
+                              + r.getString(2)
+                              + "|"
+                              + r.getString(3)
+                              + "|"
+                              + r.getString(4),
+                          AuditRuns.instant(r.getObject(5, LocalDateTime.class))));
+    }
+    return seen;
+  }
+
   /** Counts the findings of some meetings again, after the checks between meetings. */
   @Transactional(propagation = Propagation.MANDATORY)
   public void recount(long audit, Collection<String> meetings) {
