@@ -80,7 +80,7 @@ final class SchedulingObject {
         group.stream().filter(event -> event.first("RECURRENCE-ID") == null).toList();
     if (masters.isEmpty()) {
       return stored != null && isSeries(stored.meeting())
-          ? List.of(parts(group, stored))
+          ? parts(group, stored)
           // the series itself is somebody else's: each occurrence stands for itself
           : group.stream().flatMap(event -> read(event, List.of()).stream()).toList();
     }
@@ -162,7 +162,7 @@ final class SchedulingObject {
   }
 
   /** Single dates of a series that is known change these dates and nothing else. */
-  private Entry parts(List<Component> group, Scheduled series) {
+  private List<Entry> parts(List<Component> group, Scheduled series) {
     List<String> notes = new ArrayList<>();
     Component first = group.get(0);
     List<Component> newer = new ArrayList<>();
@@ -175,19 +175,17 @@ final class SchedulingObject {
       }
     }
     if (newer.isEmpty()) {
-      return Entry.refused(first, notes.get(0), List.of());
+      return List.of(Entry.refused(first, notes.get(0), List.of()));
     }
     try {
       Overrides overrides = over(series, first, notes);
       overrides.take(newer);
-      if (!overrides.apart().isEmpty()) {
-        notes.add(
-            "such a date is only dropped from the series here: give the whole series to have it as"
-                + " a meeting of its own");
-      }
-      return part(first, changed(series, overrides, newer), notes);
+      List<Entry> entries = new ArrayList<>();
+      entries.add(part(first, changed(series, overrides, newer), notes));
+      overrides.apart().forEach(apart -> entries.add(apart(first, apart)));
+      return entries;
     } catch (CalendarTimes.Fault e) {
-      return Entry.refused(first, String.valueOf(e.getMessage()), notes);
+      return List.of(Entry.refused(first, String.valueOf(e.getMessage()), notes));
     }
   }
 

@@ -164,6 +164,30 @@ public class SchedulingObjectTest {
     assertEquals(meeting.invitees().size(), 2, "who is invited stays");
   }
 
+  /** One date with a stranger, without its series: it stays in the register, as what it is. */
+  @Test
+  public void aDateThatComesAloneWithOthersInvitedIsNotLost() {
+    String alone =
+        with(
+            "SEQUENCE:3",
+            "RECURRENCE-ID:20270118T090000Z",
+            "DTSTART:20270118T090000Z",
+            "DURATION:PT1H",
+            "ATTENDEE:mailto:stranger@elsewhere.example");
+    List<Entry> entries = read(calendar("REQUEST", alone), known(stored())).entries();
+    assertEquals(entries.size(), 2, entries.toString());
+    assertEquals(
+        Objects.requireNonNull(entries.get(0).meeting()).meeting().exDates(),
+        List.of(LocalDateTime.parse("2027-01-18T09:00")));
+    Meeting apart = Objects.requireNonNull(entries.get(1).meeting()).meeting();
+    assertEquals(apart.start(), LocalDateTime.parse("2027-01-18T09:00"));
+    assertEquals(apart.invitees().get(0).email(), "stranger@elsewhere.example");
+    Scheduled whole =
+        Objects.requireNonNull(
+            read(calendar("REQUEST", event(SERIES), alone), known()).entries().get(1).meeting());
+    assertEquals(apart.id(), whole.meeting().id(), "the same meeting as with its series");
+  }
+
   /** Section 3.2.4: ADD adds an instance and replaces nothing. */
   @Test
   public void addAdds() {
