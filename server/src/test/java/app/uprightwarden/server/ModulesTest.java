@@ -1,14 +1,33 @@
 package app.uprightwarden.server;
 
 import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideInAPackage;
+import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideInAnyPackage;
 import static com.tngtech.archunit.core.domain.properties.HasName.Predicates.nameMatching;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.methods;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 
+import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertTrue;
+
+import com.tngtech.archunit.core.domain.JavaClass;
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
+import com.tngtech.archunit.lang.ArchCondition;
+import com.tngtech.archunit.lang.ConditionEvents;
+import com.tngtech.archunit.lang.SimpleConditionEvent;
+import jakarta.persistence.Entity;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import org.springframework.modulith.core.ApplicationModules;
 import org.springframework.security.access.prepost.PreAuthorize;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -59,11 +78,75 @@ public class ModulesTest {
   public void entitiesStayInTheirPackage() {
     classes()
         .that()
-        .haveSimpleNameEndingWith("Entity")
+        .areAnnotatedWith(Entity.class)
         .should()
         .bePackagePrivate()
         .because("another package goes through the service, never through the table")
         .check(server);
+  }
+
+  @Test
+  public void everythingIsKeptThroughHibernate() {
+    noClasses()
+        .that()
+        .haveNameNotMatching(".*\\.(DatabaseHealth|SessionConfig)(\\$.*)?")
+        .should()
+        .dependOnClassesThat(
+            resideInAnyPackage("javax.sql..", "org.springframework.jdbc.core..")
+                .or(nameMatching("java\\.sql\\.(Connection|.*Statement|ResultSet|DriverManager)")))
+        .because(
+            "tables are entities, and go through repositories; whether the database answers at all"
+                + " is asked of it without them, and the session library keeps its own")
+        .check(server);
+  }
+
+  @Test
+  public void anEntityIsUsedInItsOwnPackageAlone() {
+    classes()
+        .that()
+        .areAnnotatedWith(Entity.class)
+        .should(beUsedInTheirPackageAlone())
+        .check(server);
+  }
+
+  private static ArchCondition<JavaClass> beUsedInTheirPackageAlone() {
+    return new ArchCondition<>("be used in their own package alone") {
+      @Override
+      public void check(JavaClass entity, ConditionEvents events) {
+        entity.getDirectDependenciesToSelf().stream()
+            .filter(use -> !use.getOriginClass().getPackage().equals(entity.getPackage()))
+            .forEach(use -> events.add(SimpleConditionEvent.violated(use, use.getDescription())));
+      }
+    };
+  }
+
+  /** Queries name entities in texts, which no compiler holds to a package. */
+  @Test
+  public void aQueryAsksForItsOwnPackagesEntitiesAlone() throws IOException {
+    Path sources = Path.of("src/main/java");
+    Map<String, Path> owners = new HashMap<>();
+    List<Path> files;
+    try (Stream<Path> all = Files.walk(sources)) {
+      files = all.filter(file -> file.toString().endsWith(".java")).toList();
+    }
+    for (Path file : files) {
+      String name = file.getFileName().toString().replace(".java", "");
+      if (name.endsWith("Entity")) {
+        owners.put(name, file.getParent());
+      }
+    }
+    assertTrue(owners.size() > 50, "the entities were looked for and not found");
+    List<String> breaches = new ArrayList<>();
+    for (Path file : files) {
+      Matcher named = Pattern.compile("\\b\\w+Entity\\b").matcher(Files.readString(file));
+      while (named.find()) {
+        Path owner = owners.get(named.group());
+        if (owner != null && !owner.equals(file.getParent())) {
+          breaches.add(sources.relativize(file) + " names " + named.group());
+        }
+      }
+    }
+    assertEquals(breaches, List.of());
   }
 
   @Test

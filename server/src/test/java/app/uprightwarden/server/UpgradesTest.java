@@ -21,7 +21,7 @@ import org.testng.annotations.Test;
  * validates what comes out when a server starts on it, which the other tests do.
  */
 public class UpgradesTest {
-  private static final int NEWEST = 12;
+  private static final int NEWEST = 13;
 
   @DataProvider
   public Object[][] earlier() {
@@ -102,7 +102,10 @@ public class UpgradesTest {
           List.of("update keeping_rule set days = 44 where what = 'audits'"),
           List.of("update access_token set acts_as = ' Mixed@Case.Example'"),
           List.of(),
-          List.of());
+          List.of(
+              "insert into finding (id, audit, meeting, occurrence, check_id, subject, family,"
+                  + " severity, invited, detail) values (4711, 1, 'm-1', '', 'beyond-bound',"
+                  + " 'chat', 'chat', 3, 0, '{}')"));
 
   @Test(dataProvider = "earlier")
   public void whatWasThereIsThereAfterwards(int from) throws SQLException {
@@ -145,6 +148,8 @@ public class UpgradesTest {
       if (from >= 10) {
         assertEquals(text(connection, "select acts_as from access_token"), "mixed@case.example");
       }
+      // new rows are numbered behind those that are there
+      assertEquals(text(connection, "select nextval(finding_seq)"), from >= 12 ? "4712" : "1");
       if (from >= 9) {
         assertEquals(text(connection, "select days from keeping_rule where what = 'audits'"), "44");
       }

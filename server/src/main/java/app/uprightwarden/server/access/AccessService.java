@@ -5,7 +5,6 @@ import app.uprightwarden.server.problem.ProblemException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
@@ -13,7 +12,6 @@ import java.util.Locale;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -33,7 +31,6 @@ public class AccessService {
   private final Passwords passwords;
   private final SecondFactor secondFactor;
   private final Throttle throttle;
-  private final JdbcClient jdbc;
   private final Clock clock;
 
   AccessService(
@@ -42,14 +39,12 @@ public class AccessService {
       Passwords passwords,
       SecondFactor secondFactor,
       Throttle throttle,
-      JdbcClient jdbc,
       Clock clock) {
     this.accounts = accounts;
     this.still = still;
     this.passwords = passwords;
     this.secondFactor = secondFactor;
     this.throttle = throttle;
-    this.jdbc = jdbc;
     this.clock = clock;
   }
 
@@ -92,28 +87,23 @@ public class AccessService {
     throttle.succeeded(address, place, known);
     if (passwords.isOutdated(account.passwordHash())) {
       // it is known in this moment alone, so that it can be kept at today's cost
-      jdbc.sql("update account set password_hash = ? where id = ? and password_hash = ?")
-          .params(passwords.hash(password), account.id(), account.passwordHash())
-          .update();
+      accounts.rehash(account.id(), account.passwordHash(), passwords.hash(password));
     }
     return entered(account, place);
   }
 
   private boolean isKnown(AccountEntity account, String place) {
-    return jdbc.sql("select count(*) from known_place where account = ? and place = ?")
-            .params(account.id(), place)
-            .query(Integer.class)
-            .single()
-        > 0;
+    return accounts.countPlaces(account.id(), place) > 0;
   }
 
   /** They are in: the place is known from now on. */
   SignedIn entered(AccountEntity account, String place) {
-    LocalDateTime now = LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC);
-    jdbc.sql("insert into known_place values (?, ?, ?) on duplicate key update at = values(at)")
-        .params(account.id(), place, now)
-        .update();
-    jdbc.sql("update account set last_seen = ? where id = ?").params(now, account.id()).update();
+    KnownPlaceEntity known = new KnownPlaceEntity();
+    known.account = account.id();
+    known.place = place;
+    known.at = clock.instant();
+    accounts.save(known);
+    accounts.seen(account.id(), known.at);
     return signedIn(account, false);
   }
 
@@ -169,9 +159,7 @@ public class AccessService {
 
   /** Who must have a second factor: {@code nobody}, {@code wardens} or {@code everybody}. */
   String factorFor() {
-    return jdbc.sql("select factor_for from access_setting where id = 1")
-        .query(String.class)
-        .single();
+    return accounts.factorFor();
   }
 
   @Transactional
@@ -182,7 +170,7 @@ public class AccessService {
   @Transactional
   public void createAccount(
       String email, String name, Role role, @Nullable String unit, String password) {
-    accounts.save(
+    accounts.insert(
         new AccountEntity(
             Directory.fold(email),
             name,
@@ -195,9 +183,7 @@ public class AccessService {
   /** The addresses of all administrators who can sign in. */
   @Transactional(readOnly = true)
   public List<String> wardens() {
-    return accounts.findByRoleAndActiveTrueOrderByEmail(Role.WARDEN.id()).stream()
-        .map(AccountEntity::email)
-        .toList();
+    return accounts.inUse(Role.WARDEN.id()).stream().map(AccountEntity::email).toList();
   }
 
   @Transactional(readOnly = true)

@@ -8,17 +8,17 @@ import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
-import java.util.Objects;
 import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
 import org.jspecify.annotations.Nullable;
 
+/** A token for programs. */
 @Entity
 @Table(name = "access_token")
 class AccessTokenEntity {
   @Id
   @GeneratedValue(strategy = GenerationType.IDENTITY)
-  private @Nullable Long id;
+  private long id;
 
   @Column(nullable = false, length = 64)
   @JdbcTypeCode(SqlTypes.CHAR)
@@ -73,7 +73,7 @@ class AccessTokenEntity {
   }
 
   long id() {
-    return Objects.requireNonNull(id);
+    return id;
   }
 
   void end(Instant at, String by) {

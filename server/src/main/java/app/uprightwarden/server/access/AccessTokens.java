@@ -10,13 +10,13 @@ import java.util.Base64;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
 /** Access tokens: for programs, with a purpose, a role and an end. */
 @Service
 public class AccessTokens {
+  private static final int MOST = 500;
   private static final Duration LONGEST = Duration.ofDays(366);
 
   /** Its last use is noted no more often than this. */
@@ -24,14 +24,12 @@ public class AccessTokens {
 
   private final AccessTokenRepository tokens;
   private final StillThere still;
-  private final JdbcClient jdbc;
   private final Clock clock;
   private final SecureRandom random = new SecureRandom();
 
-  AccessTokens(AccessTokenRepository tokens, StillThere still, JdbcClient jdbc, Clock clock) {
+  AccessTokens(AccessTokenRepository tokens, StillThere still, Clock clock) {
     this.tokens = tokens;
     this.still = still;
-    this.jdbc = jdbc;
     this.clock = clock;
   }
 
@@ -81,7 +79,7 @@ public class AccessTokens {
     }
     String token = random();
     Instant now = clock.instant();
-    tokens.save(
+    tokens.insert(
         new AccessTokenEntity(
             AccessHash.sha256(token),
             purpose,
@@ -103,7 +101,7 @@ public class AccessTokens {
 
   @Transactional(readOnly = true)
   List<TokenLine> newest() {
-    return tokens.findTop500ByOrderByIdDesc().stream().map(AccessTokenEntity::view).toList();
+    return tokens.newest(MOST).stream().map(AccessTokenEntity::view).toList();
   }
 
   @Transactional
@@ -114,6 +112,7 @@ public class AccessTokens {
             .orElseThrow(() -> ProblemException.notFound("There is no such access token."));
     if (token.validAt(clock.instant())) {
       token.end(clock.instant(), by.email());
+      tokens.update(token);
     }
     return token.view();
   }
@@ -121,9 +120,10 @@ public class AccessTokens {
   /** Ends all tokens that act as somebody whose role or account has changed. */
   @Transactional
   void endAllOf(String email, String by) {
-    tokens
-        .findByActsAsAndEndedAtIsNull(Directory.fold(email))
-        .forEach(token -> token.end(clock.instant(), by));
+    for (AccessTokenEntity token : tokens.notEnded(Directory.fold(email))) {
+      token.end(clock.instant(), by);
+      tokens.update(token);
+    }
   }
 
   Optional<SignedIn> byToken(String token) {
@@ -139,9 +139,7 @@ public class AccessTokens {
   private void used(AccessTokenEntity token, Instant now) {
     Instant last = token.lastUsed();
     if (last == null || last.isBefore(now.minus(NOTED))) {
-      jdbc.sql("update access_token set last_used = ? where id = ?")
-          .params(java.time.LocalDateTime.ofInstant(now, java.time.ZoneOffset.UTC), token.id())
-          .update();
+      tokens.used(token.id(), now);
     }
   }
 }

@@ -7,15 +7,16 @@ import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
-import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
+/** Somebody who may sign in. */
 @Entity
 @Table(name = "account")
+@SuppressWarnings("UnusedVariable") // queries alone use a step
 class AccountEntity {
   @Id
   @GeneratedValue(strategy = GenerationType.IDENTITY)
-  private @Nullable Long id;
+  private long id;
 
   @Column(nullable = false)
   private String email = "";
@@ -37,6 +38,11 @@ class AccountEntity {
   private @Nullable String unit;
   private byte @Nullable [] secondFactor;
   private @Nullable Instant factorSince;
+
+  /** The last step of the clock whose code was taken; moved on by itself. */
+  @Column(updatable = false)
+  private long factorStep;
+
   private @Nullable Instant passwordSince;
   private @Nullable Instant lastSeen;
   private @Nullable String providerSubject;
@@ -61,7 +67,7 @@ class AccountEntity {
   }
 
   long id() {
-    return Objects.requireNonNull(id);
+    return id;
   }
 
   String email() {

@@ -6,16 +6,12 @@ import app.uprightwarden.server.problem.ProblemException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
-import org.springframework.jdbc.core.RowCallbackHandler;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -33,7 +29,6 @@ class Accounts {
   private final Throttle throttle;
   private final KnownPeople people;
   private final ApplicationEventPublisher events;
-  private final JdbcClient jdbc;
   private final Clock clock;
 
   Accounts(
@@ -45,7 +40,6 @@ class Accounts {
       Throttle throttle,
       KnownPeople people,
       ApplicationEventPublisher events,
-      JdbcClient jdbc,
       Clock clock) {
     this.accounts = accounts;
     this.tokens = tokens;
@@ -55,7 +49,6 @@ class Accounts {
     this.throttle = throttle;
     this.people = people;
     this.events = events;
-    this.jdbc = jdbc;
     this.clock = clock;
   }
 
@@ -89,15 +82,8 @@ class Accounts {
   @Transactional(readOnly = true)
   List<AccountLine> all() {
     Map<Long, Instant> links = new HashMap<>();
-    jdbc.sql("select account, max(ends_at) from account_link where ends_at > ? group by account")
-        .param(now())
-        .query(
-            (RowCallbackHandler)
-                r ->
-                    links.put(
-                        r.getLong(1),
-                        r.getObject(2, LocalDateTime.class).toInstant(ZoneOffset.UTC)));
-    return accounts.findAllByOrderByEmail().stream().map(a -> view(a, links.get(a.id()))).toList();
+    accounts.openLinks(clock.instant()).forEach(link -> links.put(link.account(), link.until()));
+    return accounts.all().stream().map(a -> view(a, links.get(a.id()))).toList();
   }
 
   private AccountLine view(AccountEntity a, @Nullable Instant linkUntil) {
@@ -113,10 +99,6 @@ class Accounts {
         a.createdAt(),
         a.lastSeen(),
         linkUntil);
-  }
-
-  private LocalDateTime now() {
-    return LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC);
   }
 
   AccountEntity get(String email) {
@@ -136,9 +118,8 @@ class Accounts {
           "There is an account " + address + " already. Nothing was changed.",
           List.of(new Fault("/email", "has an account already")));
     }
-    AccountEntity made =
-        accounts.saveAndFlush(
-            new AccountEntity(address, name.strip(), role, unit, "", clock.instant()));
+    AccountEntity made = new AccountEntity(address, name.strip(), role, unit, "", clock.instant());
+    accounts.insert(made);
     return link(made, by);
   }
 
@@ -149,14 +130,7 @@ class Accounts {
       throw ProblemException.invalid(
           "The unit " + why + ". Nothing was changed.", List.of(new Fault("/unit", why)));
     }
-    boolean isKnown =
-        unit == null
-            || jdbc.sql("select count(*) from unit where id = ?")
-                    .param(unit)
-                    .query(Integer.class)
-                    .single()
-                == 1;
-    if (!isKnown) {
+    if (unit != null && !people.hasUnit(unit)) {
       throw ProblemException.invalid(
           "There is no unit " + unit + ". Nothing was changed.",
           List.of(new Fault("/unit", "is not among the organisation's units")));
@@ -170,15 +144,16 @@ class Accounts {
   }
 
   private PasswordLink link(AccountEntity account, SignedIn by) {
-    jdbc.sql("delete from account_link where account = ?").param(account.id()).update();
+    accounts.deleteLinks(account.id());
     String token = tokens.random();
-    LocalDateTime until = now().plus(LINK);
-    jdbc.sql(
-            "insert into account_link (token_hash, account, made_by, made_at, ends_at) values (?,"
-                + " ?, ?, ?, ?)")
-        .params(AccessHash.sha256(token), account.id(), by.email(), now(), until)
-        .update();
-    return new PasswordLink(token, until.toInstant(ZoneOffset.UTC));
+    AccountLinkEntity row = new AccountLinkEntity();
+    row.tokenHash = AccessHash.sha256(token);
+    row.account = account.id();
+    row.madeBy = by.email();
+    row.madeAt = clock.instant();
+    row.endsAt = row.madeAt.plus(LINK);
+    accounts.insert(row);
+    return new PasswordLink(token, row.endsAt);
   }
 
   /** Whose password a link sets. */
@@ -192,18 +167,13 @@ class Accounts {
 
   /** Uses a link up; whether it was still there: of several at once, one has it. */
   private boolean use(String token) {
-    return jdbc.sql("delete from account_link where token_hash = ? and ends_at > ?")
-            .params(AccessHash.sha256(token), now())
-            .update()
-        == 1;
+    return accounts.useLink(AccessHash.sha256(token), clock.instant()) == 1;
   }
 
   private AccountEntity behind(String token) {
-    return jdbc.sql("select account from account_link where token_hash = ? and ends_at > ?")
-        .params(AccessHash.sha256(token), now())
-        .query(Long.class)
-        .optional()
-        .flatMap(accounts::findById)
+    return accounts
+        .link(AccessHash.sha256(token), clock.instant())
+        .flatMap(link -> accounts.findById(link.account))
         .filter(AccountEntity::active)
         .orElseThrow(Accounts::noLink);
   }
@@ -218,10 +188,10 @@ class Accounts {
   void welcome(String token, String password) {
     AccountEntity account = behind(token);
     String by =
-        jdbc.sql("select made_by from account_link where token_hash = ?")
-            .param(AccessHash.sha256(token))
-            .query(String.class)
-            .single();
+        accounts
+            .link(AccessHash.sha256(token), clock.instant())
+            .orElseThrow(Accounts::noLink)
+            .madeBy;
     checkPassword(account, password);
     if (!use(token)) {
       throw noLink();
@@ -234,7 +204,7 @@ class Accounts {
   private void helped(AccountEntity account, String by, String how) {
     if (!Directory.fold(by).equals(account.email())) {
       account.credentialsSetBy(by, clock.instant());
-      accounts.saveAndFlush(account);
+      accounts.update(account);
     }
     events.publishEvent(new CredentialsSet(account.email(), account.name(), by, how));
   }
@@ -247,6 +217,7 @@ class Accounts {
 
   private void setPassword(AccountEntity account, String password) {
     account.setPassword(passwords.hash(password), clock.instant());
+    accounts.update(account);
   }
 
   /**
@@ -291,11 +262,12 @@ class Accounts {
     }
     boolean losesWarden =
         account.role() == Role.WARDEN && account.active() && (role != Role.WARDEN || !active);
-    if (losesWarden && accounts.findByRoleAndActiveTrueOrderByEmail("warden").size() <= 1) {
+    if (losesWarden && accounts.inUse("warden").size() <= 1) {
       throw ProblemException.conflict(
           "is-the-last", "This is the last administrator. Make another one first.");
     }
     account.set(role, unit, active);
+    accounts.update(account);
     sessions.endAll(account.email(), null);
     tokens.endAllOf(account.email(), by.email());
     return view(account, null);
@@ -305,11 +277,17 @@ class Accounts {
   @Transactional
   void dropFactor(String email, SignedIn by) {
     AccountEntity account = get(email);
-    account.setSecondFactor(null, null);
+    setFactor(account, null, null);
     secondFactor.forget(account.id());
     helped(
         account, by.email(), "The second factor of this account was taken away by " + by.email());
     sessions.endAll(account.email(), null);
+  }
+
+  /** Sets or takes away a second factor; it counts from its date on. */
+  void setFactor(AccountEntity account, byte @Nullable [] sealed, @Nullable Instant since) {
+    account.setSecondFactor(sealed, since);
+    accounts.update(account);
   }
 
   void endSessions(String email) {
@@ -318,6 +296,6 @@ class Accounts {
 
   @Transactional
   void setFactorFor(String whom) {
-    jdbc.sql("update access_setting set factor_for = ? where id = 1").param(whom).update();
+    accounts.setFactorFor(whom);
   }
 }

@@ -21,4 +21,7 @@ public interface KnownPeople {
 
   /** Names that anybody here would think of: the organisation's, its domains, its units. */
   List<String> houseWords();
+
+  /** Whether the organisation has a unit. */
+  boolean hasUnit(String id);
 }

@@ -7,7 +7,6 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.core.Authentication;
 import org.springframework.security.core.context.SecurityContextHolder;
@@ -32,14 +31,17 @@ class OidcSignIn {
   private final OidcProperties properties;
   private final AccessService access;
   private final SessionOpening opening;
-  private final JdbcClient jdbc;
+  private final AccountRepository accounts;
 
   OidcSignIn(
-      OidcProperties properties, AccessService access, SessionOpening opening, JdbcClient jdbc) {
+      OidcProperties properties,
+      AccessService access,
+      SessionOpening opening,
+      AccountRepository accounts) {
     this.properties = properties;
     this.access = access;
     this.opening = opening;
-    this.jdbc = jdbc;
+    this.accounts = accounts;
   }
 
   /** Asks the provider for its addresses at the first sign-in, so that we start without it. */
@@ -118,14 +120,7 @@ class OidcSignIn {
         Boolean.TRUE.equals(user.getEmailVerified())
             ? access.byAddress(user.getEmail()).filter(a -> a.providerSubject() == null)
             : Optional.empty();
-    return named.filter(
-        a ->
-            jdbc.sql(
-                        "update account set provider_subject = ? where id = ? and provider_subject"
-                            + " is null")
-                    .params(subject, a.id())
-                    .update()
-                == 1);
+    return named.filter(a -> accounts.bind(a.id(), subject) == 1);
   }
 
   private static void refused(HttpServletRequest request, HttpServletResponse response, String why)

@@ -41,7 +41,7 @@ class OwnFactor {
           "has-one", "You have a second factor. Drop it first, then set up the new one.");
     }
     byte[] sealed = factor.make(account.email());
-    account.setSecondFactor(sealed, null);
+    accounts.setFactor(account, sealed, null);
     return factor.offer(account.email(), sealed);
   }
 
@@ -54,7 +54,7 @@ class OwnFactor {
     if (!factor.take(account, code)) {
       throw AccountController.wrongCode();
     }
-    account.setSecondFactor(account.secondFactor(), clock.instant());
+    accounts.setFactor(account, account.secondFactor(), clock.instant());
     return factor.recoveryCodes(account.id());
   }
 
@@ -87,7 +87,7 @@ class OwnFactor {
     if (!factor.take(account, code)) {
       throw AccountController.wrongCode();
     }
-    account.setSecondFactor(null, null);
+    accounts.setFactor(account, null, null);
     factor.forget(account.id());
     sessions.endAll(account.email(), session);
   }

@@ -18,9 +18,8 @@ import java.util.List;
 import javax.crypto.SecretKeyFactory;
 import javax.crypto.spec.PBEKeySpec;
 import javax.crypto.spec.SecretKeySpec;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.support.TransactionTemplate;
+import org.springframework.transaction.annotation.Transactional;
 
 /**
  * The second factor: codes by time (RFC 6238: SHA-1, 30 s, six digits, as authenticator programs
@@ -46,17 +45,15 @@ class SecondFactor implements SealedRows {
   private static final String BASE32 = "ABCDEFGHIJKLMNOPQRSTUVWXYZ234567";
 
   private final Vault vault;
-  private final JdbcClient jdbc;
-  private final TransactionTemplate transaction;
+  private final AccountRepository accounts;
   private final Clock clock;
   private final SecureRandom random = new SecureRandom();
   private final TimeBasedOneTimePasswordGenerator codes =
       new TimeBasedOneTimePasswordGenerator(STEP, DIGITS);
 
-  SecondFactor(Vault vault, JdbcClient jdbc, TransactionTemplate transaction, Clock clock) {
+  SecondFactor(Vault vault, AccountRepository accounts, Clock clock) {
     this.vault = vault;
-    this.jdbc = jdbc;
-    this.transaction = transaction;
+    this.accounts = accounts;
     this.clock = clock;
   }
 
@@ -117,26 +114,13 @@ class SecondFactor implements SealedRows {
     }
     long step = stepOf(vault.openBytes(owner(account.email()), sealed), code, clock.instant());
     // in one statement: of two who send it at once, one is late
-    return step >= 0
-        && jdbc.sql("update account set factor_step = ? where id = ? and factor_step < ?")
-                .params(step, account.id(), step)
-                .update()
-            == 1;
+    return step >= 0 && accounts.useStep(account.id(), step) == 1;
   }
 
   private boolean takeRecoveryCode(long account, String code) {
-    List<String> salts =
-        jdbc.sql("select distinct salt from recovery_code where account = ?")
-            .param(account)
-            .query(String.class)
-            .list();
     boolean right = false;
-    for (String salt : salts) {
-      right |=
-          jdbc.sql("delete from recovery_code where account = ? and salt = ? and code_hash = ?")
-                  .params(account, salt, recoveryHash(salt, code))
-                  .update()
-              == 1;
+    for (String salt : accounts.salts(account)) {
+      right |= accounts.useRecoveryCode(account, salt, recoveryHash(salt, code)) == 1;
     }
     return right;
   }
@@ -183,33 +167,34 @@ class SecondFactor implements SealedRows {
 
   /** New recovery codes in place of the old; they are shown this once. */
   List<String> recoveryCodes(long account) {
-    jdbc.sql("delete from recovery_code where account = ?").param(account).update();
+    accounts.deleteRecoveryCodes(account);
     byte[] bytes = new byte[SALT_BYTES];
     random.nextBytes(bytes);
     String salt = HexFormat.of().formatHex(bytes);
     List<String> made = new ArrayList<>();
+    List<RecoveryCodeEntity> rows = new ArrayList<>();
     for (int i = 0; i < RECOVERY_CODES; i++) {
       StringBuilder code = new StringBuilder();
       for (int n = 0; n < 10; n++) {
         code.append(SAYABLE.charAt(random.nextInt(SAYABLE.length())));
       }
-      jdbc.sql("insert into recovery_code (account, code_hash, salt) values (?, ?, ?)")
-          .params(account, recoveryHash(salt, code.toString()), salt)
-          .update();
+      RecoveryCodeEntity row = new RecoveryCodeEntity();
+      row.account = account;
+      row.codeHash = recoveryHash(salt, code.toString());
+      row.salt = salt;
+      rows.add(row);
       made.add(code.insert(5, '-').toString());
     }
+    accounts.insertCodes(rows);
     return made;
   }
 
   void forget(long account) {
-    jdbc.sql("delete from recovery_code where account = ?").param(account).update();
+    accounts.deleteRecoveryCodes(account);
   }
 
   int recoveryCodesLeft(long account) {
-    return jdbc.sql("select count(*) from recovery_code where account = ?")
-        .param(account)
-        .query(Integer.class)
-        .single();
+    return Math.toIntExact(accounts.countRecoveryCodes(account));
   }
 
   @Override
@@ -217,39 +202,20 @@ class SecondFactor implements SealedRows {
     return "account";
   }
 
-  private static final String BEHIND =
-      " where second_factor is not null and substr(second_factor, 1, 1) <> char(:key)";
-
   @Override
   public long behind() {
-    return jdbc.sql("select count(*) from account" + BEHIND)
-        .param("key", vault.current())
-        .query(Long.class)
-        .single();
+    return accounts.countSealedWithAnother(vault.current());
   }
-
-  private record Row(long id, String email, byte[] sealed) {}
 
   @Override
+  @Transactional
   public int sealAnew(int most) {
-    Integer done = transaction.execute(status -> some(most));
-    return done == null ? 0 : done;
-  }
-
-  private int some(int most) {
-    List<Row> rows =
-        jdbc.sql(
-                "select id, email, second_factor from account"
-                    + SealedRows.firstOf(table(), BEHIND))
-            .param("key", vault.current())
-            .param("most", most)
-            .query((r, n) -> new Row(r.getLong(1), r.getString(2), r.getBytes(3)))
-            .list();
-    for (Row row : rows) {
-      byte[] secret = vault.openBytes(owner(row.email()), row.sealed());
-      jdbc.sql("update account set second_factor = ? where id = ?")
-          .params(vault.sealBytes(owner(row.email()), secret), row.id())
-          .update();
+    List<AccountEntity> rows =
+        accounts.lockedSealedWithAnother(
+            accounts.sealedWithAnother(vault.current(), most), vault.current());
+    for (AccountEntity row : rows) {
+      byte[] secret = vault.openBytes(owner(row.email()), SealedRows.sealed(row.secondFactor()));
+      accounts.seal(row.id(), vault.sealBytes(owner(row.email()), secret));
     }
     return rows.size();
   }

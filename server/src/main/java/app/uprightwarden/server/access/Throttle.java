@@ -3,14 +3,12 @@ package app.uprightwarden.server.access;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
 import java.util.List;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Slows down guessing at sign-in, and cannot be used to shut somebody out.
@@ -31,11 +29,13 @@ class Throttle {
   private static final Duration LONGEST = Duration.ofMinutes(15);
   private static final Duration FORGOTTEN = Duration.ofHours(24);
 
-  private final JdbcClient jdbc;
+  private final SignInFailureRepository failures;
+  private final TransactionTemplate transaction;
   private final Clock clock;
 
-  Throttle(JdbcClient jdbc, Clock clock) {
-    this.jdbc = jdbc;
+  Throttle(SignInFailureRepository failures, TransactionTemplate transaction, Clock clock) {
+    this.failures = failures;
+    this.transaction = transaction;
     this.clock = clock;
   }
 
@@ -48,10 +48,6 @@ class Throttle {
     return known ? List.of(both, at) : List.of(both, at, on);
   }
 
-  private LocalDateTime now() {
-    return LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC);
-  }
-
   /**
    * Takes a try, or says how long to wait for the next.
    *
@@ -61,58 +57,49 @@ class Throttle {
    */
   @Transactional(propagation = Propagation.NOT_SUPPORTED)
   Duration take(String email, String place, boolean known) {
-    LocalDateTime now = now();
+    Instant now = clock.instant();
     Duration longest = Duration.ZERO;
     for (Count count : counts(email, place, known)) {
       Duration left =
-          jdbc.sql("select until_at from sign_in_failure where key_hash = ? and until_at > ?")
-              .params(count.key(), now)
-              .query(LocalDateTime.class)
-              .optional()
+          failures
+              .until(count.key(), now)
               .map(until -> Duration.between(now, until))
               .orElse(Duration.ZERO);
       longest = longest.compareTo(left) < 0 ? left : longest;
     }
     if (longest.isZero()) {
-      counts(email, place, known).forEach(count -> failed(count, now));
+      counts(email, place, known)
+          .forEach(count -> transaction.executeWithoutResult(status -> failed(count, now)));
     }
     return longest;
   }
 
-  private void failed(Count count, LocalDateTime now) {
-    // one statement: servers that count at once do not lose each other's
-    jdbc.sql(
-            "insert into sign_in_failure (key_hash, failures, until_at, at) values (:key, 1, :now,"
-                + " :now) on duplicate key update failures = if(at < :old, 1, failures + 1), at ="
-                + " :now, until_at = if(failures < :free, :now, :now + interval least(:longest,"
-                + " pow(2, least(failures - :free + 1, 12))) second)")
-        .param("key", count.key())
-        .param("now", now)
-        .param("old", now.minus(FORGOTTEN))
-        .param("free", count.free())
-        .param("longest", LONGEST.toSeconds())
-        .update();
+  /** Under a lock on the count's row: servers that count at once do not lose each other's. */
+  private void failed(Count count, Instant now) {
+    failures.begin(count.key(), now);
+    SignInFailureEntity row = failures.locked(count.key());
+    row.failures = row.at.isBefore(now.minus(FORGOTTEN)) ? 1 : row.failures + 1;
+    row.at = now;
+    row.untilAt = now;
+    if (row.failures >= count.free()) {
+      long doubled = 1L << Math.min(row.failures - count.free() + 1, 12);
+      row.untilAt = now.plusSeconds(Math.min(LONGEST.toSeconds(), doubled));
+    }
+    failures.update(row);
   }
 
   /** The try was right: its address has a clean slate here, and others' counts lose this one. */
   @Transactional(propagation = Propagation.NOT_SUPPORTED)
   void succeeded(String email, String place, boolean known) {
     List<Count> counts = counts(email, place, known);
-    jdbc.sql("delete from sign_in_failure where key_hash = ?").param(counts.get(0).key()).update();
+    failures.delete(counts.get(0).key());
     for (Count count : counts.subList(1, counts.size())) {
-      jdbc.sql(
-              "update sign_in_failure set failures = greatest(failures - 1, 0), until_at = at"
-                  + " where key_hash = ?")
-          .param(count.key())
-          .update();
+      failures.forgive(count.key());
     }
   }
 
   @Scheduled(fixedDelay = 600_000)
   void forget() {
-    Instant old = clock.instant().minus(FORGOTTEN);
-    jdbc.sql("delete from sign_in_failure where at < ?")
-        .param(LocalDateTime.ofInstant(old, ZoneOffset.UTC))
-        .update();
+    failures.deleteBefore(clock.instant().minus(FORGOTTEN));
   }
 }

@@ -5,33 +5,38 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.RowCallbackHandler;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
 /** How much audits found: by severity, by check and by unit. */
 @Service
 public class AuditCounts {
+  /** Narrows findings {@code f} to meetings of some units' hosts. */
   private static final String OF_UNITS =
-      " and (:all or meeting in (select m.meeting from audited_meeting m where m.audit = :id and"
-          + " m.unit in (:units)))";
+      " and f.meeting in (select m.meeting from AuditedMeetingEntity m where m.audit = :id and"
+          + " m.unit in :units)";
 
   private final AuditRuns runs;
-  private final JdbcClient jdbc;
+  private final FindingRepository findings;
   private final Counted<Tally> tallies = new Counted<>();
 
-  AuditCounts(AuditRuns runs, JdbcClient jdbc) {
+  AuditCounts(AuditRuns runs, FindingRepository findings) {
     this.runs = runs;
-    this.jdbc = jdbc;
+    this.findings = findings;
   }
 
-  private JdbcClient.StatementSpec of(String sql, long id, @Nullable Collection<String> units) {
-    return jdbc.sql(sql)
-        .param("id", id)
-        .param("all", units == null)
-        .param("units", units == null || units.isEmpty() ? List.of("") : units);
+  private <T> List<T> of(
+      String begin, String end, Class<T> type, long id, @Nullable Collection<String> units) {
+    Map<String, Object> parameters = new LinkedHashMap<>();
+    parameters.put("id", id);
+    if (units != null) {
+      parameters.put("units", units.isEmpty() ? List.of("") : units);
+    }
+    return findings.query(
+        begin + (units == null ? "" : OF_UNITS) + end, type, parameters, 0, Integer.MAX_VALUE);
   }
+
+  private record OfSeverity(int severity, boolean waived, long findings) {}
 
   /**
    * What is open and what is waived.
@@ -56,21 +61,20 @@ public class AuditCounts {
       open.put(severity, 0);
     }
     int[] waived = new int[1];
-    of(
-            "select severity, waiver is not null, count(*) from finding where audit = :id"
-                + OF_UNITS
-                + " group by 1, 2",
+    for (OfSeverity each :
+        of(
+            "select f.severity, (f.waiver is not null) as waived, count(*) from FindingEntity f"
+                + " where f.audit = :id",
+            " group by f.severity, waived",
+            OfSeverity.class,
             id,
-            units)
-        .query(
-            (RowCallbackHandler)
-                row -> {
-                  if (row.getBoolean(2)) {
-                    waived[0] += row.getInt(3);
-                  } else {
-                    open.put(row.getInt(1), row.getInt(3));
-                  }
-                });
+            units)) {
+      if (each.waived()) {
+        waived[0] += Math.toIntExact(each.findings());
+      } else {
+        open.put(each.severity(), Math.toIntExact(each.findings()));
+      }
+    }
     return new Tally(open, waived[0]);
   }
 
@@ -85,18 +89,26 @@ public class AuditCounts {
   @Transactional(readOnly = true)
   public List<CheckCount> byCheck(long id, @Nullable Collection<String> units) {
     return of(
-            "select check_id, subject, max(severity), count(*), count(distinct meeting) from"
-                + " finding where audit = :id and waiver is null"
-                + OF_UNITS
-                + " group by check_id, subject order by 3 desc, 4 desc, 1, 2",
+            "select f.checkId, f.subject, max(f.severity) as worst, count(*) as total,"
+                + " count(distinct f.meeting) from FindingEntity f where f.audit = :id"
+                + " and f.waiver is null",
+            " group by f.checkId, f.subject order by worst desc, total desc, f.checkId, f.subject",
+            OfCheck.class,
             id,
             units)
-        .query(
-            (r, n) ->
+        .stream()
+        .map(
+            row ->
                 new CheckCount(
-                    r.getString(1), r.getString(2), r.getInt(3), r.getInt(4), r.getInt(5)))
-        .list();
+                    row.check(),
+                    row.subject(),
+                    row.worst(),
+                    Math.toIntExact(row.findings()),
+                    Math.toIntExact(row.meetings())))
+        .toList();
   }
+
+  private record OfCheck(String check, String subject, int worst, long findings, long meetings) {}
 
   /** Open findings by unit, severity 5 first; a host of no unit counts as "". */
   public record UnitCount(String unit, int meetings, Map<Integer, Integer> bySeverity) {}
@@ -104,29 +116,17 @@ public class AuditCounts {
   @Transactional(readOnly = true)
   public List<UnitCount> byUnit(long id) {
     Map<String, UnitCount> units = new LinkedHashMap<>();
-    jdbc.sql(
-            "select coalesce(unit, ''), count(*) from audited_meeting where audit = ? group by 1"
-                + " order by 1")
-        .param(id)
-        .query(
-            (RowCallbackHandler)
-                r ->
-                    units.put(
-                        r.getString(1),
-                        new UnitCount(r.getString(1), r.getInt(2), new LinkedHashMap<>())));
-    jdbc.sql(
-            "select coalesce(m.unit, ''), f.severity, count(*) from finding f join audited_meeting"
-                + " m on m.audit = f.audit and m.meeting = f.meeting where f.audit = ? and"
-                + " f.waiver is null group by 1, 2 order by 2 desc")
-        .param(id)
-        .query(
-            (RowCallbackHandler)
-                r -> {
-                  UnitCount of = units.get(r.getString(1));
-                  if (of != null) {
-                    of.bySeverity().put(r.getInt(2), r.getInt(3));
-                  }
-                });
+    for (FindingRepository.UnitMeetings row : findings.unitMeetings(id)) {
+      units.put(
+          row.unit(),
+          new UnitCount(row.unit(), Math.toIntExact(row.meetings()), new LinkedHashMap<>()));
+    }
+    for (FindingRepository.UnitSeverity row : findings.unitSeverities(id)) {
+      UnitCount of = units.get(row.unit());
+      if (of != null) {
+        of.bySeverity().put(row.severity(), Math.toIntExact(row.findings()));
+      }
+    }
     return List.copyOf(units.values());
   }
 }

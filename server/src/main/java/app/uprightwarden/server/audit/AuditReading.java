@@ -1,25 +1,20 @@
 package app.uprightwarden.server.audit;
 
-import static app.uprightwarden.server.audit.AuditRuns.maybe;
-
 import app.uprightwarden.server.judging.FindingView;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.time.Instant;
-import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.JdbcTemplate;
-import org.springframework.jdbc.core.RowCallbackHandler;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -29,15 +24,13 @@ import tools.jackson.databind.json.JsonMapper;
 @Service
 public class AuditReading {
   private final AuditRuns runs;
-  private final JdbcClient jdbc;
-  private final JdbcTemplate batches;
+  private final FindingRepository rows;
   private final JsonMapper json;
   private final Counted<Map<Integer, Integer>> counted = new Counted<>();
 
-  AuditReading(AuditRuns runs, JdbcClient jdbc, JdbcTemplate batches, JsonMapper json) {
-    this.batches = batches;
+  AuditReading(AuditRuns runs, FindingRepository rows, JsonMapper json) {
     this.runs = runs;
-    this.jdbc = jdbc;
+    this.rows = rows;
     this.json = json;
   }
 
@@ -116,26 +109,28 @@ public class AuditReading {
   /** Findings in the order in which to fix them, filtered where a filter is not null. */
   @Transactional(readOnly = true)
   public FindingPage findings(long id, FindingFilter filter, int page, int size) {
-    List<Object> parameters = new ArrayList<>(List.of(id));
-    StringBuilder where = new StringBuilder("where f.audit = ?");
-    add(where, parameters, " and f.meeting = ?", filter.meeting());
-    add(where, parameters, " and f.check_id = ?", filter.check());
-    add(where, parameters, " and f.subject = ?", filter.subject());
-    add(where, parameters, " and f.severity >= ?", filter.severity());
+    Map<String, Object> parameters = new LinkedHashMap<>();
+    parameters.put("id", id);
+    StringBuilder where = new StringBuilder("where f.audit = :id");
+    add(where, parameters, " and f.meeting = :meeting", "meeting", filter.meeting());
+    add(where, parameters, " and f.checkId = :check", "check", filter.check());
+    add(where, parameters, " and f.subject = :subject", "subject", filter.subject());
+    add(where, parameters, " and f.severity >= :severity", "severity", filter.severity());
     add(
         where,
         parameters,
-        " and f.meeting in (select meeting from audited_meeting m where m.audit = f.audit and"
-            + " m.unit = ?)",
+        " and f.meeting in (select m.meeting from AuditedMeetingEntity m where m.audit = :id and"
+            + " m.unit = :unit)",
+        "unit",
         filter.unit());
     if (filter.only() != null) {
-      where
-          .append(
-              " and f.meeting in (select meeting from audited_meeting m where m.audit = f.audit")
-          .append(" and m.unit in (''")
-          .append(", ?".repeat(filter.only().size()))
-          .append("))");
-      parameters.addAll(filter.only());
+      add(
+          where,
+          parameters,
+          " and f.meeting in (select m.meeting from AuditedMeetingEntity m where m.audit = :id and"
+              + " m.unit in :only)",
+          "only",
+          filter.only().isEmpty() ? List.of("") : filter.only());
     }
     if (filter.waived() != null) {
       where.append(filter.waived() ? " and f.waiver is not null" : " and f.waiver is null");
@@ -148,14 +143,19 @@ public class AuditReading {
     return new FindingPage(items, page, size, total);
   }
 
-  private Map<Integer, Integer> counts(String where, List<Object> parameters) {
+  private record OfSeverity(int severity, long findings) {}
+
+  private Map<Integer, Integer> counts(String where, Map<String, Object> parameters) {
     Map<Integer, Integer> counts = new LinkedHashMap<>();
-    jdbc.sql(
-            "select f.severity, count(*) from finding f "
+    rows.query(
+            "select f.severity, count(*) from FindingEntity f "
                 + where
-                + " group by f.severity order by f.severity desc")
-        .params(parameters)
-        .query((RowCallbackHandler) r -> counts.put(r.getInt(1), r.getInt(2)));
+                + " group by f.severity order by f.severity desc",
+            OfSeverity.class,
+            parameters,
+            0,
+            Integer.MAX_VALUE)
+        .forEach(row -> counts.put(row.severity(), Math.toIntExact(row.findings())));
     return counts;
   }
 
@@ -164,22 +164,26 @@ public class AuditReading {
    * without the findings' long texts.
    */
   private List<Long> idsOf(
-      String where, List<Object> parameters, Map<Integer, Integer> counts, int page, int size) {
+      String where,
+      Map<String, Object> parameters,
+      Map<Integer, Integer> counts,
+      int page,
+      int size) {
     List<Long> ids = new ArrayList<>();
     long skip = (long) page * size;
     for (Map.Entry<Integer, Integer> count : counts.entrySet()) {
       if (skip < count.getValue() && ids.size() < size) {
-        List<Object> all = new ArrayList<>(parameters);
-        all.addAll(List.of(count.getKey(), size - ids.size(), skip));
+        Map<String, Object> all = new LinkedHashMap<>(parameters);
+        all.put("of", count.getKey());
         ids.addAll(
-            jdbc.sql(
-                    "select f.id from finding f "
-                        + where
-                        + " and f.severity = ? order by f.undated, f.next_start, f.invited desc,"
-                        + " f.id limit ? offset ?")
-                .params(all)
-                .query(Long.class)
-                .list());
+            rows.query(
+                "select f.id from FindingEntity f "
+                    + where
+                    + " and f.severity = :of order by f.undated, f.nextStart, f.invited desc, f.id",
+                Long.class,
+                all,
+                skip,
+                size - ids.size()));
       }
       skip = Math.max(0, skip - count.getValue());
     }
@@ -191,9 +195,7 @@ public class AuditReading {
       return List.of();
     }
     Map<Long, Listed> found = new HashMap<>();
-    jdbc.sql("select f.* from finding f where f.id in (:ids)")
-        .param("ids", ids)
-        .query((RowCallbackHandler) r -> found.put(r.getLong("id"), listed(r, 0)));
+    rows.findings(ids).forEach(row -> found.put(row.id, listed(row)));
     return ids.stream().map(found::get).filter(Objects::nonNull).toList();
   }
 
@@ -207,41 +209,29 @@ public class AuditReading {
     if (meetings.isEmpty()) {
       return List.of();
     }
-    return inOrder(
-        jdbc.sql(
-                "select f.id from finding f where f.audit = :id and f.meeting in (:meetings) and"
-                    + " f.waiver is null order by f.severity desc, f.undated, f.next_start,"
-                    + " f.invited desc, f.id limit :most")
-            .param("id", id)
-            .param("meetings", meetings)
-            .param("most", most)
-            .query(Long.class)
-            .list());
+    return inOrder(rows.openOf(id, meetings, most));
   }
 
   private static void add(
-      StringBuilder where, List<Object> parameters, String condition, @Nullable Object value) {
+      StringBuilder where,
+      Map<String, Object> parameters,
+      String condition,
+      String name,
+      @Nullable Object value) {
     if (value != null) {
       where.append(condition);
-      parameters.add(value);
+      parameters.put(name, value);
     }
   }
 
-  Listed listed(ResultSet r, int n) throws SQLException {
-    String identity =
-        String.join(
-            "|",
-            r.getString("meeting"),
-            r.getString("occurrence"),
-            r.getString("check_id"),
-            r.getString("subject"));
+  Listed listed(FindingEntity row) {
     return new Listed(
-        identity,
-        r.getString("meeting"),
-        maybe(r.getObject("next_start", LocalDateTime.class)),
-        r.getObject("waiver", Long.class),
-        maybe(r.getObject("seen_at", LocalDateTime.class)),
-        json.readValue(r.getString("detail"), FindingView.class));
+        String.join("|", row.meeting, row.occurrence, row.checkId, row.subject),
+        row.meeting,
+        row.nextStart,
+        row.waiver,
+        row.seenAt,
+        json.readValue(row.detail, FindingView.class));
   }
 
   /**
@@ -252,12 +242,7 @@ public class AuditReading {
   @Transactional(readOnly = true)
   public Map<String, String> worst(long id, int severity, int most) {
     Map<String, String> titles = new LinkedHashMap<>();
-    jdbc.sql(
-            "select meeting, title from audited_meeting m where audit = ? and worst >= ? order by "
-                + Wall.FIX_ORDER
-                + " limit ?")
-        .params(id, severity, most)
-        .query((RowCallbackHandler) row -> titles.put(row.getString(1), row.getString(2)));
+    rows.worst(id, severity, most).forEach(row -> titles.put(row.meeting(), row.title()));
     return titles;
   }
 
@@ -278,35 +263,24 @@ public class AuditReading {
   /** Every finding in the order in which to fix them, without holding them all. */
   @Transactional(readOnly = true)
   public void each(long id, Consumer<Reported> consumer) {
-    JdbcTemplate streaming = new JdbcTemplate(Objects.requireNonNull(batches.getDataSource()));
-    streaming.setFetchSize(500);
-    streaming.query(
-        "select f.*, m.title, m.host, m.unit, m.kind, m.exposure, m.judged_set from finding f join"
-            + " audited_meeting m on m.audit = f.audit and m.meeting = f.meeting where f.audit = ?"
-            + " order by f.severity desc, f.next_start is null, f.next_start, f.invited desc, f.id",
-        (RowCallbackHandler)
-            r ->
-                consumer.accept(
-                    new Reported(
-                        listed(r, 0),
-                        r.getString("title"),
-                        r.getString("host"),
-                        r.getString("unit"),
-                        r.getString("kind"),
-                        r.getInt("exposure") / 10.0,
-                        r.getObject("judged_set", Long.class))),
-        id);
+    rows.each(
+        id,
+        row ->
+            consumer.accept(
+                new Reported(
+                    listed(row.finding()),
+                    row.meeting().title,
+                    row.meeting().host,
+                    row.meeting().unit,
+                    row.meeting().kind,
+                    row.meeting().exposure / 10.0,
+                    row.meeting().judgedSet)));
   }
 
   /** The numbers of the sets of control values that an audit judged. */
   @Transactional(readOnly = true)
   public List<Long> judgedSets(long id) {
-    return jdbc.sql(
-            "select distinct judged_set from audited_meeting where audit = ? and judged_set is not"
-                + " null order by 1")
-        .param(id)
-        .query(Long.class)
-        .list();
+    return rows.judgedSets(id);
   }
 
   /** A meeting as an audit has it. */
@@ -333,16 +307,9 @@ public class AuditReading {
     if (hosted != null && hosted.isEmpty()) {
       return List.of();
     }
-    return jdbc.sql(
-            "select * from audited_meeting where audit = :id and next_start < :until"
-                + (hosted == null ? "" : " and meeting in (:hosted)")
-                + " order by exposure desc, next_start, meeting limit :most")
-        .param("id", id)
-        .param("until", AuditRuns.utc(until))
-        .param("hosted", hosted)
-        .param("most", most)
-        .query(AuditReading::audited)
-        .list();
+    List<AuditedMeetingEntity> found =
+        hosted == null ? rows.soon(id, until, most) : rows.soonAmong(id, until, hosted, most);
+    return found.stream().map(AuditReading::audited).toList();
   }
 
   /**
@@ -352,47 +319,34 @@ public class AuditReading {
    */
   @Transactional(readOnly = true)
   public List<Audited> due(long id, Instant until, int from, int most) {
-    return jdbc.sql(
-            "select * from audited_meeting where audit = ? and next_start < ?"
-                + " order by next_start, exposure desc, meeting limit ? offset ?")
-        .params(id, AuditRuns.utc(until), most, from)
-        .query(AuditReading::audited)
-        .list();
+    return rows.due(id, until, from, most).stream().map(AuditReading::audited).toList();
   }
 
   /** How many meetings are held before a time. */
   @Transactional(readOnly = true)
   public int soon(long id, Instant until) {
-    return jdbc.sql("select count(*) from audited_meeting where audit = ? and next_start < ?")
-        .params(id, AuditRuns.utc(until))
-        .query(Integer.class)
-        .single();
+    return Math.toIntExact(rows.countSoon(id, until));
   }
 
   /** Every meeting of an audit, without holding them all. */
   @Transactional(readOnly = true)
   public void eachMeeting(long id, Consumer<Audited> consumer) {
-    JdbcTemplate streaming = new JdbcTemplate(Objects.requireNonNull(batches.getDataSource()));
-    streaming.setFetchSize(500);
-    streaming.query(
-        "select * from audited_meeting where audit = ? order by meeting",
-        (RowCallbackHandler) r -> consumer.accept(audited(r, 0)),
-        id);
+    rows.eachMeeting(id, row -> consumer.accept(audited(row)));
   }
 
-  private static Audited audited(ResultSet r, int n) throws SQLException {
+  private static Audited audited(AuditedMeetingEntity row) {
     return new Audited(
-        r.getString("meeting"),
-        r.getString("title"),
-        r.getString("host"),
-        r.getString("unit"),
-        r.getInt("exposure") / 10.0,
-        maybe(r.getObject("next_start", LocalDateTime.class)),
-        r.getInt("invited"),
-        r.getInt("findings"),
-        r.getInt("worst"),
-        r.getInt("waived"),
-        r.getObject("judged_set", Long.class));
+        row.meeting,
+        row.title,
+        row.host,
+        row.unit,
+        row.exposure / 10.0,
+        row.nextStart,
+        row.invited,
+        row.findings,
+        row.worst,
+        row.waived,
+        row.judgedSet);
   }
 
   /**
@@ -400,18 +354,30 @@ public class AuditReading {
    */
   @Transactional(propagation = Propagation.MANDATORY)
   public List<AuditRun> takeUnreported() {
-    List<Long> ids =
-        jdbc.sql(
-                "select id from audit_run where state = 'done' and schedule is not null and not"
-                    + " reported order by id limit 1 for update skip locked")
-            .query(Long.class)
-            .list();
-    if (!ids.isEmpty()) {
-      jdbc.sql("update audit_run set reported = true where id in (:ids)")
-          .param("ids", ids)
-          .update();
+    return runs.takeUnreported().stream().toList();
+  }
+
+  /**
+   * Which of some findings are open in the standing audit, by their identities.
+   *
+   * @return empty where it has not been through everything yet
+   */
+  @Transactional(readOnly = true)
+  public Optional<Set<String>> openInStanding(Collection<String> meetings) {
+    AuditRun standing = runs.standing().orElse(null);
+    if (standing == null || runs.known(standing.id()).renewedAt() == null) {
+      return Optional.empty();
     }
-    return ids.stream().map(runs::get).toList();
+    Set<String> open = new HashSet<>();
+    if (!meetings.isEmpty()) {
+      rows.openIdentities(standing.id(), meetings)
+          .forEach(
+              row ->
+                  open.add(
+                      String.join(
+                          "|", row.meeting(), row.occurrence(), row.checkId(), row.subject())));
+    }
+    return Optional.of(open);
   }
 
   /** The titles that meetings had. */
@@ -419,11 +385,7 @@ public class AuditReading {
   public Map<String, String> titles(long id, Collection<String> meetings) {
     Map<String, String> titles = new LinkedHashMap<>();
     if (!meetings.isEmpty()) {
-      jdbc.sql(
-              "select meeting, title from audited_meeting where audit = :id and meeting in (:some)")
-          .param("id", id)
-          .param("some", meetings)
-          .query((RowCallbackHandler) r -> titles.put(r.getString(1), r.getString(2)));
+      rows.titles(id, meetings).forEach(row -> titles.put(row.meeting(), row.title()));
     }
     return titles;
   }

@@ -1,17 +1,15 @@
 package app.uprightwarden.server.audit;
 
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.people.HouseService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.rulebook.RulebookService;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.time.Clock;
 import java.time.DateTimeException;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
@@ -25,7 +23,6 @@ import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -39,19 +36,22 @@ public class AuditSchedules {
   private static final Duration AFTER_PUBLICATION = Duration.ofDays(90);
   private static final TypeReference<List<String>> STRINGS = new TypeReference<>() {};
 
-  private final JdbcClient jdbc;
+  private final AuditRunRepository rows;
+  private final HouseService house;
   private final AuditService audits;
   private final RulebookService rulebook;
   private final JsonMapper json;
   private final Clock clock;
 
   AuditSchedules(
-      JdbcClient jdbc,
+      AuditRunRepository rows,
+      HouseService house,
       AuditService audits,
       RulebookService rulebook,
       JsonMapper json,
       Clock clock) {
-    this.jdbc = jdbc;
+    this.rows = rows;
+    this.house = house;
     this.audits = audits;
     this.rulebook = rulebook;
     this.json = json;
@@ -92,77 +92,70 @@ public class AuditSchedules {
 
   @Transactional(readOnly = true)
   public List<Schedule> list() {
-    return jdbc.sql("select * from audit_schedule order by id").query(this::schedule).list();
+    return rows.schedules().stream().map(this::schedule).toList();
   }
 
   @Transactional(readOnly = true)
   public Schedule get(long id) {
-    return jdbc.sql("select * from audit_schedule where id = ?")
-        .param(id)
-        .query(this::schedule)
-        .optional()
+    return schedule(row(id));
+  }
+
+  private AuditScheduleEntity row(long id) {
+    return rows.schedule(id)
         .orElseThrow(() -> ProblemException.notFound("There is no schedule " + id + "."));
   }
 
-  private Schedule schedule(ResultSet r, int n) throws SQLException {
+  private Schedule schedule(AuditScheduleEntity row) {
     return new Schedule(
-        r.getLong("id"),
-        r.getString("name"),
-        List.of(r.getString("days").split(" ")),
-        r.getString("at_time"),
-        r.getString("zone"),
-        json.readValue(r.getString("scope"), AuditScope.class),
-        r.getInt("window_days"),
-        json.readValue(r.getString("recipients"), STRINGS),
-        AuditRuns.instant(r.getObject("next_at", LocalDateTime.class)),
-        r.getBoolean("active"),
-        r.getString("made_by"));
+        row.id,
+        row.name,
+        List.of(row.days.split(" ")),
+        row.atTime,
+        row.zone,
+        json.readValue(row.scope, AuditScope.class),
+        row.windowDays,
+        json.readValue(row.recipients, STRINGS),
+        row.nextAt,
+        row.active,
+        row.madeBy);
   }
 
   @Transactional
   public Schedule create(Wanted wanted, SignedIn by) {
     check(wanted);
-    jdbc.sql(
-            "insert into audit_schedule (name, days, at_time, zone, scope, window_days, recipients,"
-                + " next_at, active, made_by) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)")
-        .params(parameters(wanted, by.email()))
-        .update();
-    return get(jdbc.sql("select last_insert_id()").query(Long.class).single());
+    AuditScheduleEntity row = new AuditScheduleEntity();
+    set(row, wanted, by.email());
+    rows.insert(row);
+    return schedule(row);
   }
 
   @Transactional
   public Schedule change(long id, Wanted wanted, SignedIn by) {
-    get(id);
+    AuditScheduleEntity row = row(id);
     check(wanted);
-    List<Object> parameters = new ArrayList<>(parameters(wanted, by.email()));
-    parameters.add(id);
-    jdbc.sql(
-            "update audit_schedule set name = ?, days = ?, at_time = ?, zone = ?, scope = ?,"
-                + " window_days = ?, recipients = ?, next_at = ?, active = ?, made_by = ?, version"
-                + " = version + 1 where id = ?")
-        .params(parameters)
-        .update();
-    return get(id);
+    set(row, wanted, by.email());
+    row.version++;
+    rows.update(row);
+    return schedule(row);
   }
 
-  private List<Object> parameters(Wanted wanted, String by) {
-    return Arrays.asList(
-        wanted.name().strip(),
-        String.join(" ", wanted.days()),
-        wanted.time(),
-        wanted.zone(),
-        json.writeValueAsString(wanted.scope()),
-        wanted.windowDays(),
-        json.writeValueAsString(wanted.recipients()),
-        AuditRuns.utc(next(wanted.days(), wanted.time(), wanted.zone(), clock.instant())),
-        wanted.active(),
-        by);
+  private void set(AuditScheduleEntity row, Wanted wanted, String by) {
+    row.name = wanted.name().strip();
+    row.days = String.join(" ", wanted.days());
+    row.atTime = wanted.time();
+    row.zone = wanted.zone();
+    row.scope = json.writeValueAsString(wanted.scope());
+    row.windowDays = wanted.windowDays();
+    row.recipients = json.writeValueAsString(wanted.recipients());
+    row.nextAt = next(wanted.days(), wanted.time(), wanted.zone(), clock.instant());
+    row.active = wanted.active();
+    row.madeBy = by;
   }
 
   @Transactional
   public void delete(long id) {
     get(id);
-    jdbc.sql("delete from audit_schedule where id = ?").param(id).update();
+    rows.deleteSchedule(id);
   }
 
   private static void check(Wanted wanted) {
@@ -230,19 +223,10 @@ public class AuditSchedules {
   @Transactional
   public void pass() {
     Instant now = clock.instant();
-    List<Schedule> due =
-        jdbc.sql(
-                "select * from audit_schedule where active and next_at <= ? order by next_at for"
-                    + " update skip locked")
-            .param(AuditRuns.utc(now))
-            .query(this::schedule)
-            .list();
-    for (Schedule schedule : due) {
-      jdbc.sql("update audit_schedule set next_at = ? where id = ?")
-          .params(
-              AuditRuns.utc(next(schedule.days(), schedule.time(), schedule.zone(), now)),
-              schedule.id())
-          .update();
+    for (AuditScheduleEntity row : rows.dueSchedules(now)) {
+      Schedule schedule = schedule(row);
+      row.nextAt = next(schedule.days(), schedule.time(), schedule.zone(), now);
+      rows.update(row);
       begin(schedule, now);
     }
     afterPublication(now);
@@ -265,8 +249,7 @@ public class AuditSchedules {
   private void afterPublication(Instant now) {
     RulebookService.Edition edition = rulebook.inForce();
     // looked at before it is locked: the row is others' too
-    int audited = jdbc.sql("select audited_edition from house").query(Integer.class).single();
-    if (audited >= edition.number() || !noted(edition.number())) {
+    if (house.auditedEdition() >= edition.number() || !noted(edition.number())) {
       return;
     }
     String by = edition.publishedBy();
@@ -280,9 +263,6 @@ public class AuditSchedules {
    */
   @Transactional
   public boolean noted(int edition) {
-    return jdbc.sql("update house set audited_edition = ? where audited_edition < ?")
-            .params(edition, edition)
-            .update()
-        > 0;
+    return house.noteAudited(edition);
   }
 }

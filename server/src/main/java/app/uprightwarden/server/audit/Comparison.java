@@ -4,17 +4,14 @@ import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.MeetingVersions;
 import app.uprightwarden.server.rulebook.RulebookService;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.RowCallbackHandler;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -22,58 +19,81 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class Comparison {
   private static final String SAME =
-      " b.meeting = a.meeting and b.occurrence = a.occurrence and b.check_id = a.check_id and"
+      " b.meeting = a.meeting and b.occurrence = a.occurrence and b.checkId = a.checkId and"
           + " b.subject = a.subject";
+  private static final String OF =
+      " from FindingEntity a join AuditedMeetingEntity m on m.audit = a.audit and m.meeting ="
+          + " a.meeting";
+  private static final String NOT_OPEN_THERE =
+      " and a.waiver is null and (b.id is null or b.waiver is not null)";
+
+  /**
+   * One side of a comparison.
+   *
+   * @param reason an expression that says why a finding is on it
+   * @param from what it is asked of, with its conditions
+   */
+  private record Side(String reason, String from) {}
 
   /** What is open in the earlier and not in the later, and why. */
-  private static final String GONE =
-      "select a.*, m.title, m.unit, case when b.waiver is not null then 'waived' when n.meeting is"
-          + " null or n.next_start is null then 'over' when :otherEdition and m.judged_set ="
-          + " n.judged_set then 'rule' else 'mended' end reason from finding a join audited_meeting"
-          + " m on m.audit = a.audit and m.meeting = a.meeting left join finding b on b.audit ="
-          + " :later and"
-          + SAME
-          + " left join audited_meeting n on n.audit = :later and n.meeting = a.meeting where"
-          + " a.audit = :earlier and a.waiver is null and (b.id is null or b.waiver is not null)";
+  private static final Side GONE =
+      new Side(
+          "case when b.waiver is not null then 'waived' when n.meeting is null or n.nextStart is"
+              + " null then 'over' when :otherEdition = true and m.judgedSet = n.judgedSet then"
+              + " 'rule' else 'mended' end",
+          OF
+              + " left join FindingEntity b on b.audit = :later and"
+              + SAME
+              + " left join AuditedMeetingEntity n on n.audit = :later and n.meeting = a.meeting"
+              + " where a.audit = :earlier"
+              + NOT_OPEN_THERE);
 
   /** What is open in the later and not in the earlier, and why. */
-  private static final String NEW =
-      "select a.*, m.title, m.unit, case when b.waiver is not null then 'unwaived' when exists"
-          + " (select 1 from finding p join audit_run r on r.id = p.audit where p.meeting ="
-          + " a.meeting and p.check_id = a.check_id and p.subject = a.subject and p.occurrence ="
-          + " a.occurrence and p.waiver is null and r.state = 'done' and r.started_at < :began) then"
-          + " 'back' when n.meeting is null then 'scheduled' when :otherEdition and m.judged_set ="
-          + " n.judged_set then 'rule' when m.judged_set = n.judged_set then 'around' else 'changed'"
-          + " end reason from finding a join"
-          + " audited_meeting m on m.audit = a.audit and m.meeting = a.meeting left join finding b"
-          + " on b.audit = :earlier and"
-          + SAME
-          + " left join audited_meeting n on n.audit = :earlier and n.meeting = a.meeting where"
-          + " a.audit = :later and a.waiver is null and (b.id is null or b.waiver is not null)";
+  private static final Side NEW =
+      new Side(
+          "case when b.waiver is not null then 'unwaived' when exists (select 1 from FindingEntity"
+              + " p join AuditRunEntity r on r.id = p.audit where p.meeting = a.meeting and"
+              + " p.checkId = a.checkId and p.subject = a.subject and p.occurrence = a.occurrence"
+              + " and p.waiver is null and r.state = 'done' and r.startedAt < :began) then 'back'"
+              + " when n.meeting is null then 'scheduled' when :otherEdition = true and m.judgedSet"
+              + " = n.judgedSet then 'rule' when m.judgedSet = n.judgedSet then 'around' else"
+              + " 'changed' end",
+          OF
+              + " left join FindingEntity b on b.audit = :earlier and"
+              + SAME
+              + " left join AuditedMeetingEntity n on n.audit = :earlier and n.meeting = a.meeting"
+              + " where a.audit = :later"
+              + NOT_OPEN_THERE);
 
-  private static final String STILL =
-      "select a.*, m.title, m.unit, 'still' reason from finding a join audited_meeting m on m.audit"
-          + " = a.audit and m.meeting = a.meeting join finding b on b.audit = :earlier and"
-          + SAME
-          + " and b.waiver is null where a.audit = :later and a.waiver is null";
+  private static final Side STILL =
+      new Side(
+          "'still'",
+          OF
+              + " join FindingEntity b on b.audit = :earlier and"
+              + SAME
+              + " and b.waiver is null where a.audit = :later and a.waiver is null");
+
+  private static final int MOST_DRIFTED = 200;
+  private static final int MOST_LOOKED_AT = 400;
+  private static final int RECENT = 8;
 
   private final AuditRuns runs;
   private final AuditReading reading;
   private final MeetingVersions versions;
   private final RulebookService rulebook;
-  private final JdbcClient jdbc;
+  private final FindingRepository rows;
 
   Comparison(
       AuditRuns runs,
       AuditReading reading,
       MeetingVersions versions,
       RulebookService rulebook,
-      JdbcClient jdbc) {
+      FindingRepository rows) {
     this.runs = runs;
     this.reading = reading;
     this.versions = versions;
     this.rulebook = rulebook;
-    this.jdbc = jdbc;
+    this.rows = rows;
   }
 
   /**
@@ -130,11 +150,7 @@ public class Comparison {
           List.of());
     }
     Map<String, Object> parameters = parameters(earlier, later);
-    int still =
-        jdbc.sql("select count(*) from (" + STILL + ") s")
-            .params(parameters)
-            .query(Integer.class)
-            .single();
+    int still = Math.toIntExact(total(STILL, null, parameters));
     return new Compared(
         earlier,
         later,
@@ -158,15 +174,35 @@ public class Comparison {
         "earlier", earlier.id(),
         "later", later.id(),
         "otherEdition", earlier.edition() != later.edition(),
-        "began", AuditRuns.utc(earlier.startedAt()));
+        "began", earlier.startedAt());
   }
 
-  private Map<String, Integer> counted(String side, Map<String, Object> parameters) {
+  private record Counted(String reason, long findings) {}
+
+  private Map<String, Integer> counted(Side side, Map<String, Object> parameters) {
     Map<String, Integer> counts = new LinkedHashMap<>();
-    jdbc.sql("select reason, count(*) from (" + side + ") s group by reason order by 2 desc")
-        .params(parameters)
-        .query((RowCallbackHandler) r -> counts.put(r.getString(1), r.getInt(2)));
+    String hql =
+        "select %s as reason, count(*) as total %s group by reason order by total desc"
+            .formatted(side.reason(), side.from());
+    rows.query(hql, Counted.class, used(hql, parameters), 0, Integer.MAX_VALUE)
+        .forEach(row -> counts.put(row.reason(), Math.toIntExact(row.findings())));
     return counts;
+  }
+
+  private long total(Side side, @Nullable String reason, Map<String, Object> parameters) {
+    String hql = "select count(*) " + side.from() + because(side, reason);
+    return rows.query(hql, Long.class, used(hql, parameters), 0, 1).get(0);
+  }
+
+  private static String because(Side side, @Nullable String reason) {
+    return reason == null ? "" : " and " + side.reason() + " = :reason";
+  }
+
+  /** Those parameters that a question has. */
+  private static Map<String, Object> used(String hql, Map<String, Object> parameters) {
+    Map<String, Object> used = new LinkedHashMap<>(parameters);
+    used.keySet().removeIf(name -> !hql.contains(":" + name));
+    return used;
   }
 
   /**
@@ -180,97 +216,63 @@ public class Comparison {
       long earlierId, long laterId, String side, @Nullable String reason, int page, int size) {
     AuditRun earlier = ended(earlierId);
     AuditRun later = ended(laterId);
-    String query =
+    Side of =
         switch (side) {
           case "come" -> NEW;
           case "gone" -> GONE;
           case "still" -> STILL;
           default -> throw ProblemException.notFound("A comparison has come, gone and still.");
         };
-    String where = " from (" + query + ") s" + (reason == null ? "" : " where reason = :reason");
     Map<String, Object> parameters = new LinkedHashMap<>(parameters(earlier, later));
     if (reason != null) {
       parameters.put("reason", reason);
     }
-    int total =
-        jdbc.sql("select count(*)" + where).params(parameters).query(Integer.class).single();
+    String hql =
+        "select %s as reason, m.title, a %s order by a.severity desc, a.undated, a.nextStart, a.id"
+            .formatted(of.reason(), of.from() + because(of, reason));
     List<Moved> items =
-        jdbc.sql(
-                "select *"
-                    + where
-                    + " order by severity desc, next_start is null, next_start, id limit :size"
-                    + " offset :offset")
-            .params(parameters)
-            .param("size", size)
-            .param("offset", (long) page * size)
-            .query(this::moved)
-            .list();
-    return new MovedPage(items, page, size, total);
+        rows.query(hql, Row.class, used(hql, parameters), (long) page * size, size).stream()
+            .map(row -> new Moved(row.reason(), row.title(), reading.listed(row.finding())))
+            .toList();
+    return new MovedPage(items, page, size, Math.toIntExact(total(of, reason, parameters)));
   }
 
-  private Moved moved(ResultSet r, int n) throws SQLException {
-    return new Moved(r.getString("reason"), r.getString("title"), reading.listed(r, n));
-  }
+  private record Row(String reason, String title, FindingEntity finding) {}
 
   private record Candidate(
       String meeting, String title, String host, int worst, int findings, Instant clean) {}
 
   private List<Drift> drifted(AuditRun earlier, AuditRun later) {
     return because(
-        jdbc.sql(
-                "select n.meeting, n.title, n.host, n.worst, n.findings, :since from"
-                    + " audited_meeting m join audited_meeting n on n.audit = :later and n.meeting ="
-                    + " m.meeting where m.audit = :earlier and m.findings = 0 and m.waived = 0 and"
-                    + " n.findings > 0 order by n.worst desc, n.next_start is null, n.next_start"
-                    + " limit 200")
-            .param("earlier", earlier.id())
-            .param("later", later.id())
-            .param("since", AuditRuns.utc(earlier.startedAt()))
-            .query(Comparison::candidate)
-            .list(),
+        rows.drifted(earlier.id(), later.id(), MOST_DRIFTED).stream()
+            .map(row -> candidate(row, earlier.startedAt()))
+            .toList(),
         later.startedAt());
   }
 
   /** What in the standing audit was clean in one of the last recorded ones, the worst first. */
   @Transactional(readOnly = true)
   public List<Drift> drifted(AuditRun standing, int most) {
-    List<Long> recent =
-        jdbc.sql(
-                "select id from audit_run where state = 'done' and scope = :all order by started_at"
-                    + " desc limit 8")
-            .param("all", "{\"unit\":null,\"kind\":null,\"host\":null}")
-            .query(Long.class)
-            .list();
-    if (recent.isEmpty()) {
+    List<Long> recent = runs.done(RECENT).stream().map(AuditRun::id).toList();
+    List<AuditedMeetingEntity> worst = rows.open(standing.id(), MOST_LOOKED_AT);
+    if (recent.isEmpty() || worst.isEmpty()) {
       return List.of();
     }
-    return because(
-        jdbc.sql(
-                "select n.meeting, n.title, n.host, n.worst, n.findings, max(r.started_at) from"
-                    + " (select meeting, title, host, worst, findings, next_start from"
-                    + " audited_meeting m where audit = :now and worst > 0 and findings > 0 order by "
-                    + Wall.FIX_ORDER
-                    + " limit 400) n join"
-                    + " audited_meeting m on m.audit in (:recent) and m.meeting = n.meeting and"
-                    + " m.findings = 0 and m.waived = 0 join audit_run r on r.id = m.audit group by"
-                    + " n.meeting, n.title, n.host, n.worst, n.findings, n.next_start order by"
-                    + " n.worst desc, n.next_start is null, n.next_start limit :most")
-            .param("now", standing.id())
-            .param("recent", recent)
-            .param("most", most)
-            .query(Comparison::candidate)
-            .list(),
-        null);
+    Map<String, Instant> clean = new HashMap<>();
+    rows.clean(recent, worst.stream().map(row -> row.meeting).toList())
+        .forEach(row -> clean.put(row.meeting(), row.at()));
+    List<Candidate> drifted = new ArrayList<>();
+    for (AuditedMeetingEntity row : worst) {
+      Instant since = clean.get(row.meeting);
+      if (since != null && drifted.size() < most) {
+        drifted.add(candidate(row, since));
+      }
+    }
+    return because(drifted, null);
   }
 
-  private static Candidate candidate(ResultSet r, int n) throws SQLException {
-    return new Candidate(
-        r.getString(1),
-        r.getString(2),
-        r.getString(3),
-        r.getInt(4),
-        r.getInt(5),
-        AuditRuns.instant(r.getObject(6, java.time.LocalDateTime.class)));
+  private static Candidate candidate(AuditedMeetingEntity row, Instant since) {
+    return new Candidate(row.meeting, row.title, row.host, row.worst, row.findings, since);
   }
 
   private List<Drift> because(List<Candidate> candidates, @Nullable Instant until) {

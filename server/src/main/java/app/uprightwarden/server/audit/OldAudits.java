@@ -3,17 +3,19 @@ package app.uprightwarden.server.audit;
 import app.uprightwarden.server.keeping.Keeping;
 import java.time.Instant;
 import java.util.List;
-import org.springframework.jdbc.core.simple.JdbcClient;
+import java.util.Optional;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
 /** Audits that were kept long enough; the baseline, the standing and the last one stay. */
 @Component
 class OldAudits implements Keeping {
-  private final JdbcClient jdbc;
+  private final AuditRunRepository runs;
+  private final FindingRepository findings;
 
-  OldAudits(JdbcClient jdbc) {
-    this.jdbc = jdbc;
+  OldAudits(AuditRunRepository runs, FindingRepository findings) {
+    this.runs = runs;
+    this.findings = findings;
   }
 
   @Override
@@ -24,34 +26,21 @@ class OldAudits implements Keeping {
   @Override
   @Transactional
   public int letGo(Instant before, int most) {
-    List<Long> old =
-        jdbc.sql(
-                "select id from audit_run where started_at < ? and state in ('done', 'failed',"
-                    + " 'cancelled') and not baseline and id <> (select coalesce(max(id), 0) from"
-                    + " audit_run where state = 'done') order by id limit 1 for update skip locked")
-            .param(AuditRuns.utc(before))
-            .query(Long.class)
-            .list();
-    for (long id : old) {
-      // from the first row that goes it is no longer the audit it was, and must not pass for it
-      jdbc.sql(
-              "update audit_run set state = 'cancelled', message = 'It was kept long enough, and is"
-                  + " being let go of.' where id = ? and state <> 'cancelled'")
-          .param(id)
-          .update();
-      // its rows first, some at a time: deleting with their audit they would all go at once
-      int rows = some("finding", id, most) + some("audited_meeting", id, most);
-      if (rows == 0) {
-        jdbc.sql("delete from audit_run where id = ?").param(id).update();
-      }
-      return Math.max(rows, 1);
+    Optional<AuditRunEntity> old = runs.old(before);
+    if (old.isEmpty()) {
+      return 0;
     }
-    return 0;
-  }
-
-  private int some(String table, long audit, int most) {
-    return jdbc.sql("delete from " + table + " where audit = ? limit ?")
-        .params(audit, most)
-        .update();
+    long id = old.get().id;
+    // from the first row that goes it is no longer the audit it was, and must not pass for it
+    runs.lettingGo(id);
+    // its rows first, some at a time: deleting with their audit they would all go at once
+    List<Long> some = findings.someFindings(id, most);
+    List<String> meetings = findings.meetingsAfter(id, "", most);
+    if (some.isEmpty() && meetings.isEmpty()) {
+      runs.delete(id);
+      return 1;
+    }
+    return (some.isEmpty() ? 0 : findings.deleteFindings(some))
+        + (meetings.isEmpty() ? 0 : findings.deleteMeetings(id, meetings));
   }
 }

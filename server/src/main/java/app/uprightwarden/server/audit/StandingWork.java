@@ -25,7 +25,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.json.JsonMapper;
@@ -58,7 +57,6 @@ class StandingWork {
   private final ComingAndGoing told;
   private final WhatIsShared shared;
   private final TransactionTemplate transaction;
-  private final JdbcClient jdbc;
   private final JsonMapper json;
   private final Clock clock;
 
@@ -74,7 +72,6 @@ class StandingWork {
       ComingAndGoing told,
       WhatIsShared shared,
       TransactionTemplate transaction,
-      JdbcClient jdbc,
       JsonMapper json,
       Clock clock) {
     this.runs = runs;
@@ -88,7 +85,6 @@ class StandingWork {
     this.told = told;
     this.shared = shared;
     this.transaction = transaction;
-    this.jdbc = jdbc;
     this.json = json;
     this.clock = clock;
   }
@@ -313,14 +309,7 @@ class StandingWork {
   }
 
   private Optional<WhatIsShared.Keys> timePassed(long id, Inspection inspection, Instant until) {
-
-    List<String> over =
-        jdbc.sql(
-                "select meeting from audited_meeting where audit = ? and next_end < ? limit "
-                    + AT_ONCE)
-            .params(id, AuditRuns.utc(until))
-            .query(String.class)
-            .list();
+    List<String> over = store.over(id, until, AT_ONCE);
     if (over.isEmpty()) {
       return Optional.empty();
     }

@@ -4,17 +4,15 @@ import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.time.temporal.TemporalAdjusters;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.RowCallbackHandler;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -23,10 +21,12 @@ import org.springframework.transaction.annotation.Transactional;
 public class Trends {
   private static final int MOST_MENDED = 50_000;
 
-  private final JdbcClient jdbc;
+  private final AuditRuns runs;
+  private final FindingRepository findings;
 
-  Trends(JdbcClient jdbc) {
-    this.jdbc = jdbc;
+  Trends(AuditRuns runs, FindingRepository findings) {
+    this.runs = runs;
+    this.findings = findings;
   }
 
   /**
@@ -64,27 +64,22 @@ public class Trends {
   @Transactional(readOnly = true)
   public Trend trend(@Nullable String unit, int most) {
     Map<Long, Point> points = new LinkedHashMap<>();
-    jdbc.sql(
-            "select * from (select id, started_at, edition from audit_run where state = 'done' and"
-                + " scope = :all order by started_at desc, id desc limit :most) r order by"
-                + " started_at, id")
-        .param("all", "{\"unit\":null,\"kind\":null,\"host\":null}")
-        .param("most", most)
-        .query(
-            (RowCallbackHandler)
-                r ->
-                    points.put(
-                        r.getLong(1),
-                        new Point(
-                            r.getLong(1),
-                            AuditRuns.instant(r.getObject(2, LocalDateTime.class)),
-                            r.getInt(3),
-                            0,
-                            0,
-                            0,
-                            severities(),
-                            new LinkedHashMap<>(),
-                            bands())));
+    List<AuditRun> done = new ArrayList<>(runs.done(most));
+    Collections.reverse(done);
+    for (AuditRun run : done) {
+      points.put(
+          run.id(),
+          new Point(
+              run.id(),
+              run.startedAt(),
+              run.edition(),
+              0,
+              0,
+              0,
+              severities(),
+              new LinkedHashMap<>(),
+              bands()));
+    }
     if (!points.isEmpty()) {
       count(points, unit);
       // one that had nothing to look at says nothing of how it stands
@@ -108,41 +103,23 @@ public class Trends {
   }
 
   private void count(Map<Long, Point> points, @Nullable String unit) {
-    String where = " where audit in (:audits) and (:unit is null or unit = :unit)";
-    jdbc.sql("select audit, family, severity, open, waived from audit_count" + where)
-        .param("audits", points.keySet())
-        .param("unit", unit)
-        .query(
-            (RowCallbackHandler)
-                r -> {
-                  String family = r.getString(2);
-                  int severity = r.getInt(3);
-                  int open = r.getInt(4);
-                  int waived = r.getInt(5);
-                  points.computeIfPresent(
-                      r.getLong(1),
-                      (id, p) -> {
-                        p.bySeverity().merge(severity, open, Integer::sum);
-                        p.byFamily().merge(family, open, Integer::sum);
-                        return with(p, p.meetings(), p.findings() + open, p.waived() + waived);
-                      });
-                });
-    jdbc.sql("select audit, band, sum(meetings) from audit_band" + where + " group by audit, band")
-        .param("audits", points.keySet())
-        .param("unit", unit)
-        .query(
-            (RowCallbackHandler)
-                r -> {
-                  long audit = r.getLong(1);
-                  String band = r.getString(2);
-                  int meetings = r.getInt(3);
-                  points.computeIfPresent(
-                      audit,
-                      (id, p) -> {
-                        p.byBand().merge(band, meetings, Integer::sum);
-                        return with(p, p.meetings() + meetings, p.findings(), p.waived());
-                      });
-                });
+    for (AuditCountEntity row : findings.counts(points.keySet(), unit)) {
+      points.computeIfPresent(
+          row.audit,
+          (id, p) -> {
+            p.bySeverity().merge(row.severity, row.open, Integer::sum);
+            p.byFamily().merge(row.family, row.open, Integer::sum);
+            return with(p, p.meetings(), p.findings() + row.open, p.waived() + row.waived);
+          });
+    }
+    for (AuditBandEntity row : findings.bands(points.keySet(), unit)) {
+      points.computeIfPresent(
+          row.audit,
+          (id, p) -> {
+            p.byBand().merge(row.band, row.meetings, Integer::sum);
+            return with(p, p.meetings() + row.meetings, p.findings(), p.waived());
+          });
+    }
   }
 
   private static Point with(Point p, int meetings, int findings, int waived) {
@@ -160,24 +137,14 @@ public class Trends {
 
   private List<Mended> mended(@Nullable String unit) {
     Map<LocalDate, List<Long>> minutes = new TreeMap<>();
-    jdbc.sql(
-            "select at, seen_at from finding_event where what = 'gone' and cause = 'change' and"
-                + " seen_at is not null and (:unit is null or unit = :unit) order by at desc limit"
-                + " :most")
-        .param("unit", unit)
-        .param("most", MOST_MENDED)
-        .query(
-            (RowCallbackHandler)
-                r -> {
-                  Instant at = AuditRuns.instant(r.getObject(1, LocalDateTime.class));
-                  Instant seen = AuditRuns.instant(r.getObject(2, LocalDateTime.class));
-                  LocalDate week =
-                      LocalDate.ofInstant(at, ZoneOffset.UTC)
-                          .with(TemporalAdjusters.previousOrSame(DayOfWeek.MONDAY));
-                  minutes
-                      .computeIfAbsent(week, w -> new ArrayList<>())
-                      .add(Math.max(0, Duration.between(seen, at).toMinutes()));
-                });
+    for (FindingRepository.Mended row : findings.mended(unit, MOST_MENDED)) {
+      LocalDate week =
+          LocalDate.ofInstant(row.at(), ZoneOffset.UTC)
+              .with(TemporalAdjusters.previousOrSame(DayOfWeek.MONDAY));
+      minutes
+          .computeIfAbsent(week, w -> new ArrayList<>())
+          .add(Math.max(0, Duration.between(row.seen(), row.at()).toMinutes()));
+    }
     List<Mended> mended = new ArrayList<>();
     minutes.forEach(
         (week, all) ->

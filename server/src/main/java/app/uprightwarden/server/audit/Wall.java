@@ -1,20 +1,12 @@
 package app.uprightwarden.server.audit;
 
-import static app.uprightwarden.server.audit.AuditRuns.maybe;
-
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.time.Instant;
-import java.time.LocalDateTime;
-import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.RowCallbackHandler;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -22,12 +14,12 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 class Wall {
   private final AuditRuns runs;
-  private final JdbcClient jdbc;
+  private final FindingRepository rows;
   private final Counted<Integer> counted = new Counted<>();
 
-  Wall(AuditRuns runs, JdbcClient jdbc) {
+  Wall(AuditRuns runs, FindingRepository rows) {
     this.runs = runs;
-    this.jdbc = jdbc;
+    this.rows = rows;
   }
 
   /**
@@ -79,7 +71,7 @@ class Wall {
       @Nullable String text,
       @Nullable Collection<String> only) {}
 
-  private record Where(String sql, Map<String, Object> parameters) {}
+  private record Where(String hql, Map<String, Object> parameters) {}
 
   private static Where where(long id, @Nullable Long baseline, WallFilter f) {
     StringBuilder sql = new StringBuilder("where m.audit = :id");
@@ -92,35 +84,40 @@ class Wall {
       default -> {}
     }
     and(sql, parameters, " and m.unit = :unit", "unit", f.unit());
-    and(sql, parameters, " and m.unit in (:only)", "only", f.only());
+    and(
+        sql,
+        parameters,
+        " and m.unit in :only",
+        "only",
+        f.only() == null || !f.only().isEmpty() ? f.only() : List.of(""));
     and(sql, parameters, " and m.kind = :kind", "kind", f.kind());
     and(sql, parameters, " and m.host = :host", "host", f.host());
     and(sql, parameters, " and m.worst >= :severity", "severity", f.severity());
     if (f.text() != null && !f.text().isBlank()) {
       String like =
-          "%" + f.text().strip().toLowerCase(Locale.ROOT).replaceAll("([%_\\\\])", "\\\\$1") + "%";
+          "%" + f.text().strip().toLowerCase(Locale.ROOT).replaceAll("([!%_])", "!$1") + "%";
       and(
           sql,
           parameters,
-          " and (lower(m.title) like :text or lower(m.host) like :text)",
+          " and (lower(m.title) like :text escape '!' or lower(m.host) like :text escape '!')",
           "text",
           like);
     }
     if (f.check() != null) {
       sql.append(
-          " and exists (select 1 from finding c where c.audit = m.audit and c.meeting = m.meeting"
-              + " and c.waiver is null and c.check_id = :check");
+          " and exists (select 1 from FindingEntity c where c.audit = m.audit and c.meeting = m.meeting"
+              + " and c.waiver is null and c.checkId = :check");
       parameters.put("check", f.check());
       and(sql, parameters, " and c.subject = :subject", "subject", f.subject());
       sql.append(")");
     }
     if (f.baseline() != null && baseline != null) {
       sql.append(
-          " and exists (select 1 from finding n where n.audit = m.audit and n.meeting = m.meeting"
+          " and exists (select 1 from FindingEntity n where n.audit = m.audit and n.meeting = m.meeting"
               + " and n.waiver is null and "
               + (f.baseline().equals("new") ? "not " : "")
-              + "exists (select 1 from finding b where b.audit = :baseline and b.meeting ="
-              + " n.meeting and b.occurrence = n.occurrence and b.check_id = n.check_id and"
+              + "exists (select 1 from FindingEntity b where b.audit = :baseline and b.meeting ="
+              + " n.meeting and b.occurrence = n.occurrence and b.checkId = n.checkId and"
               + " b.subject = n.subject and b.waiver is null))");
       parameters.put("baseline", baseline);
     }
@@ -139,22 +136,22 @@ class Wall {
     }
   }
 
-  /** Of audited meetings {@code m}; there is an index in this order. */
-  static final String FIX_ORDER =
-      "m.worst desc, m.undated, m.next_start, m.invited desc, m.meeting";
-
   @Transactional(readOnly = true)
-  public WallPage page(long id, @Nullable Long baseline, WallFilter filter, int page, int size) {
+  public WallPage page(long id, @Nullable Long baseline, WallFilter filter, int number, int size) {
     Where where = where(id, baseline, filter);
     int total =
         counted.get(
             runs.get(id),
             where.toString(),
             () ->
-                jdbc.sql("select count(*) from audited_meeting m " + where.sql())
-                    .params(where.parameters())
-                    .query(Integer.class)
-                    .single());
+                Math.toIntExact(
+                    rows.query(
+                            "select count(*) from AuditedMeetingEntity m " + where.hql(),
+                            Long.class,
+                            where.parameters(),
+                            0,
+                            1)
+                        .get(0)));
     String group =
         switch (filter.group() == null ? "" : filter.group()) {
           case "unit" -> "coalesce(m.unit, '')";
@@ -164,80 +161,70 @@ class Wall {
         };
     String order =
         group.isEmpty()
-            ? FIX_ORDER
+            ? FindingRepository.FIX_ORDER
             : "max(m.worst) over (partition by %1$s) desc, sum(m.findings) over (partition by %1$s) desc, %1$s, "
                     .formatted(group)
-                + FIX_ORDER;
-    List<WallRow> rows =
-        jdbc.sql(
-                "select m.* from audited_meeting m "
-                    + where.sql()
-                    + " order by "
-                    + order
-                    + " limit :size offset :offset")
-            .params(where.parameters())
-            .param("size", size)
-            .param("offset", (long) page * size)
-            .query(Wall::row)
-            .list();
-    if (!rows.isEmpty()) {
-      fillCells(id, rows);
+                + FindingRepository.FIX_ORDER;
+    List<WallRow> page =
+        rows
+            .query(
+                "select m from AuditedMeetingEntity m " + where.hql() + " order by " + order,
+                AuditedMeetingEntity.class,
+                where.parameters(),
+                (long) number * size,
+                size)
+            .stream()
+            .map(Wall::row)
+            .toList();
+    if (!page.isEmpty()) {
+      fillCells(id, page);
     }
-    return new WallPage(rows, page, size, total);
+    return new WallPage(page, number, size, total);
   }
 
   /** The meetings a filter keeps, in fix order; for acts on a whole check or selection. */
   @Transactional(readOnly = true)
   public List<String> meetings(long id, @Nullable Long baseline, WallFilter filter, int most) {
     Where where = where(id, baseline, filter);
-    return jdbc.sql(
-            "select m.meeting from audited_meeting m "
-                + where.sql()
-                + " order by "
-                + FIX_ORDER
-                + " limit :most")
-        .params(where.parameters())
-        .param("most", most)
-        .query(String.class)
-        .list();
+    return rows.query(
+        "select m.meeting from AuditedMeetingEntity m "
+            + where.hql()
+            + " order by "
+            + FindingRepository.FIX_ORDER,
+        String.class,
+        where.parameters(),
+        0,
+        most);
   }
 
-  private static WallRow row(ResultSet r, int n) throws SQLException {
+  private static WallRow row(AuditedMeetingEntity row) {
     return new WallRow(
-        r.getString("meeting"),
-        r.getString("title"),
-        r.getString("host"),
-        r.getString("unit"),
-        r.getString("kind"),
-        r.getInt("exposure") / 10.0,
-        maybe(r.getObject("next_start", LocalDateTime.class)),
-        r.getInt("invited"),
-        r.getInt("findings"),
-        r.getInt("worst"),
-        r.getInt("waived"),
+        row.meeting,
+        row.title,
+        row.host,
+        row.unit,
+        row.kind,
+        row.exposure / 10.0,
+        row.nextStart,
+        row.invited,
+        row.findings,
+        row.worst,
+        row.waived,
         new LinkedHashMap<>());
   }
 
-  private void fillCells(long id, List<WallRow> rows) {
+  private void fillCells(long id, List<WallRow> page) {
     Map<String, WallRow> byMeeting = new LinkedHashMap<>();
-    rows.forEach(row -> byMeeting.put(row.meeting(), row));
-    List<String> all = new ArrayList<>(byMeeting.keySet());
-    jdbc.sql(
-            "select meeting, family, max(if(waiver is null, severity, 0)), sum(waiver is null),"
-                + " sum(waiver is not null) from finding where audit = :id and meeting in"
-                + " (:meetings) group by meeting, family")
-        .param("id", id)
-        .param("meetings", all)
-        .query(
-            (RowCallbackHandler)
-                row -> {
-                  WallRow of = byMeeting.get(row.getString(1));
-                  if (of != null) {
-                    of.families()
-                        .put(
-                            row.getString(2),
-                            new Cell(row.getInt(3), row.getInt(4), row.getInt(5)));
-                  }
-                });
+    page.forEach(row -> byMeeting.put(row.meeting(), row));
+    for (FindingRepository.Cell cell : rows.cells(id, byMeeting.keySet())) {
+      WallRow of = byMeeting.get(cell.meeting());
+      if (of != null) {
+        of.families()
+            .put(
+                cell.family(),
+                new Cell(
+                    cell.worst(), Math.toIntExact(cell.open()), Math.toIntExact(cell.waived())));
+      }
+    }
   }
 }

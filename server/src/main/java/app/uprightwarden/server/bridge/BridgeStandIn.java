@@ -4,14 +4,10 @@ import app.uprightwarden.server.bridge.ConferenceBridge.Answer;
 import app.uprightwarden.server.bridge.ConferenceBridge.Command;
 import java.time.Clock;
 import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
-import java.util.Arrays;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -23,12 +19,12 @@ import tools.jackson.databind.json.JsonMapper;
  */
 @Service
 public class BridgeStandIn {
-  private final JdbcClient jdbc;
+  private final BridgeRepository memory;
   private final JsonMapper json;
   private final Clock clock;
 
-  BridgeStandIn(JdbcClient jdbc, JsonMapper json, Clock clock) {
-    this.jdbc = jdbc;
+  BridgeStandIn(BridgeRepository memory, JsonMapper json, Clock clock) {
+    this.memory = memory;
     this.json = json;
     this.clock = clock;
   }
@@ -51,34 +47,19 @@ public class BridgeStandIn {
 
   @Transactional(readOnly = true)
   public Mood mood() {
-    return jdbc.sql("select away_until, refuses, slow_ms, repeats, shuffles from bridge_state")
-        .query(
-            (r, n) -> {
-              LocalDateTime until = r.getObject(1, LocalDateTime.class);
-              return new Mood(
-                  until == null ? null : until.toInstant(ZoneOffset.UTC),
-                  r.getString(2),
-                  r.getInt(3),
-                  r.getBoolean(4),
-                  r.getBoolean(5));
-            })
-        .single();
+    BridgeStateEntity row = memory.state();
+    return new Mood(row.awayUntil, row.refuses, row.slowMs, row.repeats, row.shuffles);
   }
 
   @Transactional
   public Mood set(Mood mood) {
-    Instant until = mood.awayUntil();
-    jdbc.sql(
-            "update bridge_state set away_until = ?, refuses = ?, slow_ms = ?, repeats = ?,"
-                + " shuffles = ?")
-        .params(
-            Arrays.asList(
-                until == null ? null : utc(until),
-                mood.refuses(),
-                mood.slowMillis(),
-                mood.repeats(),
-                mood.shuffles()))
-        .update();
+    BridgeStateEntity row = memory.state();
+    row.awayUntil = mood.awayUntil();
+    row.refuses = mood.refuses();
+    row.slowMs = mood.slowMillis();
+    row.repeats = mood.repeats();
+    row.shuffles = mood.shuffles();
+    memory.update(row);
     return mood();
   }
 
@@ -94,10 +75,9 @@ public class BridgeStandIn {
       throw new ConferenceBridge.Away("the conference service does not answer");
     }
     Optional<Answer> before =
-        jdbc.sql("select outcome, reason from bridge_command where id = ? for update")
-            .param(command.id())
-            .query((r, n) -> new Answer(r.getString(1).equals("done"), orEmpty(r.getString(2))))
-            .optional();
+        memory
+            .lockedCommand(command.id())
+            .map(row -> new Answer(row.outcome.equals("done"), orEmpty(row.reason)));
     return before.orElseGet(() -> first(command, mood));
   }
 
@@ -113,14 +93,13 @@ public class BridgeStandIn {
         refused == null
             ? new Answer(true, "")
             : new Answer(false, "the conference service does not let " + refused + " be changed");
-    jdbc.sql("insert into bridge_command (id, meeting, at, outcome, reason) values (?, ?, ?, ?, ?)")
-        .params(
-            command.id(),
-            command.meeting(),
-            utc(clock.instant()),
-            answer.done() ? "done" : "refused",
-            answer.reason())
-        .update();
+    BridgeCommandEntity row = new BridgeCommandEntity();
+    row.id = command.id();
+    row.meeting = command.meeting();
+    row.at = clock.instant();
+    row.outcome = answer.done() ? "done" : "refused";
+    row.reason = answer.reason();
+    memory.insert(row);
     if (answer.done()) {
       command.controls().forEach((control, value) -> keep(command, control, value));
     }
@@ -129,34 +108,28 @@ public class BridgeStandIn {
 
   private void keep(Command command, String control, @Nullable Object value) {
     if (value == null) {
-      jdbc.sql("delete from bridge_setting where meeting = ? and occurrence = ? and control = ?")
-          .params(command.meeting(), command.occurrence(), control)
-          .update();
-    } else {
-      jdbc.sql(
-              "replace into bridge_setting (meeting, occurrence, control, value) values (?, ?, ?, ?)")
-          .params(command.meeting(), command.occurrence(), control, json.writeValueAsString(value))
-          .update();
+      memory.delete(command.meeting(), command.occurrence(), control);
+      return;
     }
+    BridgeSettingEntity row = new BridgeSettingEntity();
+    row.meeting = command.meeting();
+    row.occurrence = command.occurrence();
+    row.control = control;
+    row.value = json.writeValueAsString(value);
+    memory.save(row);
   }
 
   /** What it was told of a meeting's series, control by control. */
   @Transactional(readOnly = true)
   public Map<String, Object> settings(String meeting) {
     Map<String, Object> settings = new java.util.TreeMap<>();
-    jdbc.sql("select control, value from bridge_setting where meeting = ? and occurrence = ''")
-        .param(meeting)
-        .query(
-            (org.springframework.jdbc.core.RowCallbackHandler)
-                r -> settings.put(r.getString(1), json.readValue(r.getString(2), Object.class)));
+    memory
+        .settings(meeting)
+        .forEach(row -> settings.put(row.control, json.readValue(row.value, Object.class)));
     return settings;
   }
 
   private static String orEmpty(@Nullable String text) {
     return text == null ? "" : text;
-  }
-
-  private static LocalDateTime utc(Instant instant) {
-    return LocalDateTime.ofInstant(instant, ZoneOffset.UTC);
   }
 }

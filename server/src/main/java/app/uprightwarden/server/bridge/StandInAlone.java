@@ -1,17 +1,17 @@
 package app.uprightwarden.server.bridge;
 
 import app.uprightwarden.server.bridge.standin.StandInServer;
+import app.uprightwarden.server.persistence.PersistenceConfig;
 import java.io.IOException;
 import java.time.Clock;
 import org.springframework.boot.WebApplicationType;
 import org.springframework.boot.autoconfigure.ImportAutoConfiguration;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.boot.context.properties.EnableConfigurationProperties;
+import org.springframework.boot.hibernate.autoconfigure.HibernateJpaAutoConfiguration;
 import org.springframework.boot.jackson.autoconfigure.JacksonAutoConfiguration;
 import org.springframework.boot.jdbc.autoconfigure.DataSourceAutoConfiguration;
-import org.springframework.boot.jdbc.autoconfigure.DataSourceTransactionManagerAutoConfiguration;
-import org.springframework.boot.jdbc.autoconfigure.JdbcClientAutoConfiguration;
-import org.springframework.boot.jdbc.autoconfigure.JdbcTemplateAutoConfiguration;
+import org.springframework.boot.persistence.autoconfigure.EntityScan;
 import org.springframework.boot.transaction.autoconfigure.TransactionAutoConfiguration;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.context.annotation.Bean;
@@ -24,14 +24,19 @@ import org.springframework.context.annotation.Import;
  */
 @ImportAutoConfiguration({
   DataSourceAutoConfiguration.class,
-  DataSourceTransactionManagerAutoConfiguration.class,
+  HibernateJpaAutoConfiguration.class,
   TransactionAutoConfiguration.class,
-  JdbcTemplateAutoConfiguration.class,
-  JdbcClientAutoConfiguration.class,
   JacksonAutoConfiguration.class
 })
 @EnableConfigurationProperties
-@Import({BridgeAccess.class, BridgeStandIn.class, StandInServer.class})
+@EntityScan(basePackageClasses = BridgeStandIn.class)
+@Import({
+  PersistenceConfig.class,
+  BridgeRepository_.class,
+  BridgeAccess.class,
+  BridgeStandIn.class,
+  StandInServer.class
+})
 public class StandInAlone {
   @Bean
   Clock clock() {

@@ -16,20 +16,15 @@ import java.security.SecureRandom;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.simple.JdbcClient;
-import org.springframework.jdbc.support.GeneratedKeyHolder;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
@@ -48,7 +43,7 @@ public class FeedService {
   /** How many feeds one person has at once. */
   static final int MOST_FEEDS = 50;
 
-  private final JdbcClient jdbc;
+  private final FeedRepository feeds;
   private final StillThere still;
   private final RegisterService register;
   private final OrganisationService organisation;
@@ -57,13 +52,13 @@ public class FeedService {
   private final SecureRandom random = new SecureRandom();
 
   FeedService(
-      JdbcClient jdbc,
+      FeedRepository feeds,
       StillThere still,
       RegisterService register,
       OrganisationService organisation,
       JsonMapper json,
       Clock clock) {
-    this.jdbc = jdbc;
+    this.feeds = feeds;
     this.still = still;
     this.register = register;
     this.organisation = organisation;
@@ -104,55 +99,39 @@ public class FeedService {
       throw ProblemException.forbidden(
           "not-your-calendar", "You can subscribe to your own meetings.");
     }
-    if (jdbc.sql("select count(*) from feed where owner = ?")
-            .param(Directory.fold(who.email()))
-            .query(Integer.class)
-            .single()
-        >= MOST_FEEDS) {
+    if (feeds.countOf(Directory.fold(who.email())) >= MOST_FEEDS) {
       throw ProblemException.conflict(
           "too-many", "You have " + MOST_FEEDS + " feeds. End one that you do not use any more.");
     }
     byte[] bytes = new byte[24];
     random.nextBytes(bytes);
     String token = Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
-    GeneratedKeyHolder key = new GeneratedKeyHolder();
-    jdbc.sql(
-            "insert into feed (token_hash, name, owner, scope, made_at, ends_at) values (?, ?, ?, ?,"
-                + " ?, ?)")
-        .params(
-            AccessHash.sha256(token),
-            name,
-            Directory.fold(who.email()),
-            json.writeValueAsString(scope),
-            utc(clock.instant()),
-            utc(clock.instant().plus(UNREAD)))
-        .update(key, "id");
-    return new MadeFeed(
-        Objects.requireNonNull(key.getKey()).longValue(), "/feeds/" + token + ".ics");
+    FeedEntity row = new FeedEntity();
+    row.tokenHash = AccessHash.sha256(token);
+    row.name = name;
+    row.owner = Directory.fold(who.email());
+    row.scope = json.writeValueAsString(scope);
+    row.madeAt = clock.instant();
+    row.endsAt = row.madeAt.plus(UNREAD);
+    feeds.insert(row);
+    return new MadeFeed(row.id, "/feeds/" + token + ".ics");
   }
 
   /** Feeds: wardens see all, others their own. */
   @Transactional(readOnly = true)
   public List<Feed> list(SignedIn who) {
-    boolean all = who.role() == Role.WARDEN;
-    return jdbc.sql(
-            "select id, name, owner, scope, made_at, used_at, ends_at from feed where :all or owner ="
-                + " :owner order by id desc limit 500")
-        .param("all", all)
-        .param("owner", who.email())
-        .query(
-            (r, n) ->
-                new Feed(
-                    r.getLong(1),
-                    r.getString(2),
-                    r.getString(3),
-                    json.readValue(r.getString(4), FeedScope.class),
-                    r.getObject(5, LocalDateTime.class).toInstant(ZoneOffset.UTC),
-                    Optional.ofNullable(r.getObject(6, LocalDateTime.class))
-                        .map(t -> t.toInstant(ZoneOffset.UTC))
-                        .orElse(null),
-                    r.getObject(7, LocalDateTime.class).toInstant(ZoneOffset.UTC)))
-        .list();
+    return feeds.list(who.role() == Role.WARDEN, who.email()).stream().map(this::feed).toList();
+  }
+
+  private Feed feed(FeedEntity row) {
+    return new Feed(
+        row.id,
+        row.name,
+        row.owner,
+        json.readValue(row.scope, FeedScope.class),
+        row.madeAt,
+        row.usedAt,
+        row.endsAt);
   }
 
   @Transactional
@@ -160,7 +139,7 @@ public class FeedService {
     if (list(who).stream().noneMatch(feed -> feed.id() == id)) {
       throw ProblemException.notFound("There is no such feed of yours.");
     }
-    jdbc.sql("delete from feed where id = ?").param(id).update();
+    feeds.delete(id);
   }
 
   /** The calendar behind a token; empty where there is none. */
@@ -168,27 +147,15 @@ public class FeedService {
   public Optional<String> calendar(String token) {
     Instant now = clock.instant();
     Feed feed =
-        jdbc.sql("select id, name, owner, scope from feed where token_hash = ? and ends_at > ?")
-            .params(AccessHash.sha256(token), utc(now))
-            .query(
-                (r, n) ->
-                    new Feed(
-                        r.getLong(1),
-                        r.getString(2),
-                        r.getString(3),
-                        json.readValue(r.getString(4), FeedScope.class),
-                        Instant.EPOCH,
-                        null,
-                        Instant.EPOCH))
-            .optional()
+        feeds
+            .withToken(AccessHash.sha256(token), now)
+            .map(this::feed)
             .filter(this::mayStill)
             .orElse(null);
     if (feed == null) {
       return Optional.empty();
     }
-    jdbc.sql("update feed set used_at = ?, ends_at = ? where id = ?")
-        .params(utc(now), utc(now.plus(UNREAD)), feed.id())
-        .update();
+    feeds.used(feed.id(), now, now.plus(UNREAD));
     Organisation all = organisation.organisation();
     List<Scheduled> meetings =
         meetings(feed.scope(), all).stream()
@@ -207,10 +174,6 @@ public class FeedService {
     return isOwn
         ? still.isHere(feed.owner())
         : still.role(feed.owner()).filter(r -> r == Role.WARDEN || r == Role.AUDITOR).isPresent();
-  }
-
-  private static LocalDateTime utc(Instant at) {
-    return LocalDateTime.ofInstant(at, ZoneOffset.UTC);
   }
 
   private List<Stored> meetings(FeedScope scope, Organisation all) {

@@ -14,6 +14,7 @@ import app.uprightwarden.server.exchange.ExchangeService;
 import app.uprightwarden.server.floor.FloorOpening;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.InOrder;
+import app.uprightwarden.server.persistence.NamedLock;
 import app.uprightwarden.server.register.ControlsJson;
 import app.uprightwarden.server.rulebook.RulebookReader;
 import app.uprightwarden.server.rulebook.RulebookService;
@@ -58,6 +59,8 @@ class FirstStart implements ApplicationRunner {
   /** The demo's accounts are for trying out on one's own machine; everybody may know this. */
   static final String DEMO_PASSWORD = "low-water-0642";
 
+  private static final Duration PATIENCE = Duration.ofMinutes(10);
+
   private final SecretProperties properties;
   private final AccessService access;
   private final ExchangeService exchange;
@@ -69,7 +72,7 @@ class FirstStart implements ApplicationRunner {
   private final FloorOpening floor;
   private final JsonMapper json;
   private final Clock clock;
-  private final DataSource source;
+  private final NamedLock lock;
   private final @Nullable Path accountFile;
 
   FirstStart(
@@ -84,7 +87,7 @@ class FirstStart implements ApplicationRunner {
       FloorOpening floor,
       JsonMapper json,
       Clock clock,
-      DataSource source,
+      NamedLock lock,
       @Value("${WARDEN_FIRST_ACCOUNT_FILE:#{null}}") @Nullable Path accountFile) {
     this.properties = properties;
     this.access = access;
@@ -98,26 +101,23 @@ class FirstStart implements ApplicationRunner {
     this.json = json;
     this.clock = clock;
     this.accountFile = accountFile;
-    this.source = source;
+    this.lock = lock;
   }
 
   @Override
-  public void run(ApplicationArguments arguments) throws SQLException {
+  public void run(ApplicationArguments arguments) {
     if (access.hasAccounts()) {
       return;
     }
     // of several servers that start on an empty database one fills it, and the others wait for it
-    try (Connection connection = source.getConnection();
-        Statement statement = connection.createStatement()) {
-      statement.executeQuery("select get_lock('upright-warden/first-start', 600)").close();
-      try {
-        if (!access.hasAccounts()) {
-          fill();
-        }
-      } finally {
-        statement.executeQuery("select release_lock('upright-warden/first-start')").close();
-      }
-    }
+    lock.holding(
+        "upright-warden/first-start",
+        PATIENCE,
+        () -> {
+          if (!access.hasAccounts()) {
+            fill();
+          }
+        });
   }
 
   private void fill() {

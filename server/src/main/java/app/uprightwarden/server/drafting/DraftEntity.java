@@ -47,7 +47,7 @@ class DraftEntity {
   private @Nullable String answer;
   private @Nullable String answeredBy;
 
-  @Version private @Nullable Long version;
+  @Version private long version;
 
   protected DraftEntity() {}
 
@@ -98,7 +98,7 @@ class DraftEntity {
         savedAt,
         proposal(),
         answeredBy == null ? null : new Draft.Refusal(answeredBy, String.valueOf(answer)),
-        version == null ? 0 : version);
+        version);
   }
 
   Draft.@Nullable Proposal proposal() {
@@ -117,6 +117,6 @@ class DraftEntity {
   }
 
   long version() {
-    return version == null ? 0 : version;
+    return version;
   }
 }

@@ -3,12 +3,8 @@ package app.uprightwarden.server.drafting;
 import app.uprightwarden.server.access.SignedIn;
 import java.time.Clock;
 import java.time.Duration;
-import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
 import java.util.List;
 import org.springframework.dao.DataIntegrityViolationException;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -17,11 +13,11 @@ import org.springframework.transaction.annotation.Transactional;
 class DraftPresence {
   private static final Duration SEEN = Duration.ofSeconds(20);
 
-  private final JdbcClient jdbc;
+  private final DraftRepository drafts;
   private final Clock clock;
 
-  DraftPresence(JdbcClient jdbc, Clock clock) {
-    this.jdbc = jdbc;
+  DraftPresence(DraftRepository drafts, Clock clock) {
+    this.drafts = drafts;
     this.clock = clock;
   }
 
@@ -31,28 +27,26 @@ class DraftPresence {
   /** Whether there still was such a draft to be seen at. */
   @Transactional
   boolean seen(long draft, SignedIn who) {
+    if (drafts.find(draft).isEmpty()) {
+      return false;
+    }
+    DraftPresenceEntity row = new DraftPresenceEntity();
+    row.draft = draft;
+    row.email = who.email();
+    row.name = who.name();
+    row.seenAt = clock.instant();
     try {
-      jdbc.sql(
-              "insert into draft_presence (draft, email, name, seen_at) values (?, ?, ?, ?) on"
-                  + " duplicate key update seen_at = values(seen_at)")
-          .params(draft, who.email(), who.name(), utc(clock.instant()))
-          .update();
+      drafts.save(row);
       return true;
     } catch (DataIntegrityViolationException e) {
-      return false;
+      return false; // it went away between our look and our write
     }
   }
 
   @Transactional(readOnly = true)
   List<Present> at(long draft) {
-    return jdbc.sql(
-            "select email, name from draft_presence where draft = ? and seen_at > ? order by name")
-        .params(draft, utc(clock.instant().minus(SEEN)))
-        .query((r, n) -> new Present(r.getString(1), r.getString(2)))
-        .list();
-  }
-
-  private static LocalDateTime utc(Instant at) {
-    return LocalDateTime.ofInstant(at, ZoneOffset.UTC);
+    return drafts.present(draft, clock.instant().minus(SEEN)).stream()
+        .map(row -> new Present(row.email, row.name))
+        .toList();
   }
 }

@@ -1,19 +1,51 @@
 package app.uprightwarden.server.drafting;
 
-import jakarta.persistence.LockModeType;
+import jakarta.data.repository.Delete;
+import jakarta.data.repository.Find;
+import jakarta.data.repository.Insert;
+import jakarta.data.repository.Repository;
+import jakarta.data.repository.Save;
+import jakarta.data.repository.Update;
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import org.springframework.data.jpa.repository.JpaRepository;
-import org.springframework.data.jpa.repository.Lock;
-import org.springframework.data.jpa.repository.Query;
+import org.hibernate.LockMode;
+import org.hibernate.StatelessSession;
+import org.hibernate.annotations.processing.HQL;
+import org.springframework.transaction.annotation.Transactional;
 
-interface DraftRepository extends JpaRepository<DraftEntity, Long> {
-  List<DraftEntity> findAllByOrderByName();
+/** Drafts, and who has them open. */
+@Repository
+@Transactional
+interface DraftRepository {
+  StatelessSession session();
 
-  boolean existsByName(String name);
+  @HQL("from DraftEntity order by name")
+  List<DraftEntity> all();
+
+  @HQL("select count(*) from DraftEntity where name = :name")
+  long countNamed(String name);
+
+  @Find
+  Optional<DraftEntity> find(long id);
 
   /** Locks the draft's row, so that two who edit at once do so one after the other. */
-  @Lock(LockModeType.PESSIMISTIC_WRITE)
-  @Query("select d from DraftEntity d where d.id = :id")
-  Optional<DraftEntity> forChange(long id);
+  default Optional<DraftEntity> forChange(long id) {
+    return Optional.ofNullable(session().get(DraftEntity.class, id, LockMode.PESSIMISTIC_WRITE));
+  }
+
+  @Insert
+  void insert(DraftEntity draft);
+
+  @Update
+  void update(DraftEntity draft);
+
+  @Delete
+  void delete(DraftEntity draft);
+
+  @Save
+  void save(DraftPresenceEntity presence);
+
+  @HQL("from DraftPresenceEntity where draft = :draft and seenAt > :since order by name")
+  List<DraftPresenceEntity> present(long draft, Instant since);
 }

@@ -80,7 +80,7 @@ public class DraftService {
 
   @Transactional(readOnly = true)
   List<Draft> all() {
-    return drafts.findAllByOrderByName().stream().map(d -> d.draft(json)).toList();
+    return drafts.all().stream().map(d -> d.draft(json)).toList();
   }
 
   @Transactional(readOnly = true)
@@ -90,7 +90,7 @@ public class DraftService {
 
   @Transactional(readOnly = true)
   Optional<Draft> find(long id) {
-    return drafts.findById(id).map(entity -> entity.draft(json));
+    return drafts.find(id).map(entity -> entity.draft(json));
   }
 
   private static ProblemException gone(long id) {
@@ -123,15 +123,15 @@ public class DraftService {
   public Draft create(String name, JsonNode document, SignedIn by) {
     Rulebook begun = rulebook.validate(document);
     String free = name.strip();
-    for (int i = 2; drafts.existsByName(free); i++) {
+    for (int i = 2; drafts.countNamed(free) > 0; i++) {
       free = name.strip() + " " + i;
     }
     try {
-      return drafts
-          .saveAndFlush(
-              new DraftEntity(
-                  free, rulebook.newest().number(), written(begun), by.email(), clock.instant()))
-          .draft(json);
+      DraftEntity draft =
+          new DraftEntity(
+              free, rulebook.newest().number(), written(begun), by.email(), clock.instant());
+      drafts.insert(draft);
+      return draft.draft(json);
     } catch (DataIntegrityViolationException e) {
       throw nameTaken(free);
     }
@@ -147,7 +147,8 @@ public class DraftService {
     DraftEntity draft = drafts.forChange(id).orElseThrow(() -> gone(id));
     draft.rename(name.strip());
     try {
-      return drafts.saveAndFlush(draft).draft(json);
+      drafts.update(draft);
+      return draft.draft(json);
     } catch (DataIntegrityViolationException e) {
       throw nameTaken(name.strip());
     }
@@ -200,7 +201,7 @@ public class DraftService {
       Rulebook edited = items.rulebook();
       rulebook.validate(json.valueToTree(RulebookWriter.plain(edited)));
       draft.save(draft.baseEdition(), written(edited), by.email(), clock.instant());
-      draft = drafts.saveAndFlush(draft);
+      drafts.update(draft);
     }
     return new Outcome(draft.draft(json), collisions);
   }
@@ -260,9 +261,8 @@ public class DraftService {
             rulebook.parse(json.readTree(draft.document())),
             rulebook.rulebook(newest));
     draft.save(newest.number(), written(merged.rulebook()), by.email(), clock.instant());
-    return new Outcome(
-        drafts.saveAndFlush(draft).draft(json),
-        merged.collisions().stream().map(Collision::of).toList());
+    drafts.update(draft);
+    return new Outcome(draft.draft(json), merged.collisions().stream().map(Collision::of).toList());
   }
 
   /** In how many rules and guarantees a draft differs from the edition in force. */

@@ -101,7 +101,7 @@ class PublishingService {
                 + " differs, then publish again.");
       }
       draft.propose(wanted, by.email(), clock.instant());
-      drafts.saveAndFlush(draft);
+      drafts.update(draft);
       return new Published(null, 0);
     }
     return store(draft, wanted, by.email(), null);
@@ -138,7 +138,8 @@ class PublishingService {
     DraftEntity draft = find(id);
     proposal(draft);
     draft.endProposal(why, by.email());
-    return drafts.saveAndFlush(draft).draft(json);
+    drafts.update(draft);
+    return draft.draft(json);
   }
 
   /** Takes a proposal back. */
@@ -150,7 +151,8 @@ class PublishingService {
           "not-yours", "Only who proposed it takes it back. Decline it instead.");
     }
     draft.endProposal(null, null);
-    return drafts.saveAndFlush(draft).draft(json);
+    drafts.update(draft);
+    return draft.draft(json);
   }
 
   private DraftEntity find(long id) {

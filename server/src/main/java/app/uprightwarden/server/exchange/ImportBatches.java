@@ -17,17 +17,11 @@ import app.uprightwarden.server.register.Scheduled;
 import app.uprightwarden.server.register.Stored;
 import java.time.Clock;
 import java.time.Instant;
-import java.time.LocalDateTime;
 import java.time.ZoneId;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.simple.JdbcClient;
-import org.springframework.jdbc.support.GeneratedKeyHolder;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -38,7 +32,7 @@ import tools.jackson.databind.json.JsonMapper;
 class ImportBatches {
   private static final int MOST_NAMED = 50;
 
-  private final JdbcClient jdbc;
+  private final ImportRepository imports;
   private final OrganisationService organisation;
   private final RegisterService register;
   private final MeetingRestore restore;
@@ -46,13 +40,13 @@ class ImportBatches {
   private final Clock clock;
 
   ImportBatches(
-      JdbcClient jdbc,
+      ImportRepository imports,
       OrganisationService organisation,
       RegisterService register,
       MeetingRestore restore,
       JsonMapper json,
       Clock clock) {
-    this.jdbc = jdbc;
+    this.imports = imports;
     this.organisation = organisation;
     this.register = register;
     this.restore = restore;
@@ -77,57 +71,47 @@ class ImportBatches {
   /** What taking back did. */
   record TakenBack(int removed, int restored, List<String> left) {}
 
-  private record Item(
-      String part,
-      String ref,
-      @Nullable String document,
-      @Nullable Long version,
-      @Nullable String digest) {}
-
   @Transactional(propagation = Propagation.MANDATORY)
   long open(String what, String name, String by) {
-    GeneratedKeyHolder key = new GeneratedKeyHolder();
-    jdbc.sql(
-            "insert into import_batch (what, name, taken_by, taken_at, added, changed, unchanged,"
-                + " refused) values (?, ?, ?, ?, 0, 0, 0, 0)")
-        .params(what, Texts.cut(name, 200), by, now())
-        .update(key, "id");
-    return java.util.Objects.requireNonNull(key.getKey()).longValue();
-  }
-
-  private LocalDateTime now() {
-    return LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC);
+    ImportBatchEntity row = new ImportBatchEntity();
+    row.what = what;
+    row.name = Texts.cut(name, 200);
+    row.takenBy = by;
+    row.takenAt = clock.instant();
+    imports.insert(row);
+    return row.id;
   }
 
   @Transactional(propagation = Propagation.MANDATORY)
   void close(long batch, ImportReport report) {
-    jdbc.sql(
-            "update import_batch set added = ?, changed = ?, unchanged = ?, refused = ? where id"
-                + " = ?")
-        .params(report.added(), report.changed(), report.unchanged(), report.refused(), batch)
-        .update();
+    imports.close(batch, report.added(), report.changed(), report.unchanged(), report.refused());
   }
 
   /** Notes what a meeting was before; called after it was put. */
   @Transactional(propagation = Propagation.MANDATORY)
   void meeting(long batch, int position, String id, boolean fresh, long version) {
-    jdbc.sql(
-            "insert into import_item (batch, position, part, ref, document, version, digest) values"
-                + " (?, ?, 'meetings', ?, ?, ?, ?)")
-        .params(
-            Arrays.asList(
-                batch, position, id, fresh ? null : restore.lastKept(id), version, digestOf(id)))
-        .update();
+    ImportItemEntity row = item(batch, position, "meetings", id);
+    row.document = fresh ? null : Long.toString(restore.lastKept(id));
+    row.version = version;
+    row.digest = digestOf(id);
+    imports.insert(row);
+  }
+
+  private static ImportItemEntity item(long batch, int position, String part, String ref) {
+    ImportItemEntity row = new ImportItemEntity();
+    row.batch = batch;
+    row.position = position;
+    row.part = part;
+    row.ref = ref;
+    return row;
   }
 
   /** Notes that a meeting was cancelled; it has no version then. */
   @Transactional(propagation = Propagation.MANDATORY)
   void cancelled(long batch, int position, String id) {
-    jdbc.sql(
-            "insert into import_item (batch, position, part, ref, document) values (?, ?,"
-                + " 'meetings', ?, ?)")
-        .params(batch, position, id, restore.lastKept(id))
-        .update();
+    ImportItemEntity row = item(batch, position, "meetings", id);
+    row.document = Long.toString(restore.lastKept(id));
+    imports.insert(row);
   }
 
   /**
@@ -150,18 +134,10 @@ class ImportBatches {
   @Transactional(propagation = Propagation.MANDATORY)
   void other(
       long batch, int position, String part, String ref, @Nullable Object before, Object after) {
-    jdbc.sql(
-            "insert into import_item (batch, position, part, ref, document, digest) values (?, ?,"
-                + " ?, ?, ?, ?)")
-        .params(
-            Arrays.asList(
-                batch,
-                position,
-                part,
-                ref,
-                before == null ? null : json.writeValueAsString(before),
-                digest(after)))
-        .update();
+    ImportItemEntity row = item(batch, position, part, ref);
+    row.document = before == null ? null : json.writeValueAsString(before);
+    row.digest = digest(after);
+    imports.insert(row);
   }
 
   private String digest(Object thing) {
@@ -171,26 +147,22 @@ class ImportBatches {
   /** Imports, the last first. */
   @Transactional(readOnly = true)
   List<ImportBatch> list() {
-    return jdbc.sql(
-            "select id, what, name, taken_by, taken_at, added, changed, unchanged, refused,"
-                + " taken_back_by, taken_back_at from import_batch order by id desc limit 200")
-        .query(
-            (r, n) ->
+    return imports.newest().stream()
+        .map(
+            row ->
                 new ImportBatch(
-                    r.getLong(1),
-                    r.getString(2),
-                    r.getString(3),
-                    r.getString(4),
-                    r.getObject(5, LocalDateTime.class).toInstant(ZoneOffset.UTC),
-                    r.getInt(6),
-                    r.getInt(7),
-                    r.getInt(8),
-                    r.getInt(9),
-                    r.getString(10),
-                    Optional.ofNullable(r.getObject(11, LocalDateTime.class))
-                        .map(t -> t.toInstant(ZoneOffset.UTC))
-                        .orElse(null)))
-        .list();
+                    row.id,
+                    row.what,
+                    row.name,
+                    row.takenBy,
+                    row.takenAt,
+                    row.added,
+                    row.changed,
+                    row.unchanged,
+                    row.refused,
+                    row.takenBackBy,
+                    row.takenBackAt))
+        .toList();
   }
 
   /**
@@ -201,33 +173,15 @@ class ImportBatches {
    */
   @Transactional
   TakenBack takeBack(long id, boolean force, String by) {
-    int claimed =
-        jdbc.sql(
-                "update import_batch set taken_back_by = ?, taken_back_at = ? where id = ? and"
-                    + " taken_back_by is null")
-            .params(by, now(), id)
-            .update();
+    int claimed = imports.takeBack(id, by, clock.instant());
     if (claimed == 0) {
       boolean known = list().stream().anyMatch(batch -> batch.id() == id);
       throw known
           ? ProblemException.conflict("taken-back", "This import was taken back already.")
           : ProblemException.notFound("There is no import " + id + ".");
     }
-    List<Item> items =
-        jdbc.sql(
-                "select part, ref, document, version, digest from import_item where batch = ?"
-                    + " order by position desc")
-            .param(id)
-            .query(
-                (r, n) ->
-                    new Item(
-                        r.getString(1),
-                        r.getString(2),
-                        r.getString(3),
-                        r.getObject(4, Long.class),
-                        r.getString(5)))
-            .list();
-    List<Item> changedSince = items.stream().filter(item -> !isAsTaken(item)).toList();
+    List<ImportItemEntity> items = imports.items(id);
+    List<ImportItemEntity> changedSince = items.stream().filter(item -> !isAsTaken(item)).toList();
     if (!changedSince.isEmpty() && !force) {
       throw ProblemException.conflict(
           "changed-since",
@@ -235,37 +189,37 @@ class ImportBatches {
               .formatted(changedSince.size()),
           changedSince.stream()
               .limit(MOST_NAMED)
-              .map(item -> new Fault("", item.part() + " " + item.ref()))
+              .map(item -> new Fault("", item.part + " " + item.ref))
               .toList());
     }
-    List<Item> others = new ArrayList<>(items);
+    List<ImportItemEntity> others = new ArrayList<>(items);
     others.removeAll(changedSince);
     int removed = 0;
-    for (Item item : others) {
+    for (ImportItemEntity item : others) {
       removed += takeBack(item, by) ? 1 : 0;
     }
     return new TakenBack(
         removed,
         others.size() - removed,
-        changedSince.stream().map(item -> item.part() + " " + item.ref()).toList());
+        changedSince.stream().map(item -> item.part + " " + item.ref).toList());
   }
 
-  private boolean isAsTaken(Item item) {
-    if (item.part().equals("meetings")) {
-      Stored now = register.find(item.ref()).orElse(null);
-      if (now == null || item.version() == null) {
-        return now == null && item.version() == null;
+  private boolean isAsTaken(ImportItemEntity item) {
+    if (item.part.equals("meetings")) {
+      Stored now = register.find(item.ref).orElse(null);
+      if (now == null || item.version == null) {
+        return now == null && item.version == null;
       }
-      return now.version() == item.version()
-          || item.digest() != null && item.digest().equals(digestOf(item.ref()));
+      return now.version() == item.version
+          || item.digest != null && item.digest.equals(digestOf(item.ref));
     }
-    Object now = current(item.part(), item.ref());
+    Object now = current(item.part, item.ref);
     if (now == null) {
       return false;
     }
     // earlier versions of this program noted people without their zones
-    return digest(now).equals(item.digest())
-        || now instanceof Zoned person && digest(person.person()).equals(item.digest());
+    return digest(now).equals(item.digest)
+        || now instanceof Zoned person && digest(person.person()).equals(item.digest);
   }
 
   private @Nullable Object current(String part, String ref) {
@@ -290,26 +244,24 @@ class ImportBatches {
   }
 
   /** Whether it was removed, rather than put back. */
-  private boolean takeBack(Item item, String by) {
-    if (item.document() == null) {
-      if (item.part().equals("meetings")) {
-        register.forget(item.ref(), by);
+  private boolean takeBack(ImportItemEntity item, String by) {
+    if (item.document == null) {
+      if (item.part.equals("meetings")) {
+        register.forget(item.ref, by);
       } else {
-        organisation.remove(item.part(), item.ref());
+        organisation.remove(item.part, item.ref);
       }
       return true;
     }
-    switch (item.part()) {
-      case "meetings" ->
-          restore.restore(item.ref(), Long.parseLong(item.document()), "taken-back", by);
-      case "people" -> putBack(item.document());
+    switch (item.part) {
+      case "meetings" -> restore.restore(item.ref, Long.parseLong(item.document), "taken-back", by);
+      case "people" -> putBack(item.document);
       case "lists", "spaces" ->
           organisation.putGathering(
-              item.part().equals("lists") ? "list" : "space",
-              json.readValue(item.document(), Organisation.Gathering.class));
-      case "rooms" ->
-          organisation.putRoom(json.readValue(item.document(), Organisation.Room.class));
-      default -> throw new IllegalStateException("nothing of the sort " + item.part());
+              item.part.equals("lists") ? "list" : "space",
+              json.readValue(item.document, Organisation.Gathering.class));
+      case "rooms" -> organisation.putRoom(json.readValue(item.document, Organisation.Room.class));
+      default -> throw new IllegalStateException("nothing of the sort " + item.part);
     }
     return false;
   }

@@ -32,9 +32,6 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.simple.JdbcClient;
-import org.springframework.jdbc.support.GeneratedKeyHolder;
-import org.springframework.jdbc.support.KeyHolder;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.JsonNode;
@@ -51,7 +48,7 @@ class FloorAfter {
   private final RulebookService rulebook;
   private final DraftService drafts;
   private final Ledger ledger;
-  private final JdbcClient jdbc;
+  private final FloorRepository rows;
   private final JsonMapper json;
   private final Clock clock;
 
@@ -62,7 +59,7 @@ class FloorAfter {
       RulebookService rulebook,
       DraftService drafts,
       Ledger ledger,
-      JdbcClient jdbc,
+      FloorRepository rows,
       JsonMapper json,
       Clock clock) {
     this.store = store;
@@ -71,7 +68,7 @@ class FloorAfter {
     this.rulebook = rulebook;
     this.drafts = drafts;
     this.ledger = ledger;
-    this.jdbc = jdbc;
+    this.rows = rows;
     this.json = json;
     this.clock = clock;
   }
@@ -251,56 +248,37 @@ class FloorAfter {
             attendance(session),
             "timeline",
             moments);
-    KeyHolder key = new GeneratedKeyHolder();
-    jdbc.sql(
-            "insert into floor_incident (session, title, note, document, by_whom, at) values (?, ?,"
-                + " ?, ?, ?, ?)")
-        .params(
-            session.id(),
-            title.strip(),
-            note.strip(),
-            json.writeValueAsString(document),
-            by.email(),
-            FloorStore.utc(clock.instant()))
-        .update(key);
-    Number id = key.getKey();
-    if (id == null) {
-      throw new IllegalStateException("an incident has no number");
-    }
+    FloorIncidentEntity row = new FloorIncidentEntity();
+    row.session = session.id();
+    row.title = title.strip();
+    row.note = note.strip();
+    row.document = json.writeValueAsString(document);
+    row.byWhom = by.email();
+    row.at = clock.instant();
+    rows.insert(row);
     ledger.changed(
         "incident",
-        String.valueOf(id),
+        String.valueOf(row.id),
         title.strip(),
         null,
         () -> InOrder.map("session", session.id(), "note", note.strip()),
         by.email());
-    return incident(id.longValue());
+    return incident(row.id);
   }
 
   Incident incident(long id) {
-    return jdbc.sql("select * from floor_incident where id = ?")
-        .param(id)
-        .query((r, n) -> incident(r))
-        .optional()
+    return rows.incident(id)
+        .map(this::incident)
         .orElseThrow(() -> ProblemException.notFound("There is no incident " + id + "."));
   }
 
   private List<Incident> incidents(String session) {
-    return jdbc.sql("select * from floor_incident where session = ? order by id desc")
-        .param(session)
-        .query((r, n) -> incident(r))
-        .list();
+    return rows.incidents(session).stream().map(this::incident).toList();
   }
 
-  private Incident incident(java.sql.ResultSet r) throws java.sql.SQLException {
+  private Incident incident(FloorIncidentEntity row) {
     return new Incident(
-        r.getLong("id"),
-        r.getString("session"),
-        r.getString("title"),
-        r.getString("note"),
-        r.getString("by_whom"),
-        FloorStore.instant(r, "at"),
-        json.readTree(r.getString("document")));
+        row.id, row.session, row.title, row.note, row.byWhom, row.at, json.readTree(row.document));
   }
 
   /**

@@ -8,8 +8,6 @@ import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.Arrays;
@@ -18,9 +16,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.JdbcTemplate;
-import org.springframework.jdbc.core.RowCallbackHandler;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -29,22 +24,15 @@ import tools.jackson.databind.json.JsonMapper;
 /** Alerts: raised once, and handled by people. */
 @Service
 class FloorAlerts {
-  private final JdbcClient jdbc;
-  private final JdbcTemplate batches;
+  private final FloorAlertRepository alerts;
   private final Ledger ledger;
   private final Signals signals;
   private final JsonMapper json;
   private final Clock clock;
 
   FloorAlerts(
-      JdbcClient jdbc,
-      JdbcTemplate batches,
-      Ledger ledger,
-      Signals signals,
-      JsonMapper json,
-      Clock clock) {
-    this.jdbc = jdbc;
-    this.batches = batches;
+      FloorAlertRepository alerts, Ledger ledger, Signals signals, JsonMapper json, Clock clock) {
+    this.alerts = alerts;
     this.ledger = ledger;
     this.signals = signals;
     this.json = json;
@@ -85,52 +73,42 @@ class FloorAlerts {
   @Transactional(propagation = Propagation.MANDATORY)
   public void raise(List<Raised> raised) {
     Instant now = clock.instant();
-    batches.batchUpdate(
-        "insert ignore into floor_alert (session, alert_key, kind, seq, who, guarantee, severity,"
-            + " words, act, happened, raised, changed_at) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?,"
-            + " ?)",
-        raised.stream().map(each -> row(each, now)).toList());
+    for (Raised each : raised) {
+      Alert alert = each.alert();
+      alerts.raise(
+          each.session(),
+          alert.key(),
+          alert.kind().id(),
+          alert.seq(),
+          alert.who(),
+          alert.guarantee(),
+          alert.severity(),
+          alert.words(),
+          json.writeValueAsString(Wire.OrderSent.of("", "", alert.end())),
+          each.happened(),
+          now);
+    }
   }
 
-  private @Nullable Object[] row(Raised raised, Instant now) {
-    Alert alert = raised.alert();
-    return new @Nullable Object[] {
-      raised.session(),
-      alert.key(),
-      alert.kind().id(),
-      alert.seq(),
-      alert.who(),
-      alert.guarantee(),
-      alert.severity(),
-      alert.words(),
-      json.writeValueAsString(Wire.OrderSent.of("", "", alert.end())),
-      FloorStore.utc(raised.happened()),
-      FloorStore.utc(now),
-      FloorStore.utc(now)
-    };
-  }
-
-  private FloorAlert alert(ResultSet r, int n) throws SQLException {
-    Wire.OrderSent end = json.readValue(r.getString("act"), Wire.OrderSent.class);
-    String kind = r.getString("kind");
-    Instant happened = FloorStore.instant(r, "happened");
+  private FloorAlert alert(FloorAlertEntity row) {
+    Wire.OrderSent end = json.readValue(row.act, Wire.OrderSent.class);
     return new FloorAlert(
-        r.getLong("id"),
-        r.getString("session"),
-        kind,
-        kind(kind).title(),
-        r.getLong("seq"),
-        r.getString("who"),
-        r.getString("guarantee"),
-        r.getInt("severity"),
-        r.getString("words"),
+        row.id,
+        row.session,
+        row.kind,
+        kind(row.kind).title(),
+        row.seq,
+        row.who,
+        row.guarantee,
+        row.severity,
+        row.words,
         new EndingAct(end.act(), end.people(), end.control(), end.value()),
-        happened,
-        FloorStore.instant(r, "raised").toEpochMilli() - happened.toEpochMilli(),
-        r.getString("state"),
-        r.getString("handled_by"),
-        r.getString("handed_to"),
-        r.getString("note"));
+        row.happened,
+        row.raised.toEpochMilli() - row.happened.toEpochMilli(),
+        row.state,
+        row.handledBy,
+        row.handedTo,
+        row.note);
   }
 
   static Alert.Kind kind(String id) {
@@ -143,20 +121,14 @@ class FloorAlerts {
   /** The alerts of a session: what is not closed first, the worst of it first. */
   @Transactional(readOnly = true)
   public List<FloorAlert> of(String session) {
-    return jdbc.sql(
-            "select * from floor_alert where session = ? order by state = 'closed', state <> 'open',"
-                + " severity desc, id desc limit 500")
-        .param(session)
-        .query(this::alert)
-        .list();
+    return alerts.of(session).stream().map(this::alert).toList();
   }
 
   @Transactional(readOnly = true)
   public FloorAlert get(long id) {
-    return jdbc.sql("select * from floor_alert where id = ?")
-        .param(id)
-        .query(this::alert)
-        .optional()
+    return alerts
+        .find(id)
+        .map(this::alert)
         .orElseThrow(() -> ProblemException.notFound("There is no alert " + id + "."));
   }
 
@@ -166,12 +138,11 @@ class FloorAlerts {
   @Transactional(readOnly = true)
   public Map<String, Pending> pending() {
     Map<String, Pending> pending = new HashMap<>();
-    jdbc.sql(
-            "select session, count(*), max(severity) from floor_alert where state <> 'closed' group"
-                + " by session")
-        .query(
-            (RowCallbackHandler)
-                r -> pending.put(r.getString(1), new Pending(r.getInt(2), r.getInt(3))));
+    alerts
+        .pending()
+        .forEach(
+            row ->
+                pending.put(row.session(), new Pending(Math.toIntExact(row.count()), row.worst())));
     return pending;
   }
 
@@ -190,11 +161,7 @@ class FloorAlerts {
       throw ProblemException.conflict(
           "closed", "This alert was closed by " + was.handledBy() + " already.");
     }
-    jdbc.sql(
-            "update floor_alert set state = ?, handled_by = ?, handed_to = coalesce(?, handed_to),"
-                + " note = coalesce(?, note), changed_at = ? where id = ?")
-        .params(Arrays.asList(state, by.email(), to, note, FloorStore.utc(clock.instant()), id))
-        .update();
+    alerts.handle(id, state, by.email(), to, note, clock.instant());
     FloorAlert is = get(id);
     ledger.changed(
         "alert",

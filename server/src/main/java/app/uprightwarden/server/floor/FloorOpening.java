@@ -31,7 +31,7 @@ import java.util.Set;
 import java.util.UUID;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.dao.DuplicateKeyException;
+import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -202,7 +202,7 @@ public class FloorOpening {
     try {
       transaction.executeWithoutResult(status -> store.add(session));
       openAtTheService(session);
-    } catch (DuplicateKeyException e) {
+    } catch (DataIntegrityViolationException e) {
       LOG.debug("another server has opened {}", id);
     } catch (ConferenceBridge.Away e) {
       LOG.debug("a session waits for the conference service: {}", e.getMessage());

@@ -11,7 +11,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.json.JsonMapper;
@@ -25,7 +24,7 @@ class FloorOrders {
   private static final int MOST_ATTEMPTS = 12;
   private static final Duration LONGEST_WAIT = Duration.ofSeconds(10);
 
-  private final JdbcClient jdbc;
+  private final FloorOrderRepository orders;
   private final ConferenceBridge bridge;
   private final Signals signals;
   private final TransactionTemplate transaction;
@@ -33,13 +32,13 @@ class FloorOrders {
   private final Clock clock;
 
   FloorOrders(
-      JdbcClient jdbc,
+      FloorOrderRepository orders,
       ConferenceBridge bridge,
       Signals signals,
       TransactionTemplate transaction,
       JsonMapper json,
       Clock clock) {
-    this.jdbc = jdbc;
+    this.orders = orders;
     this.bridge = bridge;
     this.signals = signals;
     this.transaction = transaction;
@@ -67,19 +66,7 @@ class FloorOrders {
     Wire.OrderSent sent = Wire.OrderSent.of(id, by.email(), order);
     String body = json.writeValueAsString(sent);
     Instant now = clock.instant();
-    transaction.executeWithoutResult(
-        status ->
-            jdbc.sql(
-                    "insert ignore into floor_order (id, session, body, asked_by, at, state,"
-                        + " next_at) values (?, ?, ?, ?, ?, 'waiting', ?)")
-                .params(
-                    id,
-                    session,
-                    body,
-                    by.email(),
-                    FloorStore.utc(now),
-                    FloorStore.utc(now.plusSeconds(2)))
-                .update());
+    orders.add(id, session, body, by.email(), now, now.plusSeconds(2));
     Stored stored = find(id).orElseThrow();
     boolean isSame =
         stored.session().equals(session)
@@ -112,11 +99,7 @@ class FloorOrders {
     String why = reason;
     transaction.executeWithoutResult(
         status -> {
-          jdbc.sql(
-                  "update floor_order set state = ?, reason = ?, attempts = attempts + 1, next_at ="
-                      + " ? where id = ? and state = 'waiting'")
-              .params(is, why, FloorStore.utc(next), order.id())
-              .update();
+          orders.tried(order.id(), is, why, next);
           signals.send(Signals.Topic.FLOOR);
         });
     return find(order.id()).orElseThrow().order();
@@ -124,45 +107,26 @@ class FloorOrders {
 
   /** Sends those again that met nobody. */
   void again() {
-    List<String> due =
-        jdbc.sql(
-                "select id from floor_order where state = 'waiting' and next_at <= ? order by at"
-                    + " limit 50")
-            .param(FloorStore.utc(clock.instant()))
-            .query(String.class)
-            .list();
-    due.forEach(id -> find(id).ifPresent(this::send));
+    orders.due(clock.instant()).forEach(id -> find(id).ifPresent(this::send));
   }
 
   private Optional<Stored> find(String id) {
-    return jdbc.sql("select * from floor_order where id = ?")
-        .param(id)
-        .query((r, n) -> stored(r))
-        .optional();
+    return orders.find(id).map(this::stored);
   }
 
-  private Stored stored(java.sql.ResultSet r) throws java.sql.SQLException {
-    Wire.OrderSent sent = json.readValue(r.getString("body"), Wire.OrderSent.class);
+  private Stored stored(FloorOrderEntity row) {
+    Wire.OrderSent sent = json.readValue(row.body, Wire.OrderSent.class);
     return new Stored(
-        r.getString("session"),
-        r.getString("asked_by"),
+        row.session,
+        row.askedBy,
         sent,
-        new FloorOrder(
-            r.getString("id"),
-            sent.act(),
-            sent.people(),
-            r.getString("state"),
-            r.getString("reason"),
-            r.getInt("attempts")));
+        new FloorOrder(row.id, sent.act(), sent.people(), row.state, row.reason, row.attempts));
   }
 
   /** Those of a session that are not settled, and those that went wrong about a minute ago. */
   List<FloorOrder> unsettled(String session) {
-    return jdbc.sql(
-            "select * from floor_order where session = ? and (state = 'waiting' or state <> 'done'"
-                + " and next_at > ?) order by at desc limit 20")
-        .params(session, FloorStore.utc(clock.instant().minusSeconds(60)))
-        .query((r, n) -> stored(r).order())
-        .list();
+    return orders.unsettled(session, clock.instant().minusSeconds(60)).stream()
+        .map(row -> stored(row).order())
+        .toList();
   }
 }

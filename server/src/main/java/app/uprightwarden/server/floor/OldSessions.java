@@ -3,9 +3,9 @@ package app.uprightwarden.server.floor;
 import app.uprightwarden.server.keeping.Keeping;
 import java.time.Instant;
 import java.util.List;
+import java.util.function.Consumer;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
@@ -14,10 +14,14 @@ import org.springframework.transaction.support.TransactionTemplate;
  */
 @Configuration
 class OldSessions {
-  private static final String OVER = "state in ('ended', 'lost') and ends < ?";
+  private static final int AT_ONCE = 50;
 
   private record Old(
-      String what, String which, List<String> sql, JdbcClient jdbc, TransactionTemplate transaction)
+      String what,
+      boolean withPeople,
+      Consumer<List<String>> letGo,
+      FloorRepository sessions,
+      TransactionTemplate transaction)
       implements Keeping {
     @Override
     public int letGo(Instant before, int most) {
@@ -25,15 +29,14 @@ class OldSessions {
           transaction.execute(
               status -> {
                 List<String> ids =
-                    jdbc.sql(
-                            "select id from floor_session where "
-                                + which
-                                + " order by ends limit ? for update skip locked")
-                        .params(FloorStore.utc(before), Math.min(most, 50))
-                        .query(String.class)
-                        .list();
+                    sessions.old(before, withPeople, Math.min(most, AT_ONCE)).stream()
+                        .map(row -> row.id)
+                        .toList();
                 if (!ids.isEmpty()) {
-                  sql.forEach(s -> jdbc.sql(s).param("ids", ids).update());
+                  sessions.deleteEvents(ids);
+                  sessions.deleteAlerts(ids);
+                  sessions.deleteOrders(ids);
+                  letGo.accept(ids);
                 }
                 return ids.size();
               });
@@ -42,32 +45,20 @@ class OldSessions {
   }
 
   @Bean
-  Keeping sessionPeopleLetGo(JdbcClient jdbc, TransactionTemplate transaction) {
-    return new Old(
-        "session-people",
-        OVER + " and folded > 0",
-        List.of(
-            "delete from floor_event where session in (:ids)",
-            "delete from floor_alert where session in (:ids)",
-            "delete from floor_order where session in (:ids)",
-            "update floor_session set folded = 0, co_hosts = '[]', host = '', made_by = '' where"
-                + " id in (:ids)"),
-        jdbc,
-        transaction);
+  Keeping sessionPeopleLetGo(FloorRepository sessions, TransactionTemplate transaction) {
+    return new Old("session-people", true, sessions::forgetPeople, sessions, transaction);
   }
 
   @Bean
-  Keeping sessionsLetGo(JdbcClient jdbc, TransactionTemplate transaction) {
+  Keeping sessionsLetGo(FloorRepository sessions, TransactionTemplate transaction) {
     return new Old(
         "sessions",
-        OVER,
-        List.of(
-            "delete from floor_event where session in (:ids)",
-            "delete from floor_alert where session in (:ids)",
-            "delete from floor_order where session in (:ids)",
-            "delete from floor_incident where session in (:ids)",
-            "delete from floor_session where id in (:ids)"),
-        jdbc,
+        false,
+        ids -> {
+          sessions.deleteIncidents(ids);
+          sessions.deleteSessions(ids);
+        },
+        sessions,
         transaction);
   }
 }

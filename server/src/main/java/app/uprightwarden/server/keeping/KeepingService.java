@@ -5,15 +5,11 @@ import app.uprightwarden.server.problem.ProblemException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
-import java.util.Arrays;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessException;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.TransactionException;
@@ -26,12 +22,12 @@ public class KeepingService {
   private static final int AT_ONCE = 500;
   private static final Duration EVERY = Duration.ofHours(1);
 
-  private final JdbcClient jdbc;
+  private final KeepingRepository rows;
   private final List<Keeping> kept;
   private final Clock clock;
 
-  KeepingService(JdbcClient jdbc, List<Keeping> kept, Clock clock) {
-    this.jdbc = jdbc;
+  KeepingService(KeepingRepository rows, List<Keeping> kept, Clock clock) {
+    this.rows = rows;
     this.kept = kept;
     this.clock = clock;
   }
@@ -49,17 +45,9 @@ public class KeepingService {
 
   @Transactional(readOnly = true)
   public List<KeepingRule> rules() {
-    return jdbc.sql("select what, days, ran_at, forgot from keeping_rule order by what")
-        .query(
-            (r, n) -> {
-              LocalDateTime ran = r.getObject(3, LocalDateTime.class);
-              return new KeepingRule(
-                  r.getString(1),
-                  r.getObject(2, Integer.class),
-                  ran == null ? null : ran.toInstant(ZoneOffset.UTC),
-                  r.getLong(4));
-            })
-        .list();
+    return rows.all().stream()
+        .map(row -> new KeepingRule(row.what, row.days, row.ranAt, row.forgot))
+        .toList();
   }
 
   /**
@@ -69,10 +57,7 @@ public class KeepingService {
    */
   @Transactional
   public List<KeepingRule> set(String what, @Nullable Integer days) {
-    int known =
-        jdbc.sql("update keeping_rule set days = ? where what = ?")
-            .params(Arrays.asList(days, what))
-            .update();
+    int known = rows.setDays(what, days);
     if (known == 0) {
       throw ProblemException.invalid(
           "Nothing called " + what + " is kept.", List.of(new Fault("/what", "is not known")));
@@ -96,12 +81,7 @@ public class KeepingService {
 
   /** Of several servers one takes each turn. */
   private boolean isDue(Keeping keeping, Instant now) {
-    return jdbc.sql(
-                "update keeping_rule set ran_at = ? where what = ? and days is not null and (ran_at"
-                    + " is null or ran_at < ?)")
-            .params(utc(now), keeping.what(), utc(now.minus(EVERY)))
-            .update()
-        == 1;
+    return rows.take(keeping.what(), now, now.minus(EVERY)) == 1;
   }
 
   /** Lets go of everything that is due by now. */
@@ -110,12 +90,7 @@ public class KeepingService {
   }
 
   private long letGo(Keeping keeping, Instant now) {
-    Integer days =
-        jdbc.sql("select days from keeping_rule where what = ?")
-            .param(keeping.what())
-            .query((r, n) -> r.getObject(1, Integer.class))
-            .optional()
-            .orElse(null);
+    Integer days = rows.find(keeping.what()).map(row -> row.days).orElse(null);
     if (days == null) {
       return 0;
     }
@@ -128,14 +103,8 @@ public class KeepingService {
     }
     if (all > 0) {
       LOG.info("{} rows of {} were kept for {} days and are gone", all, keeping.what(), days);
-      jdbc.sql("update keeping_rule set forgot = forgot + ? where what = ?")
-          .params(all, keeping.what())
-          .update();
+      rows.forgot(keeping.what(), all);
     }
     return all;
-  }
-
-  private static LocalDateTime utc(Instant instant) {
-    return LocalDateTime.ofInstant(instant, ZoneOffset.UTC);
   }
 }

@@ -1,6 +1,5 @@
 package app.uprightwarden.server.ledger;
 
-import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -31,13 +30,11 @@ public class Ledger {
   private static final ThreadLocal<@Nullable ActInHand> IN_HAND = new ThreadLocal<>();
 
   private final LedgerChain chain;
-  private final EntityManager entities;
   private final JsonMapper json;
   private final Clock clock;
 
-  Ledger(LedgerChain chain, EntityManager entities, JsonMapper json, Clock clock) {
+  Ledger(LedgerChain chain, JsonMapper json, Clock clock) {
     this.chain = chain;
-    this.entities = entities;
     this.json = json;
     this.clock = clock;
   }
@@ -140,8 +137,6 @@ public class Ledger {
       if (readOnly || !isFirst && changed.isEmpty()) {
         return;
       }
-      // what waits to be written goes first: nothing may want a lock while the chain's end is held
-      entities.flush();
       chain.append(act == null ? background() : asked(act, isFirst), touched());
       if (act != null) {
         act.written = true;

@@ -1,11 +1,7 @@
 package app.uprightwarden.server.ledger;
 
 import app.uprightwarden.server.problem.Texts;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -13,13 +9,9 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.jdbc.core.JdbcTemplate;
-import org.springframework.jdbc.core.RowCallbackHandler;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -28,18 +20,13 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 class LedgerChain {
   private static final Logger LOG = LoggerFactory.getLogger(LedgerChain.class);
-  private static final int ROWS_AT_ONCE = 1000;
-  private static final String HEAD =
-      "select seq, hash, from_seq, from_hash, key_no, keyed_from, mac from ledger_head where id = 1";
 
   private final LedgerSeal seal;
-  private final JdbcClient jdbc;
-  private final JdbcTemplate batches;
+  private final LedgerRepository ledger;
 
-  LedgerChain(LedgerSeal seal, JdbcClient jdbc, JdbcTemplate batches) {
+  LedgerChain(LedgerSeal seal, LedgerRepository ledger) {
     this.seal = seal;
-    this.jdbc = jdbc;
-    this.batches = batches;
+    this.ledger = ledger;
   }
 
   /** What an entry is called that says that the chain was cut at its beginning. */
@@ -116,7 +103,7 @@ class LedgerChain {
 
   @Transactional(propagation = Propagation.MANDATORY)
   public void append(Draft draft, List<Touched> touched) {
-    Head head = jdbc.sql(HEAD + " for update").query((r, n) -> head(r)).single();
+    Head head = head(ledger.lockedHead());
     // an end that is not ours stays so: a seal put on it now would make what was done to it good
     boolean isOurs = head.mac() == null ? !seal.hasBegun() : seal.isSealed(head);
     if (!isOurs) {
@@ -126,55 +113,60 @@ class LedgerChain {
     int key = seal.current();
     List<Touched> distinct = touched.stream().distinct().toList();
     String hash = seal.hash(seq, key, draft, distinct, head.hash());
-    jdbc.sql(
-            "insert into ledger_entry (seq, at, who, via, address, act, object, object_id, title,"
-                + " details, prev_hash, hash, key_no) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?,"
-                + " ?)")
-        .params(
-            seq,
-            LocalDateTime.ofInstant(draft.at(), ZoneOffset.UTC),
-            draft.who(),
-            draft.via(),
-            draft.address(),
-            draft.act(),
-            draft.object(),
-            draft.objectId(),
-            draft.title(),
-            draft.details(),
-            head.hash(),
-            hash,
-            key)
-        .update();
-    batches.batchUpdate(
-        "insert into ledger_touched (seq, object, object_id) values (?, ?, ?)",
-        distinct.stream().map(t -> new Object[] {seq, t.object(), t.id()}).toList());
+    ledger.insert(row(seq, draft, head.hash(), hash, key));
+    ledger.insert(distinct.stream().map(t -> touched(seq, t)).toList());
     Long keyedFrom = head.keyedFrom() == null ? Long.valueOf(seq) : head.keyedFrom();
     write(
         new Head(seq, hash, head.fromSeq(), head.fromHash(), key, keyedFrom, null),
         isOurs ? null : String.valueOf(head.mac()));
   }
 
+  private static LedgerEntryEntity row(
+      long seq, Draft draft, String previous, String hash, int key) {
+    LedgerEntryEntity row = new LedgerEntryEntity();
+    row.seq = seq;
+    row.at = draft.at();
+    row.who = draft.who();
+    row.via = draft.via();
+    row.address = draft.address();
+    row.act = draft.act();
+    row.object = draft.object();
+    row.objectId = draft.objectId();
+    row.title = draft.title();
+    row.details = draft.details();
+    row.prevHash = previous;
+    row.hash = hash;
+    row.keyNo = key;
+    return row;
+  }
+
+  private static LedgerTouchedEntity touched(long seq, Touched touched) {
+    LedgerTouchedEntity row = new LedgerTouchedEntity();
+    row.seq = seq;
+    row.object = touched.object();
+    row.objectId = touched.id();
+    return row;
+  }
+
   /** Writes where the chain ends, sealed unless the seal it had was not ours. */
   private void write(Head head, @Nullable String notOurs) {
     int key = Objects.requireNonNull(head.keyNo());
-    jdbc.sql(
-            "update ledger_head set seq = ?, hash = ?, from_seq = ?, from_hash = ?, key_no = ?,"
-                + " keyed_from = ?, mac = ? where id = 1")
-        .params(
-            head.seq(),
-            head.hash(),
-            head.fromSeq(),
-            head.fromHash(),
-            key,
-            Objects.requireNonNull(head.keyedFrom()),
-            notOurs == null ? seal.head(key, head) : notOurs)
-        .update();
+    LedgerHeadEntity row = new LedgerHeadEntity();
+    row.id = 1;
+    row.seq = head.seq();
+    row.hash = head.hash();
+    row.fromSeq = head.fromSeq();
+    row.fromHash = head.fromHash();
+    row.keyNo = key;
+    row.keyedFrom = Objects.requireNonNull(head.keyedFrom());
+    row.mac = notOurs == null ? seal.head(key, head) : notOurs;
+    ledger.update(row);
   }
 
   /** The chain begins behind this entry from now on. The caller has let go what was before. */
   @Transactional(propagation = Propagation.MANDATORY)
   public void cutTo(long seq, String hash) {
-    Head head = jdbc.sql(HEAD + " for update").query((r, n) -> head(r)).single();
+    Head head = head(ledger.lockedHead());
     boolean isOurs = seal.isSealed(head);
     long keyedFrom = Objects.requireNonNullElse(head.keyedFrom(), seq + 1);
     write(
@@ -183,77 +175,60 @@ class LedgerChain {
   }
 
   Head head() {
-    return jdbc.sql(HEAD).query((r, n) -> head(r)).single();
+    return head(ledger.head());
   }
 
-  private static Head head(ResultSet r) throws SQLException {
+  /** Locks the chain's end before anything else, as whoever writes an entry does. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void lock() {
+    ledger.lockedHead();
+  }
+
+  private static Head head(LedgerHeadEntity row) {
     return new Head(
-        r.getLong("seq"),
-        r.getString("hash"),
-        r.getLong("from_seq"),
-        r.getString("from_hash"),
-        r.getObject("key_no", Integer.class),
-        r.getObject("keyed_from", Long.class),
-        r.getString("mac"));
-  }
-
-  /** Every entry in the chain's order, without holding them all. */
-  @Transactional(readOnly = true)
-  public void each(String where, List<Object> parameters, Consumer<Entry> consumer) {
-    JdbcTemplate streaming = new JdbcTemplate(Objects.requireNonNull(batches.getDataSource()));
-    streaming.setFetchSize(ROWS_AT_ONCE);
-    streaming.query(
-        "select * from ledger_entry e " + where + " order by seq",
-        (RowCallbackHandler) r -> consumer.accept(entry(r, 0)),
-        parameters.toArray());
+        row.seq, row.hash, row.fromSeq, row.fromHash, row.keyNo, row.keyedFrom, row.mac);
   }
 
   /** The next entries behind one, in the chain's order. */
   List<Entry> after(long seq) {
-    return jdbc.sql("select * from ledger_entry where seq > ? order by seq limit ?")
-        .params(seq, ROWS_AT_ONCE)
-        .query(LedgerChain::entry)
-        .list();
+    return ledger.after(seq, LedgerRepository.ROWS_AT_ONCE).stream()
+        .map(LedgerChain::entry)
+        .toList();
   }
 
   /** Whether an entry has this hash. */
   boolean hasHash(long seq, String hash) {
-    return jdbc.sql("select count(*) from ledger_entry where seq = ? and hash = ?")
-            .params(seq, hash)
-            .query(Integer.class)
-            .single()
-        == 1;
+    return ledger.countWithHash(seq, hash) == 1;
   }
 
   /** What the entries of a stretch touched, by entry. */
   Map<Long, List<Touched>> touched(long from, long to) {
     Map<Long, List<Touched>> found = new HashMap<>();
-    jdbc.sql("select seq, object, object_id from ledger_touched where seq between ? and ?")
-        .params(from, to)
-        .query(
-            (RowCallbackHandler)
-                r ->
-                    found
-                        .computeIfAbsent(r.getLong(1), s -> new ArrayList<>())
-                        .add(new Touched(r.getString(2), r.getString(3))));
+    ledger
+        .touched(from, to)
+        .forEach(
+            row ->
+                found
+                    .computeIfAbsent(row.seq, s -> new ArrayList<>())
+                    .add(new Touched(row.object, row.objectId)));
     return found;
   }
 
-  static Entry entry(ResultSet r, int n) throws SQLException {
+  static Entry entry(LedgerEntryEntity row) {
     return new Entry(
-        r.getLong("seq"),
+        row.seq,
         new Draft(
-            r.getObject("at", LocalDateTime.class).toInstant(ZoneOffset.UTC),
-            r.getString("who"),
-            r.getString("via"),
-            r.getString("address"),
-            r.getString("act"),
-            r.getString("object"),
-            r.getString("object_id"),
-            r.getString("title"),
-            r.getString("details")),
-        r.getString("prev_hash"),
-        r.getString("hash"),
-        r.getObject("key_no", Integer.class));
+            row.at,
+            row.who,
+            row.via,
+            row.address,
+            row.act,
+            row.object,
+            row.objectId,
+            row.title,
+            row.details),
+        row.prevHash,
+        row.hash,
+        row.keyNo);
   }
 }

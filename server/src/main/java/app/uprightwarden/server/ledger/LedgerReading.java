@@ -1,25 +1,21 @@
 package app.uprightwarden.server.ledger;
 
 import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
-import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
 /** Reads entries, the newest first. */
 @Component
 class LedgerReading {
-  private final JdbcClient jdbc;
-  private final LedgerChain chain;
+  private final LedgerRepository ledger;
 
-  LedgerReading(JdbcClient jdbc, LedgerChain chain) {
-    this.jdbc = jdbc;
-    this.chain = chain;
+  LedgerReading(LedgerRepository ledger) {
+    this.ledger = ledger;
   }
 
   /**
@@ -40,44 +36,47 @@ class LedgerReading {
   /** A page of entries. */
   record EntryPage(List<LedgerChain.Entry> items, int page, int size, int total) {}
 
-  private record Where(String sql, List<Object> parameters) {}
+  private record Where(String hql, Map<String, Object> parameters) {}
 
   private static Where where(LedgerFilter f) {
-    StringBuilder sql = new StringBuilder("where true");
-    List<Object> parameters = new ArrayList<>();
+    StringBuilder hql = new StringBuilder("1 = 1");
+    Map<String, Object> parameters = new LinkedHashMap<>();
     if (isGiven(f.who())) {
-      sql.append(" and e.who = ?");
-      parameters.add(f.who());
+      hql.append(" and e.who = :who");
+      parameters.put("who", f.who());
     }
     if (isGiven(f.act())) {
-      sql.append(" and (e.act = ? or e.act like ?)");
-      parameters.add(f.act());
-      parameters.add(escaped(f.act()) + ".%");
+      hql.append(" and (e.act = :act or e.act like :acts escape '!')");
+      parameters.put("act", f.act());
+      parameters.put("acts", escaped(f.act()) + ".%");
     }
-    if (isGiven(f.object()) && isGiven(f.objectId())) {
-      sql.append(
-          " and (e.object = ? and e.object_id = ? or e.seq in (select t.seq from ledger_touched t"
-              + " where t.object = ? and t.object_id = ?))");
-      parameters.addAll(List.of(f.object(), f.objectId(), f.object(), f.objectId()));
-    } else if (isGiven(f.object())) {
-      sql.append(" and e.object = ?");
-      parameters.add(f.object());
+    if (isGiven(f.object())) {
+      parameters.put("object", f.object());
+      if (isGiven(f.objectId())) {
+        hql.append(
+            " and (e.object = :object and e.objectId = :id or e.seq in (select t.seq from"
+                + " LedgerTouchedEntity t where t.object = :object and t.objectId = :id))");
+        parameters.put("id", f.objectId());
+      } else {
+        hql.append(" and e.object = :object");
+      }
     }
     if (f.from() != null) {
-      sql.append(" and e.at >= ?");
-      parameters.add(LocalDateTime.ofInstant(f.from(), ZoneOffset.UTC));
+      hql.append(" and e.at >= :first");
+      parameters.put("first", f.from());
     }
     if (f.to() != null) {
-      sql.append(" and e.at < ?");
-      parameters.add(LocalDateTime.ofInstant(f.to(), ZoneOffset.UTC));
+      hql.append(" and e.at < :end");
+      parameters.put("end", f.to());
     }
     String text = f.text();
     if (text != null && !text.isBlank()) {
-      sql.append(" and (e.title like ? or e.object_id like ? or e.details like ?)");
-      String like = "%" + escaped(text.strip()) + "%";
-      parameters.addAll(List.of(like, like, like));
+      hql.append(
+          " and (e.title like :text escape '!' or e.objectId like :text escape '!'"
+              + " or e.details like :text escape '!')");
+      parameters.put("text", "%" + escaped(text.strip()) + "%");
     }
-    return new Where(sql.toString(), parameters);
+    return new Where(hql.toString(), parameters);
   }
 
   private static boolean isGiven(@Nullable String text) {
@@ -85,34 +84,25 @@ class LedgerReading {
   }
 
   private static String escaped(@Nullable String text) {
-    return String.valueOf(text).replaceAll("([%_\\\\])", "\\\\$1");
+    return String.valueOf(text).replaceAll("([!%_])", "!$1");
   }
 
   @Transactional(readOnly = true)
   public EntryPage page(LedgerFilter filter, int page, int size) {
     Where where = where(filter);
-    int total =
-        jdbc.sql("select count(*) from ledger_entry e " + where.sql())
-            .params(where.parameters())
-            .query(Integer.class)
-            .single();
-    List<Object> parameters = new ArrayList<>(where.parameters());
-    parameters.add(size);
-    parameters.add((long) page * size);
+    int total = Math.toIntExact(ledger.count(where.hql(), where.parameters()));
     List<LedgerChain.Entry> items =
-        jdbc.sql(
-                "select e.* from ledger_entry e "
-                    + where.sql()
-                    + " order by e.seq desc limit ? offset ?")
-            .params(parameters)
-            .query(LedgerChain::entry)
-            .list();
+        ledger.page(where.hql(), where.parameters(), (long) page * size, size).stream()
+            .map(LedgerChain::entry)
+            .toList();
     return new EntryPage(items, page, size, total);
   }
 
-  void each(LedgerFilter filter, Consumer<LedgerChain.Entry> consumer) {
+  /** Every such entry in the chain's order, without holding them all. */
+  @Transactional(readOnly = true)
+  public void each(LedgerFilter filter, Consumer<LedgerChain.Entry> consumer) {
     Where where = where(filter);
-    chain.each(where.sql(), where.parameters(), consumer);
+    ledger.each(where.hql(), where.parameters(), row -> consumer.accept(LedgerChain.entry(row)));
   }
 
   /** Everybody who is in the ledger, and every act that is. */
@@ -120,10 +110,6 @@ class LedgerReading {
 
   @Transactional(readOnly = true)
   public Known known() {
-    return new Known(
-        jdbc.sql("select distinct who from ledger_entry order by who limit 500")
-            .query(String.class)
-            .list(),
-        jdbc.sql("select distinct act from ledger_entry order by act").query(String.class).list());
+    return new Known(ledger.people(), ledger.acts());
   }
 }

@@ -2,13 +2,9 @@ package app.uprightwarden.server.live;
 
 import java.time.Clock;
 import java.time.Duration;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
-import java.util.List;
 import java.util.Set;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -22,11 +18,11 @@ public class Signals {
   private static final Duration OVERLAP = Duration.ofSeconds(10);
   private static final Duration KEPT = Duration.ofMinutes(5);
 
-  private final JdbcClient jdbc;
+  private final SignalRepository signals;
   private final Clock clock;
 
-  Signals(JdbcClient jdbc, Clock clock) {
-    this.jdbc = jdbc;
+  Signals(SignalRepository signals, Clock clock) {
+    this.signals = signals;
     this.clock = clock;
   }
 
@@ -47,16 +43,11 @@ public class Signals {
 
   @Transactional
   public void send(Topic topic) {
-    jdbc.sql("insert into signal_sent (topic, at) values (?, ?)")
-        .params(topic.id(), now())
-        .update();
+    SignalSentEntity row = new SignalSentEntity();
+    row.topic = topic.id();
+    row.at = clock.instant();
+    signals.insert(row);
   }
-
-  private LocalDateTime now() {
-    return LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC);
-  }
-
-  private record Sent(long id, String topic) {}
 
   /**
    * Reads what is new. Rows are committed out of the order of their numbers, so that the last
@@ -67,17 +58,12 @@ public class Signals {
     private Set<Long> known = new HashSet<>();
 
     Set<String> next() {
-      List<Sent> recent =
-          jdbc.sql("select id, topic from signal_sent where at > ?")
-              .param(now().minus(OVERLAP))
-              .query((r, n) -> new Sent(r.getLong(1), r.getString(2)))
-              .list();
       Set<String> topics = new LinkedHashSet<>();
       Set<Long> seen = new HashSet<>();
-      for (Sent sent : recent) {
-        seen.add(sent.id());
-        if (!known.contains(sent.id())) {
-          topics.add(sent.topic());
+      for (SignalSentEntity sent : signals.since(clock.instant().minus(OVERLAP))) {
+        seen.add(sent.id);
+        if (!known.contains(sent.id)) {
+          topics.add(sent.topic);
         }
       }
       known = seen;
@@ -91,6 +77,6 @@ public class Signals {
 
   @Scheduled(fixedDelay = 60_000)
   void forgetOld() {
-    jdbc.sql("delete from signal_sent where at < ?").param(now().minus(KEPT)).update();
+    signals.deleteBefore(clock.instant().minus(KEPT));
   }
 }

@@ -3,15 +3,12 @@ package app.uprightwarden.server.outbox;
 import app.uprightwarden.server.problem.Texts;
 import java.time.Clock;
 import java.time.Duration;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
-import java.util.Arrays;
-import java.util.List;
+import java.time.Instant;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessException;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.TransactionException;
@@ -29,7 +26,7 @@ class MailRound {
   private static final Duration FIRST_WAIT = Duration.ofSeconds(15);
   private static final Duration LONGEST_WAIT = Duration.ofHours(2);
 
-  private final JdbcClient jdbc;
+  private final OutboxRepository messages;
   private final MailProperties properties;
   private final MailCarrier carrier;
   private final SealedMail sealed;
@@ -37,13 +34,13 @@ class MailRound {
   private final Clock clock;
 
   MailRound(
-      JdbcClient jdbc,
+      OutboxRepository messages,
       MailProperties properties,
       MailCarrier carrier,
       SealedMail sealed,
       TransactionTemplate transaction,
       Clock clock) {
-    this.jdbc = jdbc;
+    this.messages = messages;
     this.properties = properties;
     this.carrier = carrier;
     this.sealed = sealed;
@@ -63,11 +60,11 @@ class MailRound {
     }
     try {
       for (int i = 0; i < AT_ONCE; i++) {
-        List<Waiting> taken = transaction.execute(status -> take());
+        Optional<Waiting> taken = transaction.execute(status -> take());
         if (taken == null || taken.isEmpty()) {
           return;
         }
-        carry(taken.get(0));
+        carry(taken.get());
       }
     } catch (DataAccessException | TransactionException e) {
       LOG.info("mail waits for the database: {}", Texts.oneLine(e.getMessage(), 300));
@@ -78,28 +75,16 @@ class MailRound {
    * Takes the next message. A transaction can be done again, and a message that went out in one
    * would go out again: so taking it, sending it and noting it are three steps.
    */
-  private List<Waiting> take() {
-    LocalDateTime now = LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC);
-    List<Waiting> waiting =
-        jdbc.sql(
-                "select id, recipient, raw, attempts, sealed is not null from outbox_message where state = 'waiting'"
-                    + " and next_try <= ? order by next_try, id limit 1 for update skip locked")
-            .param(now)
-            .query(
-                (r, n) ->
-                    new Waiting(
-                        r.getLong(1),
-                        r.getString(2),
-                        r.getBytes(3),
-                        r.getInt(4) + 1,
-                        r.getBoolean(5)))
-            .list();
-    for (Waiting each : waiting) {
-      jdbc.sql("update outbox_message set attempts = ?, next_try = ? where id = ?")
-          .params(each.attempts(), now.plus(LEASE), each.id())
-          .update();
-    }
-    return waiting;
+  private Optional<Waiting> take() {
+    Instant now = clock.instant();
+    return messages
+        .next(now)
+        .map(
+            row -> {
+              messages.take(row.id, row.attempts + 1, now.plus(LEASE));
+              return new Waiting(
+                  row.id, row.recipient, row.raw, row.attempts + 1, row.sealed != null);
+            });
   }
 
   private void carry(Waiting message) {
@@ -123,18 +108,12 @@ class MailRound {
 
   /** Notes what came of it, unless another took it meanwhile. */
   private void note(Waiting message, String state, @Nullable String trouble) {
-    LocalDateTime now = LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC);
-    jdbc.sql(
-            "update outbox_message set state = ?, next_try = ?, trouble = ? where id = ? and state"
-                + " = 'waiting' and attempts = ?")
-        .params(
-            Arrays.asList(
-                state,
-                now.plus(waitAfter(message.attempts() - 1)),
-                trouble == null ? null : Texts.cut(trouble, 500),
-                message.id(),
-                message.attempts()))
-        .update();
+    messages.note(
+        message.id(),
+        message.attempts(),
+        state,
+        clock.instant().plus(waitAfter(message.attempts() - 1)),
+        trouble == null ? null : Texts.cut(trouble, 500));
   }
 
   /** Twice as long each time. */

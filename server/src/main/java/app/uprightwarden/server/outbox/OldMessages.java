@@ -2,18 +2,16 @@ package app.uprightwarden.server.outbox;
 
 import app.uprightwarden.server.keeping.Keeping;
 import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
-import org.springframework.jdbc.core.simple.JdbcClient;
+import java.util.List;
 import org.springframework.stereotype.Component;
 
 /** Messages that were kept long enough; one that still waits to go out stays. */
 @Component
 class OldMessages implements Keeping {
-  private final JdbcClient jdbc;
+  private final OutboxRepository messages;
 
-  OldMessages(JdbcClient jdbc) {
-    this.jdbc = jdbc;
+  OldMessages(OutboxRepository messages) {
+    this.messages = messages;
   }
 
   @Override
@@ -23,9 +21,7 @@ class OldMessages implements Keeping {
 
   @Override
   public int letGo(Instant before, int most) {
-    return jdbc.sql(
-            "delete from outbox_message where written_at < ? and state <> 'waiting' limit ?")
-        .params(LocalDateTime.ofInstant(before, ZoneOffset.UTC), most)
-        .update();
+    List<Long> old = messages.old(before, most);
+    return old.isEmpty() ? 0 : messages.delete(old);
   }
 }

@@ -1,22 +1,27 @@
 package app.uprightwarden.server.outbox;
 
-import app.uprightwarden.server.live.Backlog;
+import app.uprightwarden.server.jobs.Backlog;
+import app.uprightwarden.server.jobs.LastRun;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
-import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.core.annotation.Order;
 
 /** What waits to be sent. */
 @Configuration
 class OutboxBacklog {
   @Bean
-  Backlog messagesWaiting(JdbcClient jdbc) {
-    return new Backlog(
-        "messages", "select count(*) from outbox_message where state = 'waiting'", jdbc);
+  Backlog messagesWaiting(OutboxRepository messages) {
+    return new Backlog("messages", () -> messages.count("waiting"));
   }
 
   @Bean
-  Backlog messagesFailed(JdbcClient jdbc) {
-    return new Backlog(
-        "messages that failed", "select count(*) from outbox_message where state = 'failed'", jdbc);
+  Backlog messagesFailed(OutboxRepository messages) {
+    return new Backlog("messages that failed", () -> messages.count("failed"));
+  }
+
+  @Bean
+  @Order(3)
+  LastRun lastMessage(OutboxRepository messages) {
+    return new LastRun("message", messages::lastWritten);
   }
 }

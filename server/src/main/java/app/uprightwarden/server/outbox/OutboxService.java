@@ -3,13 +3,9 @@ package app.uprightwarden.server.outbox;
 import app.uprightwarden.server.problem.ProblemException;
 import java.time.Clock;
 import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -19,15 +15,16 @@ import org.springframework.transaction.annotation.Transactional;
  */
 @Service
 public class OutboxService {
-  private final JdbcClient jdbc;
+  private final OutboxRepository messages;
   private final Clock clock;
   private final MailProperties properties;
   private final SealedMail sealed;
 
-  OutboxService(JdbcClient jdbc, MailProperties properties, SealedMail sealed, Clock clock) {
+  OutboxService(
+      OutboxRepository messages, MailProperties properties, SealedMail sealed, Clock clock) {
     this.properties = properties;
     this.sealed = sealed;
-    this.jdbc = jdbc;
+    this.messages = messages;
     this.clock = clock;
   }
 
@@ -115,31 +112,25 @@ public class OutboxService {
   public int write(Iterable<Letter> letters, String by) {
     int written = 0;
     Instant now = clock.instant();
-    LocalDateTime at = LocalDateTime.ofInstant(now, ZoneOffset.UTC);
     for (Letter letter : letters) {
       written++;
       byte[] raw = MailText.write(letter, properties.from(), now);
       SealedMail.Text text = new SealedMail.Text(letter.body(), letter.html(), calendar(letter));
-      jdbc.sql(
-              "insert into outbox_message (recipient, subject, about, body, html, calendar, raw,"
-                  + " sealed, state, next_try, attachment, written_by, written_at) values (?, ?, ?,"
-                  + " ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)")
-          .params(
-              Arrays.asList(
-                  letter.to(),
-                  MailText.oneLine(letter.subject()),
-                  letter.about(),
-                  letter.secret() ? "" : letter.body(),
-                  letter.secret() ? null : letter.html(),
-                  letter.secret() ? null : calendar(letter),
-                  letter.secret() ? sealed.sealRaw(letter.to(), raw) : raw,
-                  letter.secret() ? sealed.seal(letter.to(), text) : null,
-                  properties.isReal() ? "waiting" : "kept",
-                  properties.isReal() ? at : null,
-                  letter.attachment() == null ? null : letter.attachment().name(),
-                  by,
-                  at))
-          .update();
+      OutboxMessageEntity row = new OutboxMessageEntity();
+      row.recipient = letter.to();
+      row.subject = MailText.oneLine(letter.subject());
+      row.about = letter.about();
+      row.body = letter.secret() ? "" : letter.body();
+      row.html = letter.secret() ? null : letter.html();
+      row.calendar = letter.secret() ? null : calendar(letter);
+      row.raw = letter.secret() ? sealed.sealRaw(letter.to(), raw) : raw;
+      row.sealed = letter.secret() ? sealed.seal(letter.to(), text) : null;
+      row.state = properties.isReal() ? "waiting" : "kept";
+      row.nextTry = properties.isReal() ? now : null;
+      row.attachment = letter.attachment() == null ? null : letter.attachment().name();
+      row.writtenBy = by;
+      row.writtenAt = now;
+      messages.insert(row);
     }
     return written;
   }
@@ -155,36 +146,30 @@ public class OutboxService {
    */
   @Transactional(readOnly = true)
   public List<Kept> newest(String about, int most, boolean secretsToo) {
-    return jdbc.sql(
-            "select id, recipient, subject, about, body, html, calendar, state, trouble,"
-                + " attachment, written_by, written_at, sealed from"
-                + " outbox_message where :about = '' or about = :about order by id desc limit :most")
-        .param("about", about)
-        .param("most", most)
-        .query(
-            (r, n) -> {
-              SealedMail.Text text =
-                  sealed.text(
-                      r.getString(2),
-                      new SealedMail.Text(r.getString(5), r.getString(6), r.getString(7)),
-                      r.getBytes(13),
-                      secretsToo);
-              return new Kept(
-                  r.getLong(1),
-                  r.getString(2),
-                  r.getString(3),
-                  r.getString(4),
-                  text.body(),
-                  text.html(),
-                  text.calendar(),
-                  r.getString(8),
-                  r.getString(9),
-                  r.getString(10),
-                  r.getBytes(13) != null,
-                  r.getString(11),
-                  r.getObject(12, LocalDateTime.class).toInstant(ZoneOffset.UTC));
-            })
-        .list();
+    return messages.newest(about, most).stream().map(row -> kept(row, secretsToo)).toList();
+  }
+
+  private Kept kept(OutboxMessageEntity row, boolean secretsToo) {
+    SealedMail.Text text =
+        sealed.text(
+            row.recipient,
+            new SealedMail.Text(row.body, row.html, row.calendar),
+            row.sealed,
+            secretsToo);
+    return new Kept(
+        row.id,
+        row.recipient,
+        row.subject,
+        row.about,
+        text.body(),
+        text.html(),
+        text.calendar(),
+        row.state,
+        row.trouble,
+        row.attachment,
+        row.sealed != null,
+        row.writtenBy,
+        row.writtenAt);
   }
 
   /**
@@ -195,18 +180,16 @@ public class OutboxService {
    */
   @Transactional(readOnly = true)
   public Optional<byte[]> raw(long id, boolean secretsToo) {
-    return jdbc.sql("select recipient, raw, sealed is not null from outbox_message where id = ?")
-        .param(id)
-        .query(
-            (r, n) -> {
-              if (!r.getBoolean(3)) {
-                return r.getBytes(2);
-              }
-              if (!secretsToo) {
-                throw ProblemException.forbidden("holds-a-secret", SealedMail.NOT_SHOWN.strip());
-              }
-              return sealed.openRaw(r.getString(1), r.getBytes(2));
-            })
-        .optional();
+    return messages.find(id).map(row -> raw(row, secretsToo));
+  }
+
+  private byte[] raw(OutboxMessageEntity row, boolean secretsToo) {
+    if (row.sealed == null) {
+      return row.raw;
+    }
+    if (!secretsToo) {
+      throw ProblemException.forbidden("holds-a-secret", SealedMail.NOT_SHOWN.strip());
+    }
+    return sealed.openRaw(row.recipient, row.raw);
   }
 }

@@ -4,9 +4,8 @@ import app.uprightwarden.server.vault.SealedRows;
 import app.uprightwarden.server.vault.Vault;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.support.TransactionTemplate;
+import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
 
 /** Messages that hold a passcode: nobody reads it in the database, nor in a list of messages. */
@@ -14,21 +13,13 @@ import tools.jackson.databind.json.JsonMapper;
 class SealedMail implements SealedRows {
   static final String NOT_SHOWN = "This message holds a passcode, which your role does not see.\n";
 
-  // before messages were sealed they were kept in clear; what shows a passcode is sealed as found
-  private static final String BEHIND =
-      " where ((sealed is not null and substr(sealed, 1, 1) <> char(:key)) or (sealed is null and"
-          + " about like 'meeting:%' and (body like '%?passcode=%' or (body like '%Passcode:  %'"
-          + " and body not like '%Passcode:  is not in%'))))";
-
-  private final JdbcClient jdbc;
+  private final OutboxRepository messages;
   private final Vault vault;
-  private final TransactionTemplate transaction;
   private final JsonMapper json;
 
-  SealedMail(JdbcClient jdbc, Vault vault, TransactionTemplate transaction, JsonMapper json) {
-    this.jdbc = jdbc;
+  SealedMail(OutboxRepository messages, Vault vault, JsonMapper json) {
+    this.messages = messages;
     this.vault = vault;
-    this.transaction = transaction;
     this.json = json;
   }
 
@@ -68,44 +59,23 @@ class SealedMail implements SealedRows {
 
   @Override
   public long behind() {
-    return jdbc.sql("select count(*) from outbox_message" + BEHIND)
-        .param("key", vault.current())
-        .query(Long.class)
-        .single();
+    return messages.countBehind(vault.current());
   }
-
-  private record Row(long id, String to, Text text, byte[] raw, byte @Nullable [] sealed) {}
 
   @Override
+  @Transactional
   public int sealAnew(int most) {
-    Integer done = transaction.execute(status -> some(most));
-    return done == null ? 0 : done;
-  }
-
-  private int some(int most) {
-    List<Row> rows =
-        jdbc.sql(
-                "select id, recipient, body, html, calendar, raw, sealed from outbox_message"
-                    + SealedRows.firstOf(table(), BEHIND))
-            .param("key", vault.current())
-            .param("most", most)
-            .query(
-                (r, n) ->
-                    new Row(
-                        r.getLong(1),
-                        r.getString(2),
-                        new Text(r.getString(3), r.getString(4), r.getString(5)),
-                        r.getBytes(6),
-                        r.getBytes(7)))
-            .list();
-    for (Row row : rows) {
-      byte[] raw = row.sealed() == null ? row.raw() : openRaw(row.to(), row.raw());
-      Text text = text(row.to(), row.text(), row.sealed(), true);
-      jdbc.sql(
-              "update outbox_message set body = '', html = null, calendar = null, raw = ?, sealed ="
-                  + " ? where id = ?")
-          .params(sealRaw(row.to(), raw), seal(row.to(), text), row.id())
-          .update();
+    List<OutboxMessageEntity> rows =
+        messages.lockedBehind(messages.behind(vault.current(), most), vault.current());
+    for (OutboxMessageEntity row : rows) {
+      byte[] raw = row.sealed == null ? row.raw : openRaw(row.recipient, row.raw);
+      Text text = text(row.recipient, new Text(row.body, row.html, row.calendar), row.sealed, true);
+      row.body = "";
+      row.html = null;
+      row.calendar = null;
+      row.raw = sealRaw(row.recipient, raw);
+      row.sealed = seal(row.recipient, text);
+      messages.update(row);
     }
     return rows.size();
   }

@@ -33,4 +33,9 @@ class DirectoryPresence implements KnownPeople {
     all.units().forEach(unit -> words.add(unit.name()));
     return words;
   }
+
+  @Override
+  public boolean hasUnit(String id) {
+    return organisation.hasUnit(id);
+  }
 }

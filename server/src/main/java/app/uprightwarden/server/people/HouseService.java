@@ -2,7 +2,6 @@ package app.uprightwarden.server.people;
 
 import app.uprightwarden.server.ledger.Ledger;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -12,11 +11,11 @@ import org.springframework.transaction.annotation.Transactional;
  */
 @Service
 public class HouseService {
-  private final JdbcClient jdbc;
+  private final HouseRepository settings;
   private final Ledger ledger;
 
-  HouseService(JdbcClient jdbc, Ledger ledger) {
-    this.jdbc = jdbc;
+  HouseService(HouseRepository settings, Ledger ledger) {
+    this.settings = settings;
     this.ledger = ledger;
   }
 
@@ -30,9 +29,8 @@ public class HouseService {
 
   @Transactional(readOnly = true)
   public House house() {
-    return jdbc.sql("select needs_consent, consent_off_by from house")
-        .query((r, n) -> new House(r.getBoolean(1), r.getString(2)))
-        .single();
+    HouseEntity row = settings.house();
+    return new House(row.needsConsent, row.consentOffBy);
   }
 
   /**
@@ -43,11 +41,11 @@ public class HouseService {
   public House setNeedsConsent(boolean needed, String by) {
     House house = house();
     if (needed) {
-      jdbc.sql("update house set needs_consent = true, consent_off_by = null").update();
+      settings.setConsent(true, null);
     } else if (house.needsConsent() && house.consentOffBy() == null) {
-      jdbc.sql("update house set consent_off_by = ?").param(by).update();
+      settings.setConsent(true, by);
     } else if (house.needsConsent() && !by.equals(house.consentOffBy())) {
-      jdbc.sql("update house set needs_consent = false, consent_off_by = null").update();
+      settings.setConsent(false, null);
     }
     House then = house();
     ledger.changed("house", "consent", "Consent", () -> house, () -> then, by);
@@ -57,11 +55,59 @@ public class HouseService {
   /** Goes up whenever units, kinds, people, lists or spaces change. */
   @Transactional(readOnly = true)
   public long directoryRevision() {
-    return jdbc.sql("select directory_revision from house").query(Long.class).single();
+    return settings.directoryRevision();
   }
 
   @Transactional(propagation = Propagation.MANDATORY)
   void directoryChanged() {
-    jdbc.sql("update house set directory_revision = directory_revision + 1").update();
+    settings.directoryChanged();
+  }
+
+  /**
+   * Whether waivers take two administrators.
+   *
+   * @param oneAskedBy who asked to go back to one; takes effect by a second word
+   */
+  public record WaiverConsent(boolean byTwo, @Nullable String oneAskedBy) {}
+
+  @Transactional(readOnly = true)
+  public WaiverConsent waiverConsent() {
+    HouseEntity row = settings.house();
+    return new WaiverConsent(row.waiversByTwo, row.oneWaiverBy);
+  }
+
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void setWaiverConsent(WaiverConsent wanted) {
+    settings.setWaivers(wanted.byTwo(), wanted.oneAskedBy());
+  }
+
+  /** After how many days hosts are reminded, and after how many the administrator may apply. */
+  public record Asking(int remindDays, int applyAfterDays) {}
+
+  @Transactional(readOnly = true)
+  public Asking asking() {
+    HouseEntity row = settings.house();
+    return new Asking(row.remindDays, row.applyAfterDays);
+  }
+
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void setAsking(Asking wanted) {
+    settings.setAsking(wanted.remindDays(), wanted.applyAfterDays());
+  }
+
+  /** The newest edition that an audit was begun for after its publication. */
+  @Transactional(readOnly = true)
+  public int auditedEdition() {
+    return settings.house().auditedEdition;
+  }
+
+  /**
+   * Takes it that an edition has been audited.
+   *
+   * @return false where somebody else did already
+   */
+  @Transactional
+  public boolean noteAudited(int edition) {
+    return settings.setAudited(edition) > 0;
   }
 }

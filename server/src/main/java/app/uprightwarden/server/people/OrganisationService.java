@@ -6,11 +6,11 @@ import app.uprightwarden.server.ledger.Ledger;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.RowCallbackHandler;
-import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionSynchronizationManager;
@@ -20,6 +20,7 @@ import tools.jackson.databind.json.JsonMapper;
 /** The organisation and its people. */
 @Service
 public class OrganisationService {
+  private static final int AT_ONCE = 1000;
   private static final TypeReference<List<String>> STRINGS = new TypeReference<>() {};
   private static final TypeReference<List<Organisation.Partner>> PARTNERS =
       new TypeReference<>() {};
@@ -30,23 +31,23 @@ public class OrganisationService {
   private static final Map<String, String> WORDS =
       Map.of("people", "person", "lists", "group", "spaces", "group", "rooms", "room");
 
-  private final JdbcClient jdbc;
-  private final PersonRepository people;
+  private final DirectoryRepository directory;
+  private final ObjectProvider<UsedByMeetings> meetings;
   private final HouseService house;
   private final Ledger ledger;
   private final JsonMapper json;
   private volatile @Nullable Known known;
 
   OrganisationService(
-      JdbcClient jdbc,
-      PersonRepository people,
+      DirectoryRepository directory,
+      ObjectProvider<UsedByMeetings> meetings,
       HouseService house,
       Ledger ledger,
       JsonMapper json) {
-    this.jdbc = jdbc;
+    this.directory = directory;
+    this.meetings = meetings;
     this.house = house;
     this.ledger = ledger;
-    this.people = people;
     this.json = json;
   }
 
@@ -65,7 +66,7 @@ public class OrganisationService {
       return kept;
     }
     Organisation all = read();
-    List<Person> persons = people.inOrder().stream().map(PersonEntity::person).toList();
+    List<Person> persons = directory.people().stream().map(PersonEntity::person).toList();
     Known fresh = new Known(revision, all, persons, directory(all, persons));
     if (TransactionSynchronizationManager.isCurrentTransactionReadOnly()) {
       known = fresh;
@@ -79,52 +80,47 @@ public class OrganisationService {
   }
 
   private Organisation read() {
-    return jdbc.sql(
-            "select name, domains, partners, max_participants, max_minutes from organisation")
-        .query(
-            (row, n) ->
+    return directory
+        .organisation()
+        .map(
+            row ->
                 new Organisation(
-                    row.getString(1),
-                    json.readValue(row.getString(2), STRINGS),
-                    json.readValue(row.getString(3), PARTNERS),
-                    new Organisation.Plan(row.getInt(4), row.getInt(5)),
+                    row.name,
+                    json.readValue(row.domains, STRINGS),
+                    json.readValue(row.partners, PARTNERS),
+                    new Organisation.Plan(row.maxParticipants, row.maxMinutes),
                     units(),
                     kinds(),
                     gatherings("space"),
                     gatherings("list"),
                     rooms()))
-        .optional()
         .orElse(Organisation.EMPTY);
   }
 
   private List<Organisation.Unit> units() {
-    return jdbc.sql("select id, name, parent from unit order by position")
-        .query((r, n) -> new Organisation.Unit(r.getString(1), r.getString(2), r.getString(3)))
-        .list();
+    return directory.units().stream()
+        .map(row -> new Organisation.Unit(row.id, row.name, row.parent))
+        .toList();
   }
 
   private List<Organisation.Kind> kinds() {
-    return jdbc.sql("select id, name, confidential from kind order by position")
-        .query((r, n) -> new Organisation.Kind(r.getString(1), r.getString(2), r.getBoolean(3)))
-        .list();
+    return directory.kinds().stream()
+        .map(row -> new Organisation.Kind(row.id, row.name, row.confidential))
+        .toList();
   }
 
   private List<Organisation.Gathering> gatherings(String sort) {
-    return jdbc.sql("select id, name, members from gathering where sort = ? order by position")
-        .param(sort)
-        .query(
-            (r, n) ->
-                new Organisation.Gathering(
-                    r.getString(1), r.getString(2), json.readValue(r.getString(3), STRINGS)))
-        .list();
+    return directory.gatherings(sort).stream()
+        .map(
+            row ->
+                new Organisation.Gathering(row.id, row.name, json.readValue(row.members, STRINGS)))
+        .toList();
   }
 
   private List<Organisation.Room> rooms() {
-    return jdbc.sql("select id, name, email, seats from room order by position")
-        .query(
-            (r, n) ->
-                new Organisation.Room(r.getString(1), r.getString(2), r.getString(3), r.getInt(4)))
-        .list();
+    return directory.rooms().stream()
+        .map(row -> new Organisation.Room(row.id, row.name, row.email, row.seats))
+        .toList();
   }
 
   @Transactional(readOnly = true)
@@ -136,41 +132,28 @@ public class OrganisationService {
   @Transactional(readOnly = true)
   public Map<String, ZoneId> zones() {
     Map<String, ZoneId> zones = new HashMap<>();
-    jdbc.sql("select folded, zone from person where zone is not null")
-        .query(
-            (RowCallbackHandler) row -> zones.put(row.getString(1), ZoneId.of(row.getString(2))));
+    directory
+        .peopleWithZone()
+        .forEach(row -> zones.put(row.folded, ZoneId.of(String.valueOf(row.zone))));
     return zones;
   }
 
   /** Sets people's zones, by folded address; of others nothing changes. */
   @Transactional
   public void putZones(Map<String, ZoneId> zones) {
-    zones.forEach(
-        (email, zone) ->
-            jdbc.sql("update person set zone = ? where folded = ?")
-                .params(zone.getId(), email)
-                .update());
+    zones.forEach((email, zone) -> directory.setZone(email, zone.getId()));
   }
 
   /** Sets or takes away one person's zone, by folded address. */
   @Transactional
   public void setZone(String email, @Nullable ZoneId zone) {
-    jdbc.sql("update person set zone = :zone where folded = :email")
-        .param("zone", zone == null ? null : zone.getId())
-        .param("email", email)
-        .update();
+    directory.setZone(email, zone == null ? null : zone.getId());
   }
 
   /** How many meetings refer to a list, space or room. */
   @Transactional(readOnly = true)
   public int uses(String part, String id) {
-    String sql =
-        switch (part) {
-          case "lists" -> "select count(*) from meeting where json_contains(lists, json_quote(?))";
-          case "spaces" -> "select count(*) from meeting where space = ?";
-          default -> "select count(*) from meeting where room = ?";
-        };
-    return jdbc.sql(sql).param(id).query(Integer.class).single();
+    return meetings.getObject().count(part, id);
   }
 
   /** Takes a person, list, space or room away, as taking back an import does. */
@@ -181,34 +164,33 @@ public class OrganisationService {
       ledger.changed(WORDS.getOrDefault(part, part), id, id, () -> before, null, BY);
     }
     switch (part) {
-      case "people" ->
-          jdbc.sql("delete from person where folded = ?").param(Directory.fold(id)).update();
-      case "lists", "spaces" ->
-          jdbc.sql("delete from gathering where sort = ? and id = ?")
-              .params(part.equals("lists") ? "list" : "space", id)
-              .update();
+      case "people" -> directory.deletePerson(Directory.fold(id));
+      case "lists", "spaces" -> directory.deleteGathering(sort(part), id);
       case "rooms" -> {
-        jdbc.sql("update meeting set room = null where room = ?").param(id).update();
-        jdbc.sql("delete from room where id = ?").param(id).update();
+        meetings.getObject().leaveRoom(id);
+        directory.deleteRoom(id);
       }
       default -> throw new IllegalArgumentException("nothing of the sort " + part);
     }
     house.directoryChanged();
   }
 
+  private static String sort(String part) {
+    return part.equals("lists") ? "list" : "space";
+  }
+
   /** What stands under an id, as the ledger writes it; null where nothing does. */
   private @Nullable Object part(String part, String id) {
     return switch (part) {
       case "people" ->
-          people.findAll().stream()
-              .filter(p -> Directory.fold(p.getId()).equals(Directory.fold(id)))
+          directory.people(List.of(Directory.fold(id))).stream()
               .findFirst()
               .map(PersonEntity::person)
               .orElse(null);
       case "rooms" ->
           rooms().stream().filter(room -> room.id().equals(id)).findFirst().orElse(null);
       default ->
-          gatherings(part.equals("lists") ? "list" : "space").stream()
+          gatherings(sort(part)).stream()
               .filter(gathering -> gathering.id().equals(id))
               .findFirst()
               .orElse(null);
@@ -287,26 +269,21 @@ public class OrganisationService {
     if (!after.equals(before)) {
       ledger.changed("house", "1", after.name(), () -> before, () -> after, BY);
     }
-    jdbc.sql(
-            "insert into organisation (id, name, domains, partners, max_participants, max_minutes)"
-                + " values (1, ?, ?, ?, ?, ?) on duplicate key update name = values(name),"
-                + " domains = values(domains), partners = values(partners),"
-                + " max_participants = values(max_participants), max_minutes = values(max_minutes)")
-        .params(
-            organisation.name(),
-            json.writeValueAsString(organisation.domains()),
-            json.writeValueAsString(organisation.partners()),
-            organisation.plan().maxParticipants(),
-            organisation.plan().maxMinutes())
-        .update();
+    OrganisationEntity row = new OrganisationEntity();
+    row.id = 1;
+    row.name = organisation.name();
+    row.domains = json.writeValueAsString(organisation.domains());
+    row.partners = json.writeValueAsString(organisation.partners());
+    row.maxParticipants = organisation.plan().maxParticipants();
+    row.maxMinutes = organisation.plan().maxMinutes();
+    directory.save(row);
     putUnits(organisation.units());
     for (Organisation.Kind kind : organisation.kinds()) {
-      jdbc.sql(
-              "insert into kind (id, name, confidential) values (?, ?, ?)"
-                  + " on duplicate key update name = values(name),"
-                  + " confidential = values(confidential)")
-          .params(kind.id(), kind.name(), kind.confidential())
-          .update();
+      KindEntity of = new KindEntity();
+      of.id = kind.id();
+      of.name = kind.name();
+      of.confidential = kind.confidential();
+      directory.save(of);
     }
     putGatherings("space", organisation.spaces());
     putGatherings("list", organisation.lists());
@@ -316,68 +293,71 @@ public class OrganisationService {
 
   /** Units first without parents: a parent may come later in the list. */
   private void putUnits(List<Organisation.Unit> units) {
-    for (Organisation.Unit unit : units) {
-      jdbc.sql(
-              "insert into unit (id, name) values (?, ?) on duplicate key update name ="
-                  + " values(name)")
-          .params(unit.id(), unit.name())
-          .update();
-    }
-    for (Organisation.Unit unit : units) {
-      jdbc.sql("update unit set parent = :parent where id = :id")
-          .param("parent", unit.parent())
-          .param("id", unit.id())
-          .update();
-    }
+    units.forEach(unit -> directory.putUnit(unit.id(), unit.name()));
+    units.forEach(unit -> directory.setParent(unit.id(), unit.parent()));
   }
 
   private void putRooms(List<Organisation.Room> rooms) {
     for (Organisation.Room room : rooms) {
-      jdbc.sql(
-              "insert into room (id, name, email, seats) values (?, ?, ?, ?) on duplicate key"
-                  + " update name = values(name), email = values(email), seats = values(seats)")
-          .params(room.id(), room.name(), room.email(), room.seats())
-          .update();
+      RoomEntity row = new RoomEntity();
+      row.id = room.id();
+      row.name = room.name();
+      row.email = room.email();
+      row.seats = room.seats();
+      directory.save(row);
     }
   }
 
   private void putGatherings(String sort, List<Organisation.Gathering> gatherings) {
     for (Organisation.Gathering gathering : gatherings) {
-      jdbc.sql(
-              "insert into gathering (id, sort, name, members) values (?, ?, ?, ?) on duplicate key"
-                  + " update name = values(name), members = values(members)")
-          .params(
-              gathering.id(), sort, gathering.name(), json.writeValueAsString(gathering.members()))
-          .update();
+      GatheringEntity row = new GatheringEntity();
+      row.id = gathering.id();
+      row.sort = sort;
+      row.name = gathering.name();
+      row.members = json.writeValueAsString(gathering.members());
+      directory.save(row);
     }
+  }
+
+  /** Whether the organisation has a unit. */
+  boolean hasUnit(String id) {
+    return directory.countUnits(id) == 1;
   }
 
   /** Adds or changes people by their address. */
   @Transactional
   public void put(List<Person> changed) {
     Map<String, PersonEntity> known = new HashMap<>();
-    people.findAll().forEach(p -> known.put(Directory.fold(p.getId()), p));
-    List<PersonEntity> fresh = new ArrayList<>();
+    List<String> folded = changed.stream().map(p -> Directory.fold(p.email())).toList();
+    for (int i = 0; i < folded.size(); i += AT_ONCE) {
+      directory
+          .people(folded.subList(i, Math.min(i + AT_ONCE, folded.size())))
+          .forEach(row -> known.put(row.folded, row));
+    }
+    // in order: the position an export follows is given as they are stored
+    Map<String, PersonEntity> fresh = new LinkedHashMap<>();
+    Map<String, PersonEntity> others = new LinkedHashMap<>();
     for (Person person : changed) {
-      PersonEntity entity = known.get(Directory.fold(person.email()));
-      Person before = entity == null ? null : entity.person();
-      if (!person.equals(before)) {
-        ledger.changed(
-            "person",
-            Directory.fold(person.email()),
-            person.name(),
-            before == null ? null : () -> before,
-            () -> person,
-            BY);
+      String address = Directory.fold(person.email());
+      PersonEntity row = known.get(address);
+      Person before = row == null ? null : row.person();
+      if (person.equals(before)) {
+        continue;
       }
-      if (entity == null) {
-        fresh.add(new PersonEntity(person));
+      ledger.changed(
+          "person", address, person.name(), before == null ? null : () -> before, () -> person, BY);
+      if (row == null) {
+        row = new PersonEntity(person);
+        known.put(address, row);
+        fresh.put(address, row);
       } else {
-        entity.set(person);
+        row.set(person);
+        others.putIfAbsent(address, row);
       }
     }
-    // one by one in order: the position an export follows is given as they are stored
-    fresh.forEach(people::saveAndFlush);
+    others.keySet().removeAll(fresh.keySet());
+    directory.insert(List.copyOf(fresh.values()));
+    directory.update(List.copyOf(others.values()));
     house.directoryChanged();
   }
 }

@@ -9,38 +9,39 @@ import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
-import org.springframework.data.domain.Persistable;
 
+/** Somebody the directory knows. */
 @Entity
 @Table(name = "person")
-class PersonEntity implements Persistable<String> {
-  @Id private String email = "";
+class PersonEntity {
+  @Id String email = "";
 
-  @Column(nullable = false)
-  private String folded = "";
+  String folded = "";
 
-  @Column(nullable = false)
-  private String name = "";
+  String name = "";
 
-  @Column(nullable = false)
-  private String standing = "";
+  String standing = "";
 
-  private @Nullable String unit;
+  @Nullable String unit;
 
-  private boolean active;
+  boolean active;
 
-  private transient boolean fresh;
+  /** Set by itself: what changes a person leaves it. */
+  @Column(updatable = false)
+  @Nullable String zone;
+
+  @Column(insertable = false, updatable = false)
+  long position;
 
   protected PersonEntity() {}
 
   PersonEntity(Person person) {
-    this.email = person.email();
-    this.folded = Directory.fold(person.email());
-    this.fresh = true;
+    email = person.email();
+    folded = Directory.fold(person.email());
     set(person);
   }
 
-  void set(Person person) {
+  final void set(Person person) {
     name = person.name();
     standing = person.standing().id();
     unit = person.unit();
@@ -50,15 +51,5 @@ class PersonEntity implements Persistable<String> {
   Person person() {
     return new Person(
         email, name, Standing.valueOf(standing.toUpperCase(Locale.ROOT)), unit, active);
-  }
-
-  @Override
-  public String getId() {
-    return email;
-  }
-
-  @Override
-  public boolean isNew() {
-    return fresh;
   }
 }

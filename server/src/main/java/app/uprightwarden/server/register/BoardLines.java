@@ -16,8 +16,6 @@ import app.uprightwarden.server.rulebook.RulebookService;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
@@ -33,8 +31,6 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
-import org.springframework.jdbc.core.RowCallbackHandler;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.event.TransactionPhase;
 import org.springframework.transaction.event.TransactionalEventListener;
@@ -67,7 +63,7 @@ class BoardLines {
   private final RulebookService rulebook;
   private final OrganisationService organisation;
   private final HouseService house;
-  private final JdbcClient jdbc;
+  private final MeetingRepository meetings;
   private final Clock clock;
   private final Set<String> touched = ConcurrentHashMap.newKeySet();
   private @Nullable Ground ground;
@@ -78,13 +74,13 @@ class BoardLines {
       RulebookService rulebook,
       OrganisationService organisation,
       HouseService house,
-      JdbcClient jdbc,
+      MeetingRepository meetings,
       Clock clock) {
     this.reader = reader;
     this.rulebook = rulebook;
     this.organisation = organisation;
     this.house = house;
-    this.jdbc = jdbc;
+    this.meetings = meetings;
     this.clock = clock;
   }
 
@@ -214,22 +210,17 @@ class BoardLines {
     touched.clear(); // before it is read: what is touched meanwhile is looked at again
     List<String> stale = new ArrayList<>();
     Set<String> seen = new HashSet<>();
-    jdbc.sql("select public_id, version from meeting order by id limit " + (MOST + 1))
-        .query(
-            (RowCallbackHandler)
-                row -> {
-                  Known line = known.lines.get(row.getString(1));
-                  seen.add(row.getString(1));
-                  if (line == null
-                      || line.version() != row.getLong(2)
-                      || hasPassed(line.line(), now)) {
-                    stale.add(row.getString(1));
-                  }
-                });
+    for (MeetingRepository.IdVersion row : meetings.versions(MOST + 1)) {
+      Known line = known.lines.get(row.publicId());
+      seen.add(row.publicId());
+      if (line == null || line.version() != row.version() || hasPassed(line.line(), now)) {
+        stale.add(row.publicId());
+      }
+    }
     known.comparedAt = now;
     known.heardAt = now;
     if (seen.size() > MOST) {
-      known.tooMany = jdbc.sql("select count(*) from meeting").query(Integer.class).single();
+      known.tooMany = Math.toIntExact(meetings.count());
       known.lines.clear();
       known.all = List.of();
       return;
@@ -250,18 +241,14 @@ class BoardLines {
       return;
     }
     if (known.heardAt.isBefore(now.minus(HEARD))) {
-      LocalDateTime since = LocalDateTime.ofInstant(known.heardAt.minus(OVERLAP), ZoneOffset.UTC);
+      Instant since = known.heardAt.minus(OVERLAP);
       known.heardAt = now;
-      jdbc.sql("select public_id, version from meeting where changed_at >= ?")
-          .param(since)
-          .query(
-              (RowCallbackHandler)
-                  row -> {
-                    Known line = known.lines.get(row.getString(1));
-                    if (line == null || line.version() != row.getLong(2)) {
-                      changed.add(row.getString(1));
-                    }
-                  });
+      for (MeetingRepository.IdVersion row : meetings.versionsSince(since)) {
+        Known line = known.lines.get(row.publicId());
+        if (line == null || line.version() != row.version()) {
+          changed.add(row.publicId());
+        }
+      }
     }
     if (!changed.isEmpty()) {
       Set<String> gone = new HashSet<>(changed);

@@ -3,14 +3,16 @@ package app.uprightwarden.server.register;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.server.access.AccessHash;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
@@ -21,12 +23,13 @@ import tools.jackson.databind.json.JsonMapper;
 class ControlSets {
   private static final int MOST_REMEMBERED = 100_000;
 
-  private final JdbcClient jdbc;
+  private final ControlSetRepository sets;
   private final JsonMapper json;
   private final Map<Long, ControlValues> byId = new ConcurrentHashMap<>();
+  private final Map<String, Long> byDigest = new ConcurrentHashMap<>();
 
-  ControlSets(JdbcClient jdbc, JsonMapper json) {
-    this.jdbc = jdbc;
+  ControlSets(ControlSetRepository sets, JsonMapper json) {
+    this.sets = sets;
     this.json = json;
   }
 
@@ -34,25 +37,64 @@ class ControlSets {
   public long idOf(ControlValues values) {
     String document = json.writeValueAsString(ControlsJson.plain(values));
     String digest = AccessHash.sha256(document);
-    // looked for first: an insert that finds its row locks it, and many at once would lock each
-    // other
-    return find(digest)
-        .orElseGet(
-            () -> {
-              jdbc.sql(
-                      "insert into control_set (digest, document) values (?, ?) on duplicate key"
-                          + " update id = id")
-                  .params(digest, document)
-                  .update();
-              return find(digest).orElseThrow();
-            });
+    Long known = byDigest.get(digest);
+    if (known != null) {
+      return known;
+    }
+    Used used = used();
+    return used.ids.computeIfAbsent(
+        digest,
+        // looked for first: an insert that finds its row locks it, and many at once would lock
+        // each other
+        d ->
+            find(d)
+                .orElseGet(
+                    () -> {
+                      sets.add(d, document);
+                      return find(d).orElseThrow();
+                    }));
+  }
+
+  /** The sets that one transaction uses. What it makes may be undone, until it is committed. */
+  private final class Used implements TransactionSynchronization {
+    private final Map<String, Long> ids = new HashMap<>();
+
+    @Override
+    public void suspend() {
+      TransactionSynchronizationManager.unbindResource(ControlSets.this);
+    }
+
+    @Override
+    public void resume() {
+      TransactionSynchronizationManager.bindResource(ControlSets.this, this);
+    }
+
+    @Override
+    public void afterCommit() {
+      if (byDigest.size() > MOST_REMEMBERED) {
+        byDigest.clear();
+      }
+      byDigest.putAll(ids);
+    }
+
+    @Override
+    public void afterCompletion(int status) {
+      TransactionSynchronizationManager.unbindResourceIfPossible(ControlSets.this);
+    }
+  }
+
+  private Used used() {
+    Used used = (Used) TransactionSynchronizationManager.getResource(this);
+    if (used == null) {
+      used = new Used();
+      TransactionSynchronizationManager.bindResource(this, used);
+      TransactionSynchronizationManager.registerSynchronization(used);
+    }
+    return used;
   }
 
   private Optional<Long> find(String digest) {
-    return jdbc.sql("select id from control_set where digest = ? lock in share mode")
-        .param(digest)
-        .query(Long.class)
-        .optional();
+    return sets.withDigest(digest).map(row -> row.id);
   }
 
   ControlValues values(long id) {
@@ -60,11 +102,7 @@ class ControlSets {
     if (known != null) {
       return known;
     }
-    String document =
-        jdbc.sql("select document from control_set where id = ?")
-            .param(id)
-            .query(String.class)
-            .single();
+    String document = sets.find(id).orElseThrow().document;
     ControlValues values = ControlsJson.read(json.readTree(document), "", new ArrayList<>());
     if (byId.size() > MOST_REMEMBERED) {
       byId.clear();
@@ -79,13 +117,10 @@ class ControlSets {
     if (missing.isEmpty()) {
       return;
     }
-    jdbc.sql("select id, document from control_set where id in (:ids)")
-        .param("ids", missing)
-        .query(
-            (row, n) ->
+    sets.among(missing)
+        .forEach(
+            row ->
                 byId.put(
-                    row.getLong(1),
-                    ControlsJson.read(json.readTree(row.getString(2)), "", new ArrayList<>())))
-        .list();
+                    row.id, ControlsJson.read(json.readTree(row.document), "", new ArrayList<>())));
   }
 }

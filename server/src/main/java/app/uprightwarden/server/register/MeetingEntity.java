@@ -5,15 +5,11 @@ import app.uprightwarden.core.meeting.Invitee;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.OccurrenceChange;
 import app.uprightwarden.core.meeting.PasscodeFacts;
-import jakarta.persistence.CollectionTable;
 import jakarta.persistence.Column;
-import jakarta.persistence.ElementCollection;
-import jakarta.persistence.Embeddable;
 import jakarta.persistence.Entity;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
-import jakarta.persistence.JoinColumn;
 import jakarta.persistence.Table;
 import jakarta.persistence.Version;
 import java.time.Instant;
@@ -26,93 +22,75 @@ import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
 import org.jspecify.annotations.Nullable;
 
-/** A meeting's row, as it is written; {@link MeetingReader} reads it. */
+/** A meeting's row. */
 @Entity
 @Table(name = "meeting")
-@SuppressWarnings("UnusedVariable") // Hibernate reads the fields
 class MeetingEntity {
   @Id
   @GeneratedValue(strategy = GenerationType.IDENTITY)
-  private @Nullable Long id;
+  long id;
 
-  private String publicId = "";
-  private String title = "";
+  String publicId = "";
+  String title = "";
 
   @Column(columnDefinition = "mediumtext")
-  private String description = "";
+  String description = "";
 
-  private @Nullable String kind;
-  private String host = "";
-  private @Nullable String space;
-  private LocalDateTime startsAt = LocalDateTime.MIN;
-  private String zone = "";
-  private int minutes;
-  private @Nullable String recurrence;
-
-  @Column(columnDefinition = "longtext")
-  @JdbcTypeCode(SqlTypes.LONG32VARCHAR)
-  private String exDates = "[]";
+  @Nullable String kind;
+  String host = "";
+  @Nullable String space;
+  LocalDateTime startsAt = LocalDateTime.MIN;
+  String zone = "";
+  int minutes;
+  @Nullable String recurrence;
 
   @Column(columnDefinition = "longtext")
   @JdbcTypeCode(SqlTypes.LONG32VARCHAR)
-  private String rDates = "[]";
+  String exDates = "[]";
 
   @Column(columnDefinition = "longtext")
   @JdbcTypeCode(SqlTypes.LONG32VARCHAR)
-  private String lists = "[]";
+  String rDates = "[]";
 
-  private @Nullable String number;
-  private byte @Nullable [] passcodeCipher;
+  @Column(columnDefinition = "longtext")
+  @JdbcTypeCode(SqlTypes.LONG32VARCHAR)
+  String lists = "[]";
+
+  @Nullable String number;
+  byte @Nullable [] passcodeCipher;
 
   @JdbcTypeCode(SqlTypes.CHAR)
-  private @Nullable String passcodeFingerprint;
+  @Nullable String passcodeFingerprint;
 
-  private @Nullable Integer passcodeLength;
-  private @Nullable String passcodeMakeup;
-  private @Nullable String passcodeWeakness;
-  private @Nullable Boolean passcodeLeaked;
-  private long controlSet;
-  private String act = "scheduled";
-  private @Nullable String remark;
-  private @Nullable String room;
-  private boolean wholeDay;
-  private @Nullable Integer reminder;
-
-  @Column(columnDefinition = "longtext")
-  @JdbcTypeCode(SqlTypes.LONG32VARCHAR)
-  private String breakout = "[]";
-
-  private @Nullable String uid;
-  private int sequence;
+  @Nullable Integer passcodeLength;
+  @Nullable String passcodeMakeup;
+  @Nullable String passcodeWeakness;
+  @Nullable Boolean passcodeLeaked;
+  long controlSet;
+  String act = "scheduled";
+  @Nullable String remark;
+  @Nullable String room;
+  boolean wholeDay;
+  @Nullable Integer reminder;
 
   @Column(columnDefinition = "longtext")
   @JdbcTypeCode(SqlTypes.LONG32VARCHAR)
-  private String foreignLines = "[]";
+  String breakout = "[]";
 
-  private String changedBy = "";
-  private Instant changedAt = Instant.EPOCH;
-  @Version private @Nullable Long version;
+  @Nullable String uid;
+  int sequence;
 
-  @ElementCollection
-  @CollectionTable(name = "meeting_person", joinColumns = @JoinColumn(name = "meeting"))
-  private List<Part> people = new ArrayList<>();
+  @Column(columnDefinition = "longtext")
+  @JdbcTypeCode(SqlTypes.LONG32VARCHAR)
+  String foreignLines = "[]";
 
-  @ElementCollection
-  @CollectionTable(name = "meeting_change", joinColumns = @JoinColumn(name = "meeting"))
-  private List<Change> changes = new ArrayList<>();
+  String changedBy = "";
+  Instant changedAt = Instant.EPOCH;
+  @Version long version;
 
-  /** Somebody's part in a meeting. */
-  @Embeddable
-  record Part(String part, int position, String email, @Nullable String need) {}
-
-  /** What is different about one occurrence. */
-  @Embeddable
-  record Change(
-      LocalDateTime at,
-      @Nullable LocalDateTime startsAt,
-      @Nullable Integer minutes,
-      long controlSet,
-      int position) {}
+  /** The host's address in lower case, by the database. */
+  @Column(insertable = false, updatable = false)
+  @Nullable String hostFolded;
 
   /** How lists are written in JSON columns. */
   interface Lists {
@@ -149,8 +127,6 @@ class MeetingEntity {
     uid = details.uid();
     sequence = details.sequence();
     foreignLines = json.write(details.foreign());
-    setPeople(meeting);
-    setChanges(meeting.changes(), controlSets);
   }
 
   private void setFacts(@Nullable PasscodeFacts facts) {
@@ -161,48 +137,41 @@ class MeetingEntity {
     passcodeLeaked = facts == null ? null : facts.leaked();
   }
 
-  private void setPeople(Meeting meeting) {
-    List<Part> parts = new ArrayList<>();
-    addParts(parts, "co-host", meeting.coHosts());
-    addParts(parts, "presenter", meeting.presenters());
+  /** The rows of the people who have a part in a meeting that is stored. */
+  List<MeetingPersonEntity> people(Meeting meeting) {
+    List<MeetingPersonEntity> rows = new ArrayList<>();
+    addParts(rows, "co-host", meeting.coHosts());
+    addParts(rows, "presenter", meeting.presenters());
     int position = 0;
     for (Invitee invitee : meeting.invitees()) {
       String need = invitee.need().name().toLowerCase(Locale.ROOT);
-      parts.add(new Part("invitee", position++, invitee.email(), need));
+      rows.add(new MeetingPersonEntity(id, "invitee", position++, invitee.email(), need));
     }
-    if (!parts.equals(people)) {
-      people.clear();
-      people.addAll(parts);
-    }
+    return rows;
   }
 
-  private static void addParts(List<Part> parts, String part, List<String> emails) {
+  private void addParts(List<MeetingPersonEntity> rows, String part, List<String> emails) {
     int position = 0;
     for (String email : emails) {
-      parts.add(new Part(part, position++, email, null));
+      rows.add(new MeetingPersonEntity(id, part, position++, email, null));
     }
   }
 
-  private void setChanges(
+  /** The rows of the occurrences that differ, of a meeting that is stored. */
+  List<MeetingChangeEntity> changes(
       List<OccurrenceChange> wanted, ToLongFunction<ControlValues> controlSets) {
-    List<Change> rows = new ArrayList<>();
+    List<MeetingChangeEntity> rows = new ArrayList<>();
     for (OccurrenceChange change : wanted) {
-      rows.add(
-          new Change(
-              change.at(),
-              change.start(),
-              change.minutes(),
-              controlSets.applyAsLong(change.controls()),
-              rows.size()));
+      MeetingChangeEntity row = new MeetingChangeEntity();
+      row.meeting = id;
+      row.at = change.at();
+      row.startsAt = change.start();
+      row.minutes = change.minutes();
+      row.controlSet = controlSets.applyAsLong(change.controls());
+      row.position = rows.size();
+      rows.add(row);
     }
-    if (!rows.equals(changes)) {
-      changes.clear();
-      changes.addAll(rows);
-    }
-  }
-
-  void setControlSet(long controlSet) {
-    this.controlSet = controlSet;
+    return rows;
   }
 
   void changed(String act, @Nullable String remark, String by, Instant at) {
@@ -210,9 +179,5 @@ class MeetingEntity {
     this.act = act;
     changedBy = by;
     changedAt = at;
-  }
-
-  long version() {
-    return version == null ? 0 : version;
   }
 }

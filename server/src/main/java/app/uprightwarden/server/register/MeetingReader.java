@@ -7,12 +7,8 @@ import app.uprightwarden.core.meeting.OccurrenceChange;
 import app.uprightwarden.core.meeting.PasscodeFacts;
 import app.uprightwarden.core.meeting.Weakness;
 import app.uprightwarden.server.problem.ProblemException;
-import java.sql.ResultSet;
-import java.sql.SQLException;
-import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
@@ -21,14 +17,13 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.RowCallbackHandler;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.json.JsonMapper;
 
-/** Reads meetings straight into the core's records, a page at a time: no entities are loaded. */
+/** Reads meetings into the core's records, a page at a time. */
 @Component
 class MeetingReader {
   private static final int MOST_CONCERNED = 20_000;
@@ -36,19 +31,12 @@ class MeetingReader {
   private static final TypeReference<List<String>> STRINGS = new TypeReference<>() {};
   private static final TypeReference<List<LocalDateTime>> TIMES = new TypeReference<>() {};
   private static final TypeReference<List<Details.Group>> GROUPS = new TypeReference<>() {};
-  private static final String COLUMNS =
-      "select id, public_id, title, description, kind, host, space, starts_at, zone, minutes,"
-          + " recurrence, ex_dates, r_dates, lists, number, passcode_fingerprint, passcode_length,"
-          + " passcode_makeup, passcode_weakness, passcode_leaked, control_set, changed_by,"
-          + " changed_at, version, act, room, whole_day, reminder, breakout, uid, sequence,"
-          + " foreign_lines, remark from meeting ";
-
-  private final JdbcClient jdbc;
+  private final MeetingRepository meetings;
   private final ControlSets controlSets;
   private final JsonMapper json;
 
-  MeetingReader(JdbcClient jdbc, ControlSets controlSets, JsonMapper json) {
-    this.jdbc = jdbc;
+  MeetingReader(MeetingRepository meetings, ControlSets controlSets, JsonMapper json) {
+    this.meetings = meetings;
     this.controlSets = controlSets;
     this.json = json;
   }
@@ -59,66 +47,54 @@ class MeetingReader {
     final List<String> presenters = new ArrayList<>();
     final List<Invitee> invitees = new ArrayList<>();
     final List<OccurrenceChange> changes = new ArrayList<>();
+
+    void add(MeetingPersonEntity row) {
+      switch (row.part) {
+        case "co-host" -> coHosts.add(row.email);
+        case "presenter" -> presenters.add(row.email);
+        default ->
+            invitees.add(
+                new Invitee(
+                    row.email,
+                    Invitee.Need.valueOf(String.valueOf(row.need).toUpperCase(Locale.ROOT))));
+      }
+    }
   }
 
   Optional<Stored> find(String publicId) {
-    List<Row> rows =
-        jdbc.sql(COLUMNS + "where public_id = ?").param(publicId).query(this::row).list();
-    return assemble(rows).stream().findFirst();
+    return meetings.find(publicId).flatMap(row -> assemble(List.of(row)).stream().findFirst());
   }
 
   /** The meetings behind a row, in the order in which they were stored. */
   List<Stored> after(long row, int most) {
-    return assemble(
-        jdbc.sql(COLUMNS + "where id > ? order by id limit ?")
-            .params(row, most)
-            .query(this::row)
-            .list());
+    return assemble(meetings.after(row, most));
   }
 
   /** The meetings in these rows. */
   List<Stored> rows(List<Long> rows) {
-    return assemble(
-        jdbc.sql(COLUMNS + "where id in (:rows) order by id")
-            .param("rows", rows)
-            .query(this::row)
-            .list());
+    return assemble(meetings.rows(rows));
   }
 
   /** The meetings with these public ids. */
   List<Stored> among(List<String> publicIds) {
-    if (publicIds.isEmpty()) {
-      return List.of();
-    }
-    return assemble(
-        jdbc.sql(COLUMNS + "where public_id in (:ids) order by id")
-            .param("ids", publicIds)
-            .query(this::row)
-            .list());
+    return publicIds.isEmpty() ? List.of() : assemble(meetings.among(publicIds));
   }
 
   /** The meetings that calendars know by these names. */
   List<Stored> byUid(List<String> uids) {
-    if (uids.isEmpty()) {
-      return List.of();
-    }
-    return assemble(
-        jdbc.sql(COLUMNS + "where uid in (:uids) order by id")
-            .param("uids", uids)
-            .query(this::row)
-            .list());
+    return uids.isEmpty() ? List.of() : assemble(meetings.byUid(uids));
   }
 
-  /** The meetings that have one of these in a column. */
-  List<Stored> sharing(String column, Collection<String> keys) {
-    if (keys.isEmpty()) {
-      return List.of();
-    }
-    return assemble(
-        jdbc.sql(COLUMNS + "where " + column + " in (:keys) order by id limit 20000")
-            .param("keys", keys)
-            .query(this::row)
-            .list());
+  /** The meetings that have one of these in common. */
+  List<Stored> sharing(RegisterService.Shared what, Collection<String> keys) {
+    return keys.isEmpty()
+        ? List.of()
+        : assemble(
+            switch (what) {
+              case HOST -> meetings.ofHosts(keys);
+              case NUMBER -> meetings.withNumbers(keys);
+              case PASSCODE -> meetings.withPasscodes(keys);
+            });
   }
 
   /**
@@ -132,22 +108,8 @@ class MeetingReader {
       Collection<String> lists,
       Collection<String> spaces,
       Collection<String> rooms) {
-    List<String> marks = lists.stream().map(id -> "%\"" + id + "\"%").toList();
-    StringBuilder where = new StringBuilder("where room in (:rooms) or space in (:spaces)");
-    where.append(" or host_folded in (:people)");
-    where.append(" or id in (select meeting from meeting_person where folded in (:people))");
-    for (int i = 0; i < marks.size(); i++) {
-      where.append(" or lists like :list").append(i);
-    }
-    JdbcClient.StatementSpec query =
-        jdbc.sql(COLUMNS + where + " order by id limit " + (MOST_CONCERNED + 1))
-            .param("people", orNone(people))
-            .param("spaces", orNone(spaces))
-            .param("rooms", orNone(rooms));
-    for (int i = 0; i < marks.size(); i++) {
-      query = query.param("list" + i, marks.get(i));
-    }
-    var rows = query.query(this::row).list();
+    List<MeetingEntity> rows =
+        meetings.concerning(people, lists, spaces, rooms, MOST_CONCERNED + 1);
     if (rows.size() > MOST_CONCERNED) {
       // half an answer would show people free who are not
       throw ProblemException.tooLarge(
@@ -156,73 +118,15 @@ class MeetingReader {
     return assemble(rows);
   }
 
-  /** SQL has no empty list; no id or address is empty. */
-  private static Collection<String> orNone(Collection<String> some) {
-    return some.isEmpty() ? List.of("") : some;
-  }
-
-  private record Row(
-      long id,
-      String publicId,
-      String title,
-      String description,
-      @Nullable String kind,
-      String host,
-      @Nullable String space,
-      LocalDateTime start,
-      ZoneId zone,
-      int minutes,
-      @Nullable String recurrence,
-      List<LocalDateTime> exDates,
-      List<LocalDateTime> rDates,
-      List<String> lists,
-      @Nullable String number,
-      @Nullable PasscodeFacts passcode,
-      long controlSet,
-      String changedBy,
-      Instant changedAt,
-      long version,
-      String act,
-      @Nullable String remark,
-      Details details) {}
-
-  private Row row(ResultSet r, int n) throws SQLException {
-    return new Row(
-        r.getLong("id"),
-        r.getString("public_id"),
-        r.getString("title"),
-        r.getString("description"),
-        r.getString("kind"),
-        r.getString("host"),
-        r.getString("space"),
-        r.getObject("starts_at", LocalDateTime.class),
-        ZoneId.of(r.getString("zone")),
-        r.getInt("minutes"),
-        r.getString("recurrence"),
-        times(r.getString("ex_dates")),
-        times(r.getString("r_dates")),
-        strings(r.getString("lists")),
-        r.getString("number"),
-        facts(r),
-        r.getLong("control_set"),
-        r.getString("changed_by"),
-        r.getObject("changed_at", LocalDateTime.class).toInstant(ZoneOffset.UTC),
-        r.getLong("version"),
-        r.getString("act"),
-        r.getString("remark"),
-        details(r));
-  }
-
-  private Details details(ResultSet r) throws SQLException {
-    String groups = r.getString("breakout");
+  private Details details(MeetingEntity row) {
     return new Details(
-        r.getString("room"),
-        r.getBoolean("whole_day"),
-        r.getObject("reminder", Integer.class),
-        groups.equals("[]") ? List.of() : json.readValue(groups, GROUPS),
-        r.getString("uid"),
-        r.getInt("sequence"),
-        strings(r.getString("foreign_lines")));
+        row.room,
+        row.wholeDay,
+        row.reminder,
+        row.breakout.equals("[]") ? List.of() : json.readValue(row.breakout, GROUPS),
+        row.uid,
+        row.sequence,
+        strings(row.foreignLines));
   }
 
   private List<LocalDateTime> times(String array) {
@@ -233,105 +137,82 @@ class MeetingReader {
     return array.equals("[]") ? List.of() : json.readValue(array, STRINGS);
   }
 
-  private static @Nullable PasscodeFacts facts(ResultSet r) throws SQLException {
-    String fingerprint = r.getString("passcode_fingerprint");
+  private static @Nullable PasscodeFacts facts(MeetingEntity row) {
+    String fingerprint = row.passcodeFingerprint;
     if (fingerprint == null) {
       return null;
     }
-    String weakness = r.getString("passcode_weakness");
     return new PasscodeFacts(
-        r.getInt("passcode_length"),
-        Control.PASSCODE_MAKEUP.parse(r.getString("passcode_makeup")),
-        Weakness.valueOf(weakness.toUpperCase(Locale.ROOT).replace('-', '_')),
-        r.getBoolean("passcode_leaked"),
+        Objects.requireNonNull(row.passcodeLength),
+        Control.PASSCODE_MAKEUP.parse(String.valueOf(row.passcodeMakeup)),
+        Weakness.valueOf(
+            String.valueOf(row.passcodeWeakness).toUpperCase(Locale.ROOT).replace('-', '_')),
+        Boolean.TRUE.equals(row.passcodeLeaked),
         fingerprint);
   }
 
-  private List<Stored> assemble(List<Row> rows) {
+  private List<Stored> assemble(List<MeetingEntity> rows) {
     if (rows.isEmpty()) {
       return List.of();
     }
-    controlSets.warm(rows.stream().map(Row::controlSet).toList());
     Map<Long, Parts> parts = new HashMap<>();
-    rows.forEach(row -> parts.put(row.id(), new Parts()));
-    readPeople(parts);
-    readChanges(parts);
-    List<Stored> stored = new ArrayList<>();
-    for (Row row : rows) {
-      Parts of = parts.getOrDefault(row.id(), new Parts());
-      Meeting meeting =
-          new Meeting(
-              row.publicId(),
-              row.title(),
-              row.description(),
-              row.kind(),
-              row.host(),
-              List.copyOf(of.coHosts),
-              List.copyOf(of.presenters),
-              List.copyOf(of.invitees),
-              row.lists(),
-              row.space(),
-              row.start(),
-              row.zone(),
-              row.minutes(),
-              row.recurrence(),
-              row.exDates(),
-              row.rDates(),
-              row.number(),
-              row.passcode(),
-              controlSets.values(row.controlSet()),
-              List.copyOf(of.changes));
-      stored.add(
-          new Stored(
-              row.id(),
-              meeting,
-              row.details(),
-              row.version(),
-              row.changedBy(),
-              row.changedAt(),
-              row.act(),
-              row.remark()));
-    }
-    return List.copyOf(stored);
+    rows.forEach(row -> parts.put(row.id, new Parts()));
+    List<MeetingChangeEntity> changes = meetings.changes(parts.keySet());
+    controlSets.warm(
+        Stream.concat(
+                rows.stream().map(row -> row.controlSet),
+                changes.stream().map(change -> change.controlSet))
+            .toList());
+    meetings.people(parts.keySet()).forEach(row -> of(parts, row.meeting).add(row));
+    changes.forEach(row -> of(parts, row.meeting).changes.add(change(row)));
+    return rows.stream().map(row -> stored(row, of(parts, row.id))).toList();
   }
 
-  private void readPeople(Map<Long, Parts> parts) {
-    jdbc.sql(
-            "select meeting, part, email, need from meeting_person where meeting in (:ids)"
-                + " order by meeting, part, position")
-        .param("ids", parts.keySet())
-        .query(
-            (RowCallbackHandler)
-                row -> {
-                  Parts of = Objects.requireNonNull(parts.get(row.getLong(1)));
-                  String email = row.getString(3);
-                  switch (row.getString(2)) {
-                    case "co-host" -> of.coHosts.add(email);
-                    case "presenter" -> of.presenters.add(email);
-                    default ->
-                        of.invitees.add(
-                            new Invitee(
-                                email,
-                                Invitee.Need.valueOf(row.getString(4).toUpperCase(Locale.ROOT))));
-                  }
-                });
+  private static Parts of(Map<Long, Parts> parts, long row) {
+    return Objects.requireNonNull(parts.get(row));
   }
 
-  private void readChanges(Map<Long, Parts> parts) {
-    jdbc.sql(
-            "select meeting, at, starts_at, minutes, control_set from meeting_change where meeting"
-                + " in (:ids) order by meeting, position")
-        .param("ids", parts.keySet())
-        .query(
-            (RowCallbackHandler)
-                row ->
-                    Objects.requireNonNull(parts.get(row.getLong(1)))
-                        .changes
-                        .add(
-                            new OccurrenceChange(
-                                row.getObject(2, LocalDateTime.class),
-                                row.getObject(3, LocalDateTime.class),
-                                row.getObject(4, Integer.class),
-                                controlSets.values(row.getLong(5)))));
+  /** A meeting whose row is read already. */
+  Stored stored(MeetingEntity row) {
+    return assemble(List.of(row)).get(0);
+  }
+
+  private Stored stored(MeetingEntity row, Parts of) {
+    Meeting meeting =
+        new Meeting(
+            row.publicId,
+            row.title,
+            row.description,
+            row.kind,
+            row.host,
+            List.copyOf(of.coHosts),
+            List.copyOf(of.presenters),
+            List.copyOf(of.invitees),
+            strings(row.lists),
+            row.space,
+            row.startsAt,
+            ZoneId.of(row.zone),
+            row.minutes,
+            row.recurrence,
+            times(row.exDates),
+            times(row.rDates),
+            row.number,
+            facts(row),
+            controlSets.values(row.controlSet),
+            List.copyOf(of.changes));
+    return new Stored(
+        row.id,
+        meeting,
+        details(row),
+        row.version,
+        row.changedBy,
+        row.changedAt,
+        row.act,
+        row.remark);
+  }
+
+  private OccurrenceChange change(MeetingChangeEntity row) {
+    return new OccurrenceChange(
+        row.at, row.startsAt, row.minutes, controlSets.values(row.controlSet));
   }
 }

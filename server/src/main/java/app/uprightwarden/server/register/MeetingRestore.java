@@ -7,7 +7,6 @@ import app.uprightwarden.server.problem.ProblemException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -17,27 +16,18 @@ public class MeetingRestore {
   private final RegisterService register;
   private final MeetingVersions versions;
   private final OrganisationService organisation;
-  private final JdbcClient jdbc;
 
   MeetingRestore(
-      RegisterService register,
-      MeetingVersions versions,
-      OrganisationService organisation,
-      JdbcClient jdbc) {
+      RegisterService register, MeetingVersions versions, OrganisationService organisation) {
     this.register = register;
     this.versions = versions;
     this.organisation = organisation;
-    this.jdbc = jdbc;
   }
 
   /** The version that was kept last of a meeting: what it was before its last change. */
   @Transactional(readOnly = true)
   public long lastKept(String meeting) {
-    return jdbc.sql(
-            "select max(id) from meeting_version where meeting = ? and document is not null")
-        .param(meeting)
-        .query(Long.class)
-        .single();
+    return versions.lastKept(meeting);
   }
 
   /**

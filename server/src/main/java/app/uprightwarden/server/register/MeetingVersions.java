@@ -4,17 +4,11 @@ import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.vault.Vault;
 import java.time.Clock;
 import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
-import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.RowCallbackHandler;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -24,13 +18,15 @@ import tools.jackson.databind.json.JsonMapper;
 /** What meetings were before they were changed, who changed them, and those that were cancelled. */
 @Service
 public class MeetingVersions {
-  private final JdbcClient jdbc;
+  private static final int MOST = 500;
+
+  private final MeetingVersionRepository versions;
   private final Vault vault;
   private final JsonMapper json;
   private final Clock clock;
 
-  MeetingVersions(JdbcClient jdbc, Vault vault, JsonMapper json, Clock clock) {
-    this.jdbc = jdbc;
+  MeetingVersions(MeetingVersionRepository versions, Vault vault, JsonMapper json, Clock clock) {
+    this.versions = versions;
     this.vault = vault;
     this.json = json;
     this.clock = clock;
@@ -57,62 +53,70 @@ public class MeetingVersions {
 
   /** Keeps what is stored now, inside the change that replaces it. */
   @Transactional(propagation = Propagation.MANDATORY)
-  void keep(Stored stored) {
+  void keep(Stored stored, byte @Nullable [] cipher) {
+    versions.insert(version(stored, cipher));
+  }
+
+  /** The row of a version that is replaced. */
+  MeetingVersionEntity version(Stored stored, byte @Nullable [] cipher) {
     Map<String, @Nullable Object> document =
         MeetingDocument.of(new Scheduled(stored.meeting(), stored.details(), null));
-    jdbc.sql(
-            "insert into meeting_version (meeting, version, title, host, at, changed_by, act,"
-                + " remark, document, passcode_cipher) select public_id, version, title, host,"
-                + " changed_at, changed_by, act, remark, ?, passcode_cipher from meeting where id = ?")
-        .params(json.writeValueAsString(document), stored.row())
-        .update();
+    MeetingVersionEntity row = new MeetingVersionEntity();
+    row.meeting = stored.meeting().id();
+    row.version = stored.version();
+    row.title = stored.meeting().title();
+    row.host = stored.meeting().host();
+    row.at = stored.changedAt();
+    row.changedBy = stored.changedBy();
+    row.act = stored.act();
+    row.remark = stored.remark();
+    row.document = json.writeValueAsString(document);
+    row.passcodeCipher = cipher;
+    return row;
   }
 
   @Transactional(propagation = Propagation.MANDATORY)
   void cancelled(Stored stored, String by, @Nullable String remark) {
-    jdbc.sql(
-            "insert into meeting_version (meeting, version, title, host, at, changed_by, act,"
-                + " remark) values (?, ?, ?, ?, ?, ?, 'cancelled', ?)")
-        .params(
-            Arrays.asList(
-                stored.meeting().id(),
-                stored.version() + 1,
-                stored.meeting().title(),
-                stored.meeting().host(),
-                LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC),
-                by,
-                remark))
-        .update();
+    MeetingVersionEntity row = new MeetingVersionEntity();
+    row.meeting = stored.meeting().id();
+    row.version = stored.version() + 1;
+    row.title = stored.meeting().title();
+    row.host = stored.meeting().host();
+    row.at = clock.instant();
+    row.changedBy = by;
+    row.act = "cancelled";
+    row.remark = remark;
+    versions.insert(row);
   }
 
   @Transactional(propagation = Propagation.MANDATORY)
   void forget(String id) {
-    jdbc.sql("delete from meeting_version where meeting = ?").param(id).update();
+    versions.forget(id);
+  }
+
+  /** The version that was kept last of a meeting: what it was before its last change. */
+  @Transactional(readOnly = true)
+  long lastKept(String meeting) {
+    return versions.lastKept(meeting).orElseThrow();
   }
 
   /** The versions that were replaced, newest first. */
   @Transactional(readOnly = true)
   public List<Version> of(String meeting) {
-    return jdbc.sql(
-            "select id, meeting, title, host, at, changed_by, act, remark, document from"
-                + " meeting_version"
-                + " where meeting = ? order by id desc limit 500")
-        .param(meeting)
-        .query(
-            (r, n) -> {
-              String document = r.getString(9);
-              return new Version(
-                  r.getLong(1),
-                  r.getString(2),
-                  r.getString(3),
-                  r.getString(4),
-                  r.getObject(5, LocalDateTime.class).toInstant(ZoneOffset.UTC),
-                  r.getString(6),
-                  r.getString(7),
-                  r.getString(8),
-                  document == null ? null : json.readTree(document));
-            })
-        .list();
+    return versions.of(meeting, MOST).stream()
+        .map(
+            row ->
+                new Version(
+                    row.id,
+                    row.meeting,
+                    row.title,
+                    row.host,
+                    row.at,
+                    row.changedBy,
+                    row.act,
+                    row.remark,
+                    row.document == null ? null : json.readTree(row.document)))
+        .toList();
   }
 
   /** One version of a meeting; there is none without a document. */
@@ -127,43 +131,22 @@ public class MeetingVersions {
   /** Who hosted a meeting last, of one that was cancelled too; empty where there never was one. */
   @Transactional(readOnly = true)
   public String lastHost(String meeting) {
-    return jdbc.sql("select host from meeting_version where meeting = ? order by id desc limit 1")
-        .param(meeting)
-        .query(String.class)
-        .optional()
-        .orElse("");
+    return versions.lastHost(meeting).orElse("");
   }
 
   /** The passcode a version had, or null. */
   @Transactional(readOnly = true)
   public @Nullable String passcode(Version version) {
-    return jdbc.sql("select passcode_cipher from meeting_version where id = ?")
-        .param(version.id())
-        .query((r, n) -> Optional.ofNullable(r.getBytes(1)))
-        .optional()
-        .flatMap(c -> c)
-        .map(cipher -> vault.open(version.meeting(), cipher))
-        .orElse(null);
+    byte[] cipher = versions.find(version.id()).map(row -> row.passcodeCipher).orElse(null);
+    return cipher == null ? null : vault.open(version.meeting(), cipher);
   }
 
   /** Meetings that were cancelled, last first. */
   @Transactional(readOnly = true)
   public List<Cancelled> cancelled(int most) {
-    return jdbc.sql(
-            "select v.meeting, v.title, v.host, v.at, v.changed_by from meeting_version v where"
-                + " v.act = 'cancelled' and v.id = (select max(w.id) from meeting_version w where"
-                + " w.meeting = v.meeting) and not exists (select 1 from meeting m where"
-                + " m.public_id = v.meeting) order by v.id desc limit ?")
-        .param(most)
-        .query(
-            (r, n) ->
-                new Cancelled(
-                    r.getString(1),
-                    r.getString(2),
-                    r.getString(3),
-                    r.getObject(4, LocalDateTime.class).toInstant(ZoneOffset.UTC),
-                    r.getString(5)))
-        .list();
+    return versions.cancelled(most).stream()
+        .map(row -> new Cancelled(row.meeting, row.title, row.host, row.at, row.changedBy))
+        .toList();
   }
 
   /** Somebody's change of a meeting. */
@@ -180,21 +163,13 @@ public class MeetingVersions {
     if (meetings.isEmpty()) {
       return last;
     }
-    jdbc.sql(
-            "select public_id, changed_by, changed_at, act from meeting where public_id in (:ids)"
-                + " union all select meeting, changed_by, at, act from meeting_version where meeting"
-                + " in (:ids)")
-        .param("ids", meetings)
-        .query(
-            (RowCallbackHandler)
-                r -> {
-                  Instant at = r.getObject(3, LocalDateTime.class).toInstant(ZoneOffset.UTC);
-                  Change known = last.get(r.getString(1));
-                  boolean inTime = until == null || !at.isAfter(until);
-                  if (inTime && (known == null || at.isAfter(known.at()))) {
-                    last.put(r.getString(1), new Change(r.getString(2), at, r.getString(4)));
-                  }
-                });
+    for (MeetingVersionRepository.Change each : versions.changes(meetings)) {
+      Change before = last.get(each.meeting());
+      boolean inTime = until == null || !each.at().isAfter(until);
+      if (inTime && (before == null || each.at().isAfter(before.at()))) {
+        last.put(each.meeting(), new Change(each.by(), each.at(), each.act()));
+      }
+    }
     return last;
   }
 }

@@ -2,18 +2,16 @@ package app.uprightwarden.server.register;
 
 import app.uprightwarden.server.keeping.Keeping;
 import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
-import org.springframework.jdbc.core.simple.JdbcClient;
+import java.util.List;
 import org.springframework.stereotype.Component;
 
 /** What meetings once were, with whom was invited; those cancelled long ago among them. */
 @Component
 class OldVersions implements Keeping {
-  private final JdbcClient jdbc;
+  private final MeetingVersionRepository versions;
 
-  OldVersions(JdbcClient jdbc) {
-    this.jdbc = jdbc;
+  OldVersions(MeetingVersionRepository versions) {
+    this.versions = versions;
   }
 
   @Override
@@ -23,8 +21,7 @@ class OldVersions implements Keeping {
 
   @Override
   public int letGo(Instant before, int most) {
-    return jdbc.sql("delete from meeting_version where at < ? limit ?")
-        .params(LocalDateTime.ofInstant(before, ZoneOffset.UTC), most)
-        .update();
+    List<Long> old = versions.old(before, most);
+    return old.isEmpty() ? 0 : versions.delete(old);
   }
 }

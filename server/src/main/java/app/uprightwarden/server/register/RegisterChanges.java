@@ -2,9 +2,8 @@ package app.uprightwarden.server.register;
 
 import java.util.Collection;
 import java.util.List;
+import java.util.Set;
 import org.springframework.context.ApplicationEventPublisher;
-import org.springframework.jdbc.core.JdbcTemplate;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -15,13 +14,11 @@ import org.springframework.transaction.annotation.Transactional;
  */
 @Service
 public class RegisterChanges {
-  private final JdbcClient jdbc;
-  private final JdbcTemplate batches;
+  private final MeetingDueRepository due;
   private final ApplicationEventPublisher events;
 
-  RegisterChanges(JdbcClient jdbc, JdbcTemplate batches, ApplicationEventPublisher events) {
-    this.jdbc = jdbc;
-    this.batches = batches;
+  RegisterChanges(MeetingDueRepository due, ApplicationEventPublisher events) {
+    this.due = due;
     this.events = events;
   }
 
@@ -37,16 +34,14 @@ public class RegisterChanges {
 
   @Transactional(propagation = Propagation.MANDATORY)
   public void touch(String meeting) {
-    jdbc.sql("insert into meeting_due (meeting) values (?)").param(meeting).update();
+    due.insert(new MeetingDueEntity(meeting));
     events.publishEvent(new SomethingDue(List.of(meeting)));
   }
 
   @Transactional(propagation = Propagation.MANDATORY)
   public void touch(Collection<String> meetings) {
     if (!meetings.isEmpty()) {
-      batches.batchUpdate(
-          "insert into meeting_due (meeting) values (?)",
-          meetings.stream().map(m -> new Object[] {m}).toList());
+      meetings.forEach(meeting -> due.insert(new MeetingDueEntity(meeting)));
       events.publishEvent(new SomethingDue(List.copyOf(meetings)));
     }
   }
@@ -55,11 +50,7 @@ public class RegisterChanges {
   @Transactional(propagation = Propagation.MANDATORY)
   public void touchHosts(Collection<String> hosts) {
     if (!hosts.isEmpty()) {
-      jdbc.sql(
-              "insert into meeting_due (meeting) select public_id from meeting where host_folded in"
-                  + " (:hosts)")
-          .param("hosts", hosts)
-          .update();
+      due.addOfHosts(hosts);
       events.publishEvent(new SomethingDue(List.of()));
     }
   }
@@ -67,29 +58,31 @@ public class RegisterChanges {
   /** What was first written first. */
   @Transactional(propagation = Propagation.MANDATORY)
   public List<Due> next(int most) {
-    return jdbc.sql("select id, meeting from meeting_due order by id limit ?")
-        .param(most)
-        .query((r, n) -> new Due(r.getLong(1), r.getString(2)))
-        .list();
+    return due.next(most);
   }
 
   @Transactional(propagation = Propagation.MANDATORY)
   public void done(List<Due> some) {
     for (int i = 0; i < some.size(); i += 1000) {
-      jdbc.sql("delete from meeting_due where id in (:ids)")
-          .param(
-              "ids",
-              some.subList(i, Math.min(i + 1000, some.size())).stream().map(Due::id).toList())
-          .update();
+      due.delete(some.subList(i, Math.min(i + 1000, some.size())).stream().map(Due::id).toList());
     }
   }
 
   /** How much there is to look at, counted no further than needed. */
   @Transactional(readOnly = true)
   public int count(int most) {
-    return jdbc.sql("select count(*) from (select 1 from meeting_due limit ?) due")
-        .param(most)
-        .query(Integer.class)
-        .single();
+    return due.some(most).size();
+  }
+
+  /** How much there is to look at. */
+  @Transactional(readOnly = true)
+  public long count() {
+    return due.count();
+  }
+
+  /** Those of some meetings that are still to be looked at. */
+  @Transactional(readOnly = true)
+  public Set<String> among(Collection<String> meetings) {
+    return meetings.isEmpty() ? Set.of() : Set.copyOf(due.among(meetings));
   }
 }

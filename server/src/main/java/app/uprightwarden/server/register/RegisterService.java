@@ -13,19 +13,19 @@ import app.uprightwarden.server.people.UnitScope;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.vault.Vault;
-import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.BiPredicate;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -38,40 +38,34 @@ public class RegisterService {
 
   private final MeetingRepository meetings;
   private final MeetingReader reader;
-  private final EntityManager entities;
   private final ControlSets controlSets;
   private final Vault vault;
   private final MeetingVersions versions;
   private final RegisterChanges due;
   private final Ledger ledger;
   private final UnitScope units;
-  private final JdbcClient jdbc;
   private final JsonMapper json;
   private final Clock clock;
 
   RegisterService(
       MeetingRepository meetings,
       MeetingReader reader,
-      EntityManager entities,
       ControlSets controlSets,
       Vault vault,
       MeetingVersions versions,
       RegisterChanges due,
       Ledger ledger,
       UnitScope units,
-      JdbcClient jdbc,
       JsonMapper json,
       Clock clock) {
     this.meetings = meetings;
     this.reader = reader;
-    this.entities = entities;
     this.controlSets = controlSets;
     this.vault = vault;
     this.versions = versions;
     this.due = due;
     this.ledger = ledger;
     this.units = units;
-    this.jdbc = jdbc;
     this.json = json;
     this.clock = clock;
   }
@@ -119,20 +113,14 @@ public class RegisterService {
    */
   @Transactional(readOnly = true)
   public List<Stored> sharing(Shared what, Collection<String> keys) {
-    return reader.sharing(what.column, keys);
+    return reader.sharing(what, keys);
   }
 
   /** What meetings can have in common. */
   public enum Shared {
-    HOST("host_folded"),
-    NUMBER("number"),
-    PASSCODE("passcode_fingerprint");
-
-    private final String column;
-
-    Shared(String column) {
-      this.column = column;
-    }
+    HOST,
+    NUMBER,
+    PASSCODE
   }
 
   /** The public ids of rows. */
@@ -140,11 +128,7 @@ public class RegisterService {
   public Map<Long, String> publicIds(Collection<Long> rows) {
     Map<Long, String> ids = new HashMap<>();
     if (!rows.isEmpty()) {
-      jdbc.sql("select id, public_id from meeting where id in (:rows)")
-          .param("rows", rows)
-          .query(
-              (org.springframework.jdbc.core.RowCallbackHandler)
-                  r -> ids.put(r.getLong(1), r.getString(2)));
+      meetings.publicIds(rows).forEach(row -> ids.put(row.id(), row.publicId()));
     }
     return ids;
   }
@@ -161,9 +145,25 @@ public class RegisterService {
     return controlSets.values(id);
   }
 
+  /** The titles of those of these meetings that are stored. */
+  @Transactional(readOnly = true)
+  public Map<String, String> titles(Collection<String> ids) {
+    Map<String, String> titles = new HashMap<>();
+    if (!ids.isEmpty()) {
+      meetings.titles(ids).forEach(row -> titles.put(row.publicId(), row.title()));
+    }
+    return titles;
+  }
+
+  /** Those of these meetings that are stored. */
+  @Transactional(readOnly = true)
+  public Set<String> present(Collection<String> ids) {
+    return ids.isEmpty() ? Set.of() : Set.copyOf(meetings.present(ids));
+  }
+
   @Transactional(readOnly = true)
   public int count() {
-    return jdbc.sql("select count(*) from meeting").query(Integer.class).single();
+    return Math.toIntExact(meetings.count());
   }
 
   /** The meetings in these rows, by row. */
@@ -192,13 +192,7 @@ public class RegisterService {
   /** The passcode in clear, or null where the meeting has none. Callers say who may see it. */
   @Transactional(readOnly = true)
   public @Nullable String passcode(String id) {
-    byte[] cipher =
-        jdbc.sql("select passcode_cipher from meeting where public_id = ?")
-            .param(id)
-            .query((r, n) -> Optional.ofNullable(r.getBytes(1)))
-            .optional()
-            .flatMap(c -> c)
-            .orElse(null);
+    byte[] cipher = meetings.find(id).map(row -> row.passcodeCipher).orElse(null);
     return cipher == null ? null : vault.open(id, cipher);
   }
 
@@ -229,31 +223,57 @@ public class RegisterService {
   public long put(Scheduled scheduled, String act, @Nullable String remark, String by) {
     Meeting meeting = scheduled.meeting();
     String passcode = scheduled.passcode();
-    MeetingEntity entity = meetings.findByPublicId(meeting.id()).orElse(null);
+    MeetingEntity entity = meetings.find(meeting.id()).orElse(null);
     Stored before = null;
-    if (entity == null) {
-      entity = new MeetingEntity();
-    } else {
-      before = Objects.requireNonNull(reader.find(meeting.id()).orElse(null));
-      versions.keep(before);
+    if (entity != null) {
+      before = reader.stored(entity);
+      versions.keep(before, entity.passcodeCipher);
     }
     MeetingLimits.check(meeting, scheduled.details());
     checkUid(meeting.id(), scheduled.details().uid(), before);
     note(meeting, before, () -> document(meeting, scheduled.details()), by);
-    entity.set(
+    MeetingEntity row = entity == null ? new MeetingEntity() : entity;
+    row.set(
         meeting,
         scheduled.details(),
         passcode == null ? null : vault.seal(meeting.id(), passcode),
         controlSets::idOf,
         json::writeValueAsString);
-    entity.changed(act, remark, by, clock.instant());
-    // an import puts thousands in one transaction: what stays attached is looked at again each time
-    MeetingEntity saved = meetings.saveAndFlush(entity);
-    long version = saved.version();
-    entities.detach(saved);
+    row.changed(act, remark, by, clock.instant());
+    if (before == null) {
+      meetings.insert(row);
+    } else {
+      meetings.update(row);
+    }
+    putParts(row, meeting, before == null);
     remember(meeting);
     due.touch(meeting.id());
-    return version;
+    return row.version;
+  }
+
+  /** Who and what belongs to a meeting, written where it is not so already. */
+  private void putParts(MeetingEntity row, Meeting meeting, boolean isNew) {
+    List<MeetingPersonEntity> people = row.people(meeting);
+    List<MeetingPersonEntity> were = isNew ? List.of() : meetings.people(List.of(row.id));
+    if (!areSame(people, were, MeetingPersonEntity::isAs)) {
+      if (!were.isEmpty()) {
+        meetings.deletePeople(row.id);
+      }
+      meetings.insertPeople(people);
+    }
+    List<MeetingChangeEntity> changes = row.changes(meeting.changes(), controlSets::idOf);
+    List<MeetingChangeEntity> had = isNew ? List.of() : meetings.changes(List.of(row.id));
+    if (!areSame(changes, had, MeetingChangeEntity::isAs)) {
+      if (!had.isEmpty()) {
+        meetings.deleteChanges(row.id);
+      }
+      meetings.insertChanges(changes);
+    }
+  }
+
+  private static <T> boolean areSame(List<T> some, List<T> others, BiPredicate<T, T> same) {
+    return some.size() == others.size()
+        && IntStream.range(0, some.size()).allMatch(i -> same.test(some.get(i), others.get(i)));
   }
 
   /** Of two meetings with one name in calendars, each would get the other's answers. */
@@ -281,33 +301,20 @@ public class RegisterService {
     if (meeting.number() != null
         && meeting.controls().get(Control.MEETING_NUMBER) != null
         && meeting.controls().is(Control.MEETING_NUMBER, "reusable")) {
-      jdbc.sql(
-              "insert into host_number (number, host) values (?, ?) on duplicate key update number"
-                  + " = number")
-          .params(meeting.number(), Directory.fold(meeting.host()))
-          .update();
+      meetings.remember(meeting.number(), Directory.fold(meeting.host()));
     }
   }
 
   /** The numbers that a host uses again and again. */
   @Transactional(readOnly = true)
   public List<String> numbersOf(String host) {
-    return jdbc.sql("select number from host_number where host = ? order by number")
-        .param(Directory.fold(host))
-        .query(String.class)
-        .list();
+    return meetings.numbersOf(Directory.fold(host));
   }
 
   /** Whether some meeting or host has this number. */
   @Transactional(readOnly = true)
   public boolean hasNumber(String number) {
-    return jdbc.sql(
-                "select (select count(*) from meeting where number = :n) + (select count(*) from"
-                    + " host_number where number = :n)")
-            .param("n", number)
-            .query(Integer.class)
-            .single()
-        > 0;
+    return meetings.countWithNumber(number) + meetings.countRemembered(number) > 0;
   }
 
   /**
@@ -328,23 +335,15 @@ public class RegisterService {
   /** The ids of all meetings that somebody hosts, however many. */
   @Transactional(readOnly = true)
   public List<String> hostedAlone(String folded) {
-    return jdbc.sql("select public_id from meeting where host_folded = ? order by id")
-        .param(folded)
-        .query(String.class)
-        .list();
+    return meetings.hostedAlone(folded);
   }
 
   /** The ids of the meetings that somebody hosts, or co-hosts. */
   @Transactional(readOnly = true)
   public Set<String> hostedBy(String folded) {
-    return Set.copyOf(
-        jdbc.sql(
-                "select public_id from meeting where host_folded = :who union select m.public_id from"
-                    + " meeting_person p join meeting m on m.id = p.meeting where p.folded = :who"
-                    + " and p.part = 'co-host'")
-            .param("who", folded)
-            .query(String.class)
-            .list());
+    Set<String> hosted = new HashSet<>(meetings.hostedAlone(folded));
+    hosted.addAll(meetings.coHosted(folded));
+    return Set.copyOf(hosted);
   }
 
   /** Refuses a change that was made on an older version. */
@@ -360,12 +359,11 @@ public class RegisterService {
   @Transactional
   public void cancel(String id, @Nullable String remark, String by) {
     MeetingEntity entity = entity(id);
-    Stored stored = Objects.requireNonNull(reader.find(id).orElse(null));
-    versions.keep(stored);
+    Stored stored = reader.stored(entity);
+    versions.keep(stored, entity.passcodeCipher);
     versions.cancelled(stored, by, remark);
     note(stored.meeting(), stored, null, by);
     meetings.delete(entity);
-    meetings.flush();
     due.touch(id);
   }
 
@@ -384,17 +382,16 @@ public class RegisterService {
   @Transactional
   public void forget(String id, String by) {
     MeetingEntity entity = entity(id);
-    Stored stored = Objects.requireNonNull(reader.find(id).orElse(null));
+    Stored stored = reader.stored(entity);
     note(stored.meeting(), stored, null, by);
     meetings.delete(entity);
-    meetings.flush();
     versions.forget(id);
     due.touch(id);
   }
 
   private MeetingEntity entity(String id) {
     return meetings
-        .findByPublicId(id)
+        .find(id)
         .orElseThrow(() -> ProblemException.notFound("There is no meeting " + id + "."));
   }
 
@@ -409,9 +406,9 @@ public class RegisterService {
   public void changeControls(
       String id, long version, Map<Control, @Nullable Value> changes, SignedIn by) {
     MeetingEntity entity = entity(id);
-    Stored stored = Objects.requireNonNull(reader.find(id).orElse(null));
+    Stored stored = reader.stored(entity);
     checkVersion(stored, version);
-    versions.keep(stored);
+    versions.keep(stored, entity.passcodeCipher);
     ControlValues values = stored.meeting().controls();
     for (Map.Entry<Control, @Nullable Value> change : changes.entrySet()) {
       values = values.with(change.getKey(), change.getValue());
@@ -422,9 +419,9 @@ public class RegisterService {
         stored,
         () -> document(stored.meeting().withControls(now), stored.details()),
         by.email());
-    entity.setControlSet(controlSets.idOf(values));
+    entity.controlSet = controlSets.idOf(values);
     entity.changed("controls", null, by.email(), clock.instant());
-    meetings.saveAndFlush(entity);
+    meetings.update(entity);
     due.touch(id);
   }
 }

@@ -9,6 +9,7 @@ import app.uprightwarden.core.meeting.Reach;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.people.HouseService;
 import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.vault.VaultRevision;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -22,8 +23,6 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
-import org.springframework.jdbc.core.RowCallbackHandler;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 
 /**
@@ -35,12 +34,12 @@ public class RegisterSnapshot {
   private static final Logger LOG = LoggerFactory.getLogger(RegisterSnapshot.class);
   private static final Duration STALE = Duration.ofHours(1);
   private static final int PAGE = 1000;
-  private static final int ROWS_AT_ONCE = 10_000;
 
   private final MeetingReader reader;
   private final OrganisationService organisation;
   private final HouseService house;
-  private final JdbcClient jdbc;
+  private final MeetingRepository meetings;
+  private final VaultRevision fingerprints;
   private final Clock clock;
   private volatile @Nullable State state;
 
@@ -48,17 +47,19 @@ public class RegisterSnapshot {
       MeetingReader reader,
       OrganisationService organisation,
       HouseService house,
-      JdbcClient jdbc,
+      MeetingRepository meetings,
+      VaultRevision fingerprints,
       Clock clock) {
     this.reader = reader;
     this.organisation = organisation;
     this.house = house;
-    this.jdbc = jdbc;
+    this.meetings = meetings;
+    this.fingerprints = fingerprints;
     this.clock = clock;
   }
 
-  /** Tells whether two states of the register are the same: rows, their versions and both mixed. */
-  private record Sum(long rows, long versions, long mixed, long fingerprints) {}
+  /** Tells whether two states of the register are the same. */
+  private record Sum(MeetingRepository.Sum rows, long fingerprints) {}
 
   private record State(
       RegisterIndex index, Sum sum, long directoryRevision, Directory directory, Instant from) {}
@@ -122,12 +123,7 @@ public class RegisterSnapshot {
   }
 
   private Sum sum() {
-    return jdbc.sql(
-            "select count(*), coalesce(sum(version), 0),"
-                + " coalesce(sum(crc32(id * 31 + version)), 0),"
-                + " (select revision from vault_revision) from meeting")
-        .query((r, n) -> new Sum(r.getLong(1), r.getLong(2), r.getLong(3), r.getLong(4)))
-        .single();
+    return new Sum(meetings.sum(), fingerprints.now());
   }
 
   private State readAll(Sum sum, long revision) {
@@ -148,24 +144,20 @@ public class RegisterSnapshot {
     Iterator<RegisterIndex.Entry> before = known.index().entries().iterator();
     RegisterIndex.Entry[] at = {next(before)};
     // both in the order of the rows
-    jdbc.sql("select id, version from meeting order by id")
-        .withFetchSize(ROWS_AT_ONCE)
-        .query(
-            (RowCallbackHandler)
-                row -> {
-                  long id = row.getLong(1);
-                  while (at[0] != null && at[0].row() < id) {
-                    gone.add(at[0].row());
-                    at[0] = next(before);
-                  }
-                  boolean isKnown = at[0] != null && at[0].row() == id;
-                  if (!isKnown || at[0].version() != row.getLong(2)) {
-                    changed.add(id);
-                  }
-                  if (isKnown) {
-                    at[0] = next(before);
-                  }
-                });
+    meetings.eachVersion(
+        row -> {
+          while (at[0] != null && at[0].row() < row.id()) {
+            gone.add(at[0].row());
+            at[0] = next(before);
+          }
+          boolean isKnown = at[0] != null && at[0].row() == row.id();
+          if (!isKnown || at[0].version() != row.version()) {
+            changed.add(row.id());
+          }
+          if (isKnown) {
+            at[0] = next(before);
+          }
+        });
     for (; at[0] != null; at[0] = next(before)) {
       gone.add(at[0].row());
     }

@@ -2,16 +2,12 @@ package app.uprightwarden.server.remedies;
 
 import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
-import java.util.Arrays;
 import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -19,9 +15,6 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.JdbcTemplate;
-import org.springframework.jdbc.core.RowCallbackHandler;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -33,18 +26,14 @@ import tools.jackson.databind.json.JsonMapper;
 class RemedyJobs {
   private static final TypeReference<LinkedHashMap<String, RemedyPlan.PlanStep>> STEPS =
       new TypeReference<>() {};
-  private static final String ITEMS =
-      "select i.*, j.by_whom, j.by_name, j.by_role, j.what from remedy_item i join remedy_job j on"
-          + " j.id = i.job ";
-
-  private final JdbcClient jdbc;
-  private final JdbcTemplate batches;
+  private final RemedyRepository rows;
+  private final DatabaseClock database;
   private final JsonMapper json;
   private final Clock clock;
 
-  RemedyJobs(JdbcClient jdbc, JdbcTemplate batches, JsonMapper json, Clock clock) {
-    this.jdbc = jdbc;
-    this.batches = batches;
+  RemedyJobs(RemedyRepository rows, DatabaseClock database, JsonMapper json, Clock clock) {
+    this.rows = rows;
+    this.database = database;
     this.json = json;
     this.clock = clock;
   }
@@ -99,38 +88,32 @@ class RemedyJobs {
 
   @Transactional(propagation = Propagation.MANDATORY)
   public long create(String what, SignedIn by, @Nullable Long undoOf, List<NewItem> items) {
-    jdbc.sql(
-            "insert into remedy_job (what, by_whom, by_name, by_role, at, undo_of) values (?, ?, ?,"
-                + " ?, ?, ?)")
-        .params(
-            Arrays.asList(
-                what,
-                by.email(),
-                by.name(),
-                by.role().name().toLowerCase(Locale.ROOT),
-                utc(clock.instant()),
-                undoOf))
-        .update();
-    long job = jdbc.sql("select last_insert_id()").query(Long.class).single();
-    batches.batchUpdate(
-        "insert into remedy_item (job, meeting, title, occurrence, changes, new_passcode,"
-            + " new_number, back_to, state, next_try) values (?, ?, ?, ?, ?, ?, ?, ?, 'waiting',"
-            + " utc_timestamp(3))",
-        items.stream()
-            .map(
-                i ->
-                    new @Nullable Object[] {
-                      job,
-                      i.meeting(),
-                      i.title(),
-                      i.occurrence(),
-                      json.writeValueAsString(i.plan().changes()),
-                      i.plan().newPasscode(),
-                      i.plan().newNumber(),
-                      i.backTo()
-                    })
-            .toList());
-    return job;
+    RemedyJobEntity job = new RemedyJobEntity();
+    job.what = what;
+    job.byWhom = by.email();
+    job.byName = by.name();
+    job.byRole = by.role().name().toLowerCase(Locale.ROOT);
+    job.at = clock.instant();
+    job.undoOf = undoOf;
+    rows.insert(job);
+    Instant now = database.instant();
+    rows.insert(items.stream().map(item -> entity(job.id, item, now)).toList());
+    return job.id;
+  }
+
+  private RemedyItemEntity entity(long job, NewItem item, Instant now) {
+    RemedyItemEntity row = new RemedyItemEntity();
+    row.job = job;
+    row.meeting = item.meeting();
+    row.title = item.title();
+    row.occurrence = item.occurrence();
+    row.changes = json.writeValueAsString(item.plan().changes());
+    row.newPasscode = item.plan().newPasscode();
+    row.newNumber = item.plan().newNumber();
+    row.backTo = item.backTo();
+    row.state = "waiting";
+    row.nextTry = now;
+    return row;
   }
 
   /**
@@ -140,57 +123,38 @@ class RemedyJobs {
   @Transactional
   public Optional<Work> take(Duration lease) {
     // by the database's clock: one server's may be hours before another's
-    Optional<Work> next =
-        jdbc.sql(
-                ITEMS
-                    + "where i.state in ('waiting', 'sending') and i.next_try <= utc_timestamp(3)"
-                    + " order by i.next_try, i.id limit 1 for update skip locked")
-            .query(this::work)
-            .optional();
+    Instant now = database.instant();
+    Optional<RemedyItemEntity> next = rows.next(now);
+    Optional<Work> work = next.map(this::work);
     next.ifPresent(
-        work ->
-            jdbc.sql(
-                    "update remedy_item set state = 'sending', attempts = attempts + 1, next_try ="
-                        + " utc_timestamp(3) + interval ? second where id = ?")
-                .params(lease.toSeconds(), work.item().id())
-                .update());
-    return next;
+        row -> {
+          row.state = "sending";
+          row.attempts++;
+          row.nextTry = now.plus(lease);
+          rows.update(row);
+        });
+    return work;
   }
 
   /** The item if it is still being sent, locked. */
   @Transactional(propagation = Propagation.MANDATORY)
   public Optional<Work> sending(long id) {
-    return jdbc.sql(ITEMS + "where i.id = ? and i.state = 'sending' for update")
-        .param(id)
-        .query(this::work)
-        .optional();
+    return rows.sending(id).map(this::work);
   }
 
   @Transactional(propagation = Propagation.MANDATORY)
   public void done(long id, long was, long now, int sent) {
-    jdbc.sql(
-            "update remedy_item set state = 'done', was_version = ?, now_version = ?, sent = ?,"
-                + " done_at = ?, trouble = null, next_try = null where id = ?")
-        .params(was, now, sent, utc(clock.instant()), id)
-        .update();
+    rows.done(id, was, now, sent, clock.instant());
   }
 
   @Transactional
   public void ended(long id, String state, String trouble) {
-    jdbc.sql(
-            "update remedy_item set state = ?, trouble = ?, done_at = ?, next_try = null where id ="
-                + " ? and state = 'sending'")
-        .params(state, cut(trouble), utc(clock.instant()), id)
-        .update();
+    rows.ended(id, state, cut(trouble), clock.instant());
   }
 
   @Transactional
   public void again(long id, Duration later, String trouble) {
-    jdbc.sql(
-            "update remedy_item set state = 'waiting', next_try = utc_timestamp(3) + interval ?"
-                + " microsecond, trouble = ? where id = ? and state = 'sending'")
-        .params(later.toNanos() / 1000, cut(trouble), id)
-        .update();
+    rows.again(id, database.instant().plus(later), cut(trouble));
   }
 
   private static String cut(String text) {
@@ -201,48 +165,39 @@ class RemedyJobs {
   @Transactional
   public int retry(long job) {
     // under another number: the service has answered the one before for good
-    return jdbc.sql(
-            "update remedy_item set state = 'waiting', attempts = attempts + 1000, next_try ="
-                + " utc_timestamp(3), trouble = null where job = ? and state in ('refused',"
-                + " 'given-up')")
-        .param(job)
-        .update();
+    return rows.retry(job, database.instant());
   }
 
   @Transactional(readOnly = true)
   public List<RemedyJob> newest(int most) {
-    return jobs("order by j.id desc limit " + most, Map.of());
+    return jobs(rows.newest(most));
   }
 
   @Transactional(readOnly = true)
   public RemedyJob job(long id) {
-    return jobs("where j.id = :id", Map.of("id", id)).stream()
+    return jobs(rows.withUndo(id)).stream()
         .findFirst()
         .orElseThrow(() -> ProblemException.notFound("There is no remedy " + id + "."));
   }
 
-  private List<RemedyJob> jobs(String where, Map<String, Object> parameters) {
+  private List<RemedyJob> jobs(List<RemedyRepository.Undone> found) {
     Map<Long, RemedyJob> jobs = new LinkedHashMap<>();
-    jdbc.sql(
-            "select j.*, u.id undone_by from remedy_job j left join remedy_job u on u.undo_of = j.id "
-                + where)
-        .params(parameters)
-        .query(
-            (RowCallbackHandler)
-                r ->
-                    jobs.put(
-                        r.getLong("id"),
-                        new RemedyJob(
-                            r.getLong("id"),
-                            r.getString("what"),
-                            r.getString("by_whom"),
-                            instant(r.getObject("at", LocalDateTime.class)),
-                            r.getObject("undo_of", Long.class),
-                            r.getObject("undone_by", Long.class),
-                            0,
-                            0,
-                            new LinkedHashMap<>(),
-                            null)));
+    for (RemedyRepository.Undone each : found) {
+      RemedyJobEntity row = each.job();
+      jobs.put(
+          row.id,
+          new RemedyJob(
+              row.id,
+              row.what,
+              row.byWhom,
+              row.at,
+              row.undoOf,
+              each.undoneBy(),
+              0,
+              0,
+              new LinkedHashMap<>(),
+              null));
+    }
     if (!jobs.isEmpty()) {
       count(jobs);
     }
@@ -250,114 +205,72 @@ class RemedyJobs {
   }
 
   private void count(Map<Long, RemedyJob> jobs) {
-    jdbc.sql(
-            "select job, state, count(*), sum(sent), max(if(state in ('waiting', 'refused',"
-                + " 'given-up'), trouble, null)) from remedy_item where job in (:jobs) group by job,"
-                + " state")
-        .param("jobs", jobs.keySet())
-        .query(
-            (RowCallbackHandler)
-                r -> {
-                  String state = r.getString(2);
-                  int items = r.getInt(3);
-                  int sent = r.getInt(4);
-                  String trouble = r.getString(5);
-                  jobs.computeIfPresent(
-                      r.getLong(1),
-                      (id, j) -> {
-                        j.states().put(state, items);
-                        return new RemedyJob(
-                            j.id(),
-                            j.what(),
-                            j.by(),
-                            j.at(),
-                            j.undoOf(),
-                            j.undoneBy(),
-                            j.items() + items,
-                            j.sent() + sent,
-                            j.states(),
-                            trouble == null ? j.trouble() : trouble);
-                      });
-                });
+    for (RemedyRepository.Counted row : rows.counts(jobs.keySet())) {
+      int items = Math.toIntExact(row.items());
+      jobs.computeIfPresent(
+          row.job(),
+          (id, j) -> {
+            j.states().put(row.state(), items);
+            return new RemedyJob(
+                j.id(),
+                j.what(),
+                j.by(),
+                j.at(),
+                j.undoOf(),
+                j.undoneBy(),
+                j.items() + items,
+                j.sent() + Math.toIntExact(row.sent()),
+                j.states(),
+                row.trouble() == null ? j.trouble() : row.trouble());
+          });
+    }
   }
 
   @Transactional(readOnly = true)
   public List<RemedyItem> items(long job, int most) {
-    return jdbc.sql(ITEMS + "where i.job = ? order by i.state = 'done', i.id limit ?")
-        .params(job, most)
-        .query(this::item)
-        .list();
+    return rows.items(job, most).stream().map(this::item).toList();
   }
 
   @Transactional(readOnly = true)
   public List<Work> doneItems(long job) {
-    return jdbc.sql(ITEMS + "where i.job = ? and i.state = 'done' order by i.id")
-        .param(job)
-        .query(this::work)
-        .list();
+    return rows.doneItems(job).stream().map(this::work).toList();
   }
 
   /** What was done to meetings lately, by whom; for the report. */
   @Transactional(readOnly = true)
   public List<RemedyItem> doneSince(Instant since, int most) {
-    return jdbc.sql(ITEMS + "where i.state = 'done' and i.done_at >= ? order by i.id limit ?")
-        .params(utc(since), most)
-        .query(this::item)
-        .list();
+    return rows.doneSince(since, most).stream().map(this::item).toList();
   }
 
   /** Which of these meetings have a remedy under way. */
   @Transactional(readOnly = true)
   public List<String> underWay(Collection<String> meetings) {
-    return meetings.isEmpty()
-        ? List.of()
-        : jdbc.sql(
-                "select distinct meeting from remedy_item where meeting in (:meetings) and state in"
-                    + " ('waiting', 'sending')")
-            .param("meetings", meetings)
-            .query(String.class)
-            .list();
+    return meetings.isEmpty() ? List.of() : rows.underWay(meetings);
   }
 
-  private Work work(ResultSet r, int n) throws SQLException {
+  private Work work(RemedyItemEntity row) {
+    RemedyJobEntity job = rows.job(row.job).orElseThrow();
     return new Work(
-        item(r, n),
-        new SignedIn(
-            r.getString("by_whom"),
-            r.getString("by_name"),
-            Role.valueOf(r.getString("by_role").toUpperCase(Locale.ROOT))),
-        r.getString("what"),
-        r.getObject("back_to", Long.class),
-        r.getObject("was_version", Long.class));
+        item(row),
+        new SignedIn(job.byWhom, job.byName, Role.valueOf(job.byRole.toUpperCase(Locale.ROOT))),
+        job.what,
+        row.backTo,
+        row.wasVersion);
   }
 
-  private RemedyItem item(ResultSet r, int n) throws SQLException {
-    LocalDateTime next = r.getObject("next_try", LocalDateTime.class);
-    LocalDateTime done = r.getObject("done_at", LocalDateTime.class);
+  private RemedyItem item(RemedyItemEntity row) {
     return new RemedyItem(
-        r.getLong("id"),
-        r.getLong("job"),
-        r.getString("meeting"),
-        r.getString("title"),
-        r.getString("occurrence"),
-        new RemedyPlan(
-            json.readValue(r.getString("changes"), STEPS),
-            r.getBoolean("new_passcode"),
-            r.getBoolean("new_number"),
-            true),
-        r.getString("state"),
-        r.getInt("attempts"),
-        next == null ? null : instant(next),
-        r.getString("trouble"),
-        r.getInt("sent"),
-        done == null ? null : instant(done));
-  }
-
-  private static LocalDateTime utc(Instant instant) {
-    return LocalDateTime.ofInstant(instant, ZoneOffset.UTC);
-  }
-
-  private static Instant instant(LocalDateTime time) {
-    return time.toInstant(ZoneOffset.UTC);
+        row.id,
+        row.job,
+        row.meeting,
+        row.title,
+        row.occurrence,
+        new RemedyPlan(json.readValue(row.changes, STEPS), row.newPasscode, row.newNumber, true),
+        row.state,
+        row.attempts,
+        row.nextTry,
+        row.trouble,
+        row.sent,
+        row.doneAt);
   }
 }

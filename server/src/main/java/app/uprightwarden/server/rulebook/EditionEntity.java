@@ -3,18 +3,14 @@ package app.uprightwarden.server.rulebook;
 import jakarta.persistence.Column;
 import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
-import jakarta.persistence.PostLoad;
-import jakarta.persistence.PrePersist;
 import jakarta.persistence.Table;
-import jakarta.persistence.Transient;
 import java.time.Instant;
 import org.jspecify.annotations.Nullable;
-import org.springframework.data.domain.Persistable;
 
 /** A published rulebook. Never changed once stored, save that one not yet in force is withdrawn. */
 @Entity
 @Table(name = "edition")
-class EditionEntity implements Persistable<Integer> {
+class EditionEntity {
   @Id private int number;
 
   @Column(nullable = false, updatable = false)
@@ -38,8 +34,6 @@ class EditionEntity implements Persistable<Integer> {
   private @Nullable Instant withdrawnAt;
   private @Nullable String withdrawnBy;
 
-  @Transient private boolean stored;
-
   protected EditionEntity() {}
 
   EditionEntity(
@@ -57,23 +51,6 @@ class EditionEntity implements Persistable<Integer> {
     this.consentBy = consentBy;
     this.reason = reason;
     this.document = document;
-  }
-
-  @Override
-  public Integer getId() {
-    return number;
-  }
-
-  /** A number in use is a conflict, never a change. */
-  @Override
-  public boolean isNew() {
-    return !stored;
-  }
-
-  @PostLoad
-  @PrePersist
-  void stored() {
-    stored = true;
   }
 
   void withdraw(String by, Instant at) {

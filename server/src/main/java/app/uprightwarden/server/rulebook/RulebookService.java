@@ -97,19 +97,13 @@ public class RulebookService {
   /** The edition in force; number 0 and no layers where there is none yet. */
   @Transactional(readOnly = true)
   public Edition inForce() {
-    return editions
-        .findFirstByWithdrawnAtIsNullAndEffectiveAtLessThanEqualOrderByNumberDesc(clock.instant())
-        .map(this::edition)
-        .orElseGet(this::none);
+    return editions.inForce(clock.instant()).map(this::edition).orElseGet(this::none);
   }
 
   /** The newest edition that was not withdrawn, in force or still to come. */
   @Transactional(readOnly = true)
   public Edition newest() {
-    return editions
-        .findFirstByWithdrawnAtIsNullOrderByNumberDesc()
-        .map(this::edition)
-        .orElseGet(this::none);
+    return editions.newest().map(this::edition).orElseGet(this::none);
   }
 
   private Edition none() {
@@ -131,14 +125,14 @@ public class RulebookService {
     return number == 0
         ? none()
         : editions
-            .findById(number)
+            .find(number)
             .map(this::edition)
             .orElseThrow(() -> ProblemException.notFound("There is no edition " + number + "."));
   }
 
   @Transactional(readOnly = true)
   public List<Edition> editions() {
-    return editions.findAllByOrderByNumberDesc().stream().map(this::edition).toList();
+    return editions.all().stream().map(this::edition).toList();
   }
 
   private Edition edition(EditionEntity e) {
@@ -218,7 +212,7 @@ public class RulebookService {
   /** The number of the next edition; those of withdrawn ones stay used. */
   @Transactional(readOnly = true)
   public int nextNumber() {
-    return editions.findFirstByOrderByNumberDesc().map(EditionEntity::number).orElse(0) + 1;
+    return editions.highest().orElse(0) + 1;
   }
 
   private Edition store(
@@ -240,7 +234,8 @@ public class RulebookService {
         () -> InOrder.map("reason", reason, "effectiveAt", effective.toString()),
         by);
     try {
-      return edition(editions.saveAndFlush(edition));
+      editions.insert(edition);
+      return edition(edition);
     } catch (DataIntegrityViolationException e) {
       throw overtaken(number); // another took the number between our look and our write
     }
@@ -255,7 +250,7 @@ public class RulebookService {
   public Edition withdraw(int number, SignedIn by) {
     EditionEntity edition =
         editions
-            .findById(number)
+            .find(number)
             .orElseThrow(() -> ProblemException.notFound("There is no edition " + number + "."));
     if (!edition(edition).isToCome(clock.instant())) {
       throw ProblemException.conflict(
@@ -265,7 +260,8 @@ public class RulebookService {
               + " has come into force. Step back to an earlier one by publishing it anew.");
     }
     edition.withdraw(by.email(), clock.instant());
-    return edition(editions.saveAndFlush(edition));
+    editions.update(edition);
+    return edition(edition);
   }
 
   private static ProblemException overtaken(int current) {

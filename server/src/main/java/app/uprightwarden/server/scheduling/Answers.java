@@ -21,9 +21,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Instant;
-import java.time.LocalDateTime;
 import java.time.ZoneId;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
@@ -33,8 +31,6 @@ import java.util.Map;
 import java.util.Properties;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.RowCallbackHandler;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -43,14 +39,17 @@ import org.springframework.transaction.annotation.Transactional;
 class Answers {
   private static final int DEEPEST = 10;
 
-  private final JdbcClient jdbc;
+  private final InvitationRepository invitations;
   private final RegisterService register;
   private final OrganisationService organisation;
   private final Clock clock;
 
   Answers(
-      JdbcClient jdbc, RegisterService register, OrganisationService organisation, Clock clock) {
-    this.jdbc = jdbc;
+      InvitationRepository invitations,
+      RegisterService register,
+      OrganisationService organisation,
+      Clock clock) {
+    this.invitations = invitations;
     this.register = register;
     this.organisation = organisation;
     this.clock = clock;
@@ -81,20 +80,12 @@ class Answers {
 
   @Transactional(readOnly = true)
   List<InvitationAnswer> of(String meeting) {
-    return jdbc.sql(
-            "select email, occurrence, state, sequence, remark, at from invitation where meeting ="
-                + " ? order by email, occurrence")
-        .param(meeting)
-        .query(
-            (r, n) ->
+    return invitations.of(meeting).stream()
+        .map(
+            row ->
                 new InvitationAnswer(
-                    r.getString(1),
-                    r.getString(2),
-                    r.getString(3),
-                    r.getInt(4),
-                    r.getString(5),
-                    r.getObject(6, LocalDateTime.class).toInstant(ZoneOffset.UTC)))
-        .list();
+                    row.email, row.occurrence, row.state, row.sequence, row.remark, row.at))
+        .toList();
   }
 
   /** Those who declined the whole of these meetings, by folded address. */
@@ -104,44 +95,25 @@ class Answers {
     if (meetings.isEmpty()) {
       return declined;
     }
-    jdbc.sql(
-            "select meeting, email from invitation where meeting in (:ids) and state = 'declined'"
-                + " and occurrence = ''")
-        .param("ids", meetings)
-        .query(
-            (RowCallbackHandler)
-                row ->
-                    declined
-                        .computeIfAbsent(row.getString(1), m -> new HashSet<>())
-                        .add(row.getString(2)));
+    invitations
+        .declined(meetings)
+        .forEach(row -> declined.computeIfAbsent(row.meeting, m -> new HashSet<>()).add(row.email));
     return declined;
   }
 
   /** Notes that an invitation went out; a new one asks anew. */
   @Transactional
   public void sent(String meeting, String email, int sequence, boolean askAnew) {
-    String keep = askAnew ? "'sent'" : "state";
-    jdbc.sql(
-            "insert into invitation (meeting, email, occurrence, state, sequence, at) values (?, ?,"
-                + " '', 'sent', ?, ?) on duplicate key update state = if(state = 'cancelled',"
-                + " 'sent', "
-                + keep
-                + "), sequence = values(sequence), at = values(at)")
-        .params(meeting, Directory.fold(email), sequence, now())
-        .update();
+    if (askAnew) {
+      invitations.sentAnew(meeting, Directory.fold(email), sequence, clock.instant());
+    } else {
+      invitations.sentAgain(meeting, Directory.fold(email), sequence, clock.instant());
+    }
   }
 
   @Transactional
   public void cancelled(String meeting, String email, int sequence) {
-    jdbc.sql(
-            "update invitation set state = 'cancelled', sequence = ?, at = ? where meeting = ? and"
-                + " email = ?")
-        .params(sequence, now(), meeting, Directory.fold(email))
-        .update();
-  }
-
-  private LocalDateTime now() {
-    return LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC);
+    invitations.cancelled(meeting, Directory.fold(email), sequence, clock.instant());
   }
 
   /**
@@ -214,20 +186,15 @@ class Answers {
     if (reply.state().equals("counter")) {
       return proposed(reply, meeting, occurrence);
     }
-    jdbc.sql(
-            "insert into invitation (meeting, email, occurrence, state, sequence, remark, at, stamp)"
-                + " values (:meeting, :email, :occurrence, :state, :sequence, :remark, :at, :stamp)"
-                + " on duplicate key update state = values(state), sequence = values(sequence),"
-                + " remark = values(remark), at = values(at), stamp = values(stamp)")
-        .param("meeting", meeting.id())
-        .param("email", Directory.fold(reply.email()))
-        .param("occurrence", occurrence)
-        .param("state", reply.state())
-        .param("sequence", reply.sequence())
-        .param("remark", reply.remark())
-        .param("at", now())
-        .param("stamp", reply.stamp().isEmpty() ? null : reply.stamp())
-        .update();
+    invitations.answered(
+        meeting.id(),
+        Directory.fold(reply.email()),
+        occurrence,
+        reply.state(),
+        reply.sequence(),
+        reply.remark(),
+        clock.instant(),
+        reply.stamp().isEmpty() ? null : reply.stamp());
     return new Fed(
         reply.uid(),
         reply.email(),
@@ -239,17 +206,8 @@ class Answers {
   /** Of answers to the same invitation the later counts, whichever comes first (RFC 5546 2.1.5). */
   private boolean isNewerThere(String meeting, String occurrence, CalendarReplies.Reply reply) {
     return !reply.stamp().isEmpty()
-        && jdbc.sql(
-                    "select count(*) from invitation where meeting = ? and email = ? and occurrence"
-                        + " = ? and sequence = ? and stamp > ?")
-                .params(
-                    meeting,
-                    Directory.fold(reply.email()),
-                    occurrence,
-                    reply.sequence(),
-                    reply.stamp())
-                .query(Integer.class)
-                .single()
+        && invitations.countNewer(
+                meeting, Directory.fold(reply.email()), occurrence, reply.sequence(), reply.stamp())
             > 0;
   }
 
@@ -257,12 +215,12 @@ class Answers {
   private Fed proposed(CalendarReplies.Reply reply, Meeting meeting, String occurrence) {
     String time = reply.proposed() == null ? "another time" : reply.proposed();
     String words = "proposes " + time + (reply.remark() == null ? "" : ": " + reply.remark());
-    jdbc.sql(
-            "update invitation set remark = ?, at = ? where meeting = ? and email = ? and"
-                + " occurrence = ?")
-        .params(
-            Texts.cut(words, 1000), now(), meeting.id(), Directory.fold(reply.email()), occurrence)
-        .update();
+    invitations.remark(
+        meeting.id(),
+        Directory.fold(reply.email()),
+        occurrence,
+        Texts.cut(words, 1000),
+        clock.instant());
     return new Fed(
         reply.uid(),
         reply.email(),

@@ -1,21 +1,20 @@
 package app.uprightwarden.server.scheduling;
 
-import app.uprightwarden.server.live.Backlog;
+import app.uprightwarden.server.jobs.Backlog;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
-import org.springframework.jdbc.core.simple.JdbcClient;
 
 /** Rounds of letters that are being written, and those that could not be. */
 @Configuration
 class LetterBacklog {
   @Bean
-  Backlog lettersWaiting(JdbcClient jdbc) {
-    return new Backlog("rounds of letters", "select count(*) from letter_round", jdbc);
+  Backlog lettersWaiting(LetterRoundRepository rounds) {
+    return new Backlog("rounds of letters", rounds::count);
   }
 
   @Bean
-  Backlog lettersFailed(JdbcClient jdbc) {
+  Backlog lettersFailed(LetterRoundRepository rounds) {
     return new Backlog(
-        "rounds of letters that failed", "select count(*) from letter_round where tries > 7", jdbc);
+        "rounds of letters that failed", () -> rounds.countTried(Letters.MOST_TRIES));
   }
 }

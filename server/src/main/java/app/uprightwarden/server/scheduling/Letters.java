@@ -12,8 +12,6 @@ import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
 import java.time.Clock;
 import java.time.Duration;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -22,7 +20,6 @@ import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessException;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.TransactionException;
 import org.springframework.transaction.annotation.Propagation;
@@ -43,7 +40,7 @@ class Letters {
   static final int MOST = 2000;
 
   private static final int AT_ONCE = 25;
-  private static final int MOST_TRIES = 8;
+  static final int MOST_TRIES = 8;
   private static final Duration FIRST_PAUSE = Duration.ofSeconds(10);
 
   private final Invitations invitations;
@@ -51,7 +48,7 @@ class Letters {
   private final OutboxService outbox;
   private final OrganisationService organisation;
   private final RegisterService register;
-  private final JdbcClient jdbc;
+  private final LetterRoundRepository rounds;
   private final TransactionTemplate transaction;
   private final JsonMapper json;
   private final Clock clock;
@@ -62,7 +59,7 @@ class Letters {
       OutboxService outbox,
       OrganisationService organisation,
       RegisterService register,
-      JdbcClient jdbc,
+      LetterRoundRepository rounds,
       TransactionTemplate transaction,
       JsonMapper json,
       Clock clock) {
@@ -71,7 +68,7 @@ class Letters {
     this.outbox = outbox;
     this.organisation = organisation;
     this.register = register;
-    this.jdbc = jdbc;
+    this.rounds = rounds;
     this.transaction = transaction;
     this.json = json;
     this.clock = clock;
@@ -125,27 +122,19 @@ class Letters {
       return now(round, to);
     }
     Scheduled plain = new Scheduled(round.meeting().meeting(), round.meeting().details(), null);
-    jdbc.sql(
-            "insert into letter_round (meeting, sort, word, document, recipients, sequence,"
-                + " asks_anew, written_by, next_try, changes) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)")
-        .params(
-            Arrays.asList(
-                plain.meeting().id(),
-                round.sort().name(),
-                round.word() == null ? null : Texts.cut(round.word(), 2000),
-                json.writeValueAsString(MeetingDocument.of(plain)),
-                json.writeValueAsString(to),
-                plain.details().sequence(),
-                round.asksAnew(),
-                round.by(),
-                utc(),
-                Texts.cut(String.join("\n", round.changes()), 20_000)))
-        .update();
+    LetterRoundEntity row = new LetterRoundEntity();
+    row.meeting = plain.meeting().id();
+    row.sort = round.sort().name();
+    row.word = round.word() == null ? null : Texts.cut(round.word(), 2000);
+    row.document = json.writeValueAsString(MeetingDocument.of(plain));
+    row.recipients = json.writeValueAsString(to);
+    row.sequence = plain.details().sequence();
+    row.asksAnew = round.asksAnew();
+    row.writtenBy = round.by();
+    row.nextTry = clock.instant();
+    row.changes = Texts.cut(String.join("\n", round.changes()), 20_000);
+    rounds.insert(row);
     return to.size();
-  }
-
-  private LocalDateTime utc() {
-    return LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC);
   }
 
   private int now(Round round, List<Recipients.Recipient> to) {
@@ -177,19 +166,6 @@ class Letters {
     return written;
   }
 
-  private record Kept(
-      long id,
-      String meeting,
-      String sort,
-      @Nullable String word,
-      String document,
-      String recipients,
-      int next,
-      boolean asksAnew,
-      String by,
-      int tries,
-      @Nullable String changes) {}
-
   /** Goes on with what is to be written; another server passes over what this one has in hand. */
   @org.springframework.scheduling.annotation.Scheduled(fixedDelay = 500, initialDelay = 2000)
   void goOn() {
@@ -203,61 +179,42 @@ class Letters {
   }
 
   private boolean some() {
-    Optional<Kept> found =
-        jdbc.sql(
-                "select id, meeting, sort, word, document, recipients, next_one, asks_anew,"
-                    + " written_by, tries, changes from letter_round where next_try <= ? and tries < ?"
-                    + " order by id limit 1 for update skip locked")
-            .params(utc(), MOST_TRIES)
-            .query(
-                (r, n) ->
-                    new Kept(
-                        r.getLong(1),
-                        r.getString(2),
-                        r.getString(3),
-                        r.getString(4),
-                        r.getString(5),
-                        r.getString(6),
-                        r.getInt(7),
-                        r.getBoolean(8),
-                        r.getString(9),
-                        r.getInt(10),
-                        r.getString(11)))
-            .optional();
+    Optional<LetterRoundEntity> found = rounds.next(clock.instant(), MOST_TRIES);
     found.ifPresent(this::some);
     return found.isPresent();
   }
 
-  private void some(Kept kept) {
+  private void some(LetterRoundEntity kept) {
     try {
       List<Recipients.Recipient> all =
-          Arrays.asList(json.readValue(kept.recipients(), Recipients.Recipient[].class));
-      int end = Math.min(all.size(), kept.next() + AT_ONCE);
+          Arrays.asList(json.readValue(kept.recipients, Recipients.Recipient[].class));
+      int end = Math.min(all.size(), kept.nextOne + AT_ONCE);
       Round round = round(kept);
       if (round != null) {
-        now(round, all.subList(kept.next(), end));
+        now(round, all.subList(kept.nextOne, end));
       }
       if (round == null || end == all.size()) {
-        jdbc.sql("delete from letter_round where id = ?").param(kept.id()).update();
+        rounds.delete(kept);
       } else {
-        jdbc.sql("update letter_round set next_one = ?, tries = 0, trouble = null where id = ?")
-            .params(end, kept.id())
-            .update();
+        kept.nextOne = end;
+        kept.tries = 0;
+        kept.trouble = null;
+        rounds.update(kept);
       }
     } catch (IllegalArgumentException | IllegalStateException | ProblemException e) {
       // one that cannot be written holds up none behind it; the rest of it is tried later
-      LOG.warn("letters of {} are tried later: {}", kept.meeting(), e.getMessage());
-      Duration pause = FIRST_PAUSE.multipliedBy(1L << kept.tries());
-      jdbc.sql("update letter_round set tries = tries + 1, next_try = ?, trouble = ? where id = ?")
-          .params(utc().plus(pause), Texts.oneLine(e.getMessage(), 500), kept.id())
-          .update();
+      LOG.warn("letters of {} are tried later: {}", kept.meeting, e.getMessage());
+      kept.nextTry = clock.instant().plus(FIRST_PAUSE.multipliedBy(1L << kept.tries));
+      kept.tries++;
+      kept.trouble = Texts.oneLine(e.getMessage(), 500);
+      rounds.update(kept);
     }
   }
 
   /** What the letters say; null where the meeting was cancelled meanwhile, which was said then. */
-  private @Nullable Round round(Kept kept) {
-    Invitations.Sort sort = Invitations.Sort.valueOf(kept.sort());
-    boolean isThere = register.find(kept.meeting()).isPresent();
+  private @Nullable Round round(LetterRoundEntity kept) {
+    Invitations.Sort sort = Invitations.Sort.valueOf(kept.sort);
+    boolean isThere = register.find(kept.meeting).isPresent();
     if (sort != Invitations.Sort.CANCELLED && !isThere) {
       return null;
     }
@@ -267,11 +224,11 @@ class Letters {
                 faults,
                 MeetingReading.Known.of(organisation.organisation()),
                 (p, t, d, h) -> register.judge(p, t, d, h))
-            .read(json.readTree(kept.document()), "");
+            .read(json.readTree(kept.document), "");
     if (read == null) {
       throw new IllegalStateException("the meeting cannot be read as it was: " + faults);
     }
-    String passcode = isThere ? register.passcode(kept.meeting()) : null;
+    String passcode = isThere ? register.passcode(kept.meeting) : null;
     Meeting meeting = read.meeting();
     Meeting whole =
         passcode == null
@@ -281,11 +238,11 @@ class Letters {
     return new Round(
         new Scheduled(whole, read.details(), passcode),
         sort,
-        kept.word(),
-        kept.asksAnew(),
-        kept.by(),
-        kept.changes() == null || kept.changes().isBlank()
+        kept.word,
+        kept.asksAnew,
+        kept.writtenBy,
+        kept.changes == null || kept.changes.isBlank()
             ? List.of()
-            : List.of(kept.changes().split("\n")));
+            : List.of(kept.changes.split("\n")));
   }
 }

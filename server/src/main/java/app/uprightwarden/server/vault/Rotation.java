@@ -8,7 +8,6 @@ import java.util.Map;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessException;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.TransactionException;
@@ -31,14 +30,14 @@ public class Rotation {
 
   private final Vault vault;
   private final List<SealedRows> tables;
-  private final JdbcClient jdbc;
+  private final VaultRevision revision;
   private int quietKey = -1;
   private long quietSince;
 
-  Rotation(Vault vault, List<SealedRows> tables, JdbcClient jdbc) {
+  Rotation(Vault vault, List<SealedRows> tables, VaultRevision revision) {
     this.vault = vault;
     this.tables = tables;
-    this.jdbc = jdbc;
+    this.revision = revision;
   }
 
   /**
@@ -122,7 +121,7 @@ public class Rotation {
     if (all > 0) {
       LOG.info("{} rows are sealed with key {} now", all, vault.current());
       // fingerprints are others now: what remembers them reads again
-      jdbc.sql("update vault_revision set revision = revision + 1 where id = 1").update();
+      revision.next();
     }
     return all;
   }

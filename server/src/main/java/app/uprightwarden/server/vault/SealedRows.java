@@ -1,6 +1,13 @@
 package app.uprightwarden.server.vault;
 
-/** A table that holds something sealed; when keys change it seals its rows anew. */
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A table that holds something sealed; when keys change it seals its rows anew. What is sealed
+ * begins with the number of its key. The rows to do are looked for without locks and then locked by
+ * their ids: looking for them with locks would lock every row that is passed on the way.
+ */
 public interface SealedRows {
   /** The table's name, as reports say it. */
   String table();
@@ -17,17 +24,8 @@ public interface SealedRows {
    */
   int sealAnew(int most);
 
-  /**
-   * The end of a question for the first {@code :most} rows of a table that are behind, with locks
-   * on these alone: looking for them with locks would lock every row that is passed on the way.
-   *
-   * @param condition {@code " where …"}; true of rows that are behind
-   */
-  static String firstOf(String table, String condition) {
-    return condition
-        + " and id in (select id from (select id from "
-        + table
-        + condition
-        + " order by id limit :most) behind) order by id for update skip locked";
+  /** What a row holds that was found for being sealed. */
+  static byte[] sealed(byte @Nullable [] held) {
+    return Objects.requireNonNull(held);
   }
 }

@@ -8,15 +8,10 @@ import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.outbox.OutboxService;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.Stored;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
@@ -24,11 +19,7 @@ import tools.jackson.databind.json.JsonMapper;
 /** What hosts ask for that the rulebook does not allow them. */
 @Service
 public class WaiverRequests {
-  private static final String COLUMNS =
-      "select id, meeting, control, wanted, reason, asked_by, asked_at, state, answered_by,"
-          + " answered_at, answer from waiver_request ";
-
-  private final JdbcClient jdbc;
+  private final WaiverRequestRepository requests;
   private final OutboxService outbox;
   private final AccessService access;
   private final JsonMapper json;
@@ -36,14 +27,14 @@ public class WaiverRequests {
   private final Clock clock;
 
   WaiverRequests(
-      JdbcClient jdbc,
+      WaiverRequestRepository requests,
       OutboxService outbox,
       AccessService access,
       JsonMapper json,
       Signals signals,
       Clock clock) {
     this.signals = signals;
-    this.jdbc = jdbc;
+    this.requests = requests;
     this.outbox = outbox;
     this.access = access;
     this.json = json;
@@ -72,17 +63,14 @@ public class WaiverRequests {
   /** Asks, and writes to every administrator. */
   @Transactional
   public int ask(Stored meeting, Control control, Value wanted, String reason, SignedIn who) {
-    jdbc.sql(
-            "insert into waiver_request (meeting, control, wanted, reason, asked_by, asked_at)"
-                + " values (?, ?, ?, ?, ?, ?)")
-        .params(
-            meeting.meeting().id(),
-            control.id(),
-            json.writeValueAsString(control.plain(wanted)),
-            reason,
-            who.email(),
-            now())
-        .update();
+    WaiverRequestEntity row = new WaiverRequestEntity();
+    row.meeting = meeting.meeting().id();
+    row.control = control.id();
+    row.wanted = json.writeValueAsString(control.plain(wanted));
+    row.reason = reason;
+    row.askedBy = who.email();
+    row.askedAt = clock.instant();
+    requests.insert(row);
     signals.send(Signals.Topic.WAIVERS);
     String body =
         """
@@ -117,28 +105,19 @@ public class WaiverRequests {
   /** What was asked for a meeting, the last first. */
   @Transactional(readOnly = true)
   public List<WaiverRequest> of(String meeting) {
-    return jdbc.sql(COLUMNS + "where meeting = ? order by id desc")
-        .param(meeting)
-        .query(this::request)
-        .list();
+    return requests.of(meeting).stream().map(this::request).toList();
   }
 
   /** What waits for an answer, the first asked first. */
   @Transactional(readOnly = true)
   public List<WaiverRequest> open(int most) {
-    return jdbc.sql(COLUMNS + "where state = 'open' order by id limit ?")
-        .param(most)
-        .query(this::request)
-        .list();
+    return requests.open(most).stream().map(this::request).toList();
   }
 
   /** What somebody asked for, the last first. */
   @Transactional(readOnly = true)
   public List<WaiverRequest> by(String email, int most) {
-    return jdbc.sql(COLUMNS + "where lower(asked_by) = lower(?) order by id desc limit ?")
-        .params(email, most)
-        .query(this::request)
-        .list();
+    return requests.by(email, most).stream().map(this::request).toList();
   }
 
   /**
@@ -148,21 +127,20 @@ public class WaiverRequests {
    */
   @Transactional
   public WaiverRequest answer(long id, boolean granted, String answer, SignedIn by) {
-    WaiverRequest request =
-        jdbc.sql(COLUMNS + "where id = ? for update")
-            .param(id)
-            .query(this::request)
-            .optional()
+    WaiverRequestEntity row =
+        requests
+            .locked(id)
             .orElseThrow(() -> ProblemException.notFound("There is no such request."));
+    WaiverRequest request = request(row);
     if (!request.state().equals("open")) {
       throw ProblemException.conflict(
           "answered", "Somebody else has answered this request meanwhile.");
     }
-    jdbc.sql(
-            "update waiver_request set state = ?, answered_by = ?, answered_at = ?, answer = ?"
-                + " where id = ?")
-        .params(granted ? "granted" : "refused", by.email(), now(), answer, id)
-        .update();
+    row.state = granted ? "granted" : "refused";
+    row.answeredBy = by.email();
+    row.answeredAt = clock.instant();
+    row.answer = answer;
+    requests.update(row);
     outbox.write(
         List.of(
             new OutboxService.Letter(
@@ -175,23 +153,18 @@ public class WaiverRequests {
     return request;
   }
 
-  private LocalDateTime now() {
-    return LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC);
-  }
-
-  private WaiverRequest request(ResultSet r, int n) throws SQLException {
-    LocalDateTime answered = r.getObject(10, LocalDateTime.class);
+  private WaiverRequest request(WaiverRequestEntity row) {
     return new WaiverRequest(
-        r.getLong(1),
-        r.getString(2),
-        r.getString(3),
-        json.readValue(r.getString(4), Object.class),
-        r.getString(5),
-        r.getString(6),
-        r.getObject(7, LocalDateTime.class).toInstant(ZoneOffset.UTC),
-        r.getString(8),
-        r.getString(9),
-        answered == null ? null : answered.toInstant(ZoneOffset.UTC),
-        r.getString(11));
+        row.id,
+        row.meeting,
+        row.control,
+        json.readValue(row.wanted, Object.class),
+        row.reason,
+        row.askedBy,
+        row.askedAt,
+        row.state,
+        row.answeredBy,
+        row.answeredAt,
+        row.answer);
   }
 }

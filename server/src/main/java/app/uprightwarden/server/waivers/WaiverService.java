@@ -10,28 +10,26 @@ import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.ledger.Ledger;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.outbox.OutboxService;
+import app.uprightwarden.server.people.HouseService;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.RegisterChanges;
-import java.sql.ResultSet;
-import java.sql.SQLException;
+import app.uprightwarden.server.register.RegisterService;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
-import java.util.Optional;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -45,7 +43,9 @@ public class WaiverService {
       DateTimeFormatter.ofPattern("EEEE d MMMM yyyy 'at' HH:mm 'UTC'", Locale.ENGLISH)
           .withZone(ZoneOffset.UTC);
 
-  private final JdbcClient jdbc;
+  private final WaiverRepository waivers;
+  private final RegisterService register;
+  private final HouseService house;
   private final RegisterChanges changes;
   private final OrganisationService organisation;
   private final OutboxService outbox;
@@ -55,7 +55,9 @@ public class WaiverService {
   private final Clock clock;
 
   WaiverService(
-      JdbcClient jdbc,
+      WaiverRepository waivers,
+      RegisterService register,
+      HouseService house,
       RegisterChanges changes,
       OrganisationService organisation,
       OutboxService outbox,
@@ -63,7 +65,9 @@ public class WaiverService {
       Signals signals,
       Ledger ledger,
       Clock clock) {
-    this.jdbc = jdbc;
+    this.waivers = waivers;
+    this.register = register;
+    this.house = house;
     this.changes = changes;
     this.organisation = organisation;
     this.outbox = outbox;
@@ -122,27 +126,21 @@ public class WaiverService {
     if (!faults.isEmpty()) {
       throw ProblemException.invalid("The waiver has faults. Nothing was granted.", faults);
     }
-    jdbc.sql(
-            "insert into waiver (scope, meeting, occurrence, check_id, subject, unit, reason,"
-                + " asked_by, granted_by, granted_at, until, state) values (?, ?, ?, ?, ?, ?, ?, ?,"
-                + " ?, ?, ?, ?)")
-        .params(
-            Arrays.asList(
-                wanted.scope(),
-                wanted.scope().equals("rule") ? null : wanted.meeting(),
-                orEmpty(wanted.occurrence()),
-                wanted.scope().equals("finding") ? orEmpty(wanted.check()) : "",
-                wanted.scope().equals("meeting") ? "" : orEmpty(wanted.subject()),
-                wanted.scope().equals("rule") ? wanted.unit() : null,
-                wanted.reason().strip(),
-                wanted.askedBy(),
-                by.email(),
-                utc(clock.instant()),
-                utc(wanted.until()),
-                byTwo() ? "waiting" : "in-force"))
-        .update();
-    long id = jdbc.sql("select last_insert_id()").query(Long.class).single();
-    return changed(get(id));
+    WaiverEntity row = new WaiverEntity();
+    row.scope = wanted.scope();
+    row.meeting = wanted.scope().equals("rule") ? null : wanted.meeting();
+    row.occurrence = orEmpty(wanted.occurrence());
+    row.checkId = wanted.scope().equals("finding") ? orEmpty(wanted.check()) : "";
+    row.subject = wanted.scope().equals("meeting") ? "" : orEmpty(wanted.subject());
+    row.unit = wanted.scope().equals("rule") ? wanted.unit() : null;
+    row.reason = wanted.reason().strip();
+    row.askedBy = wanted.askedBy();
+    row.grantedBy = by.email();
+    row.grantedAt = clock.instant();
+    row.until = wanted.until();
+    row.state = byTwo() ? "waiting" : "in-force";
+    waivers.insert(row);
+    return changed(get(row.id));
   }
 
   private List<Fault> faults(Wanted wanted) {
@@ -169,13 +167,7 @@ public class WaiverService {
         }
       }
       case "finding", "meeting" -> {
-        boolean known =
-            jdbc.sql("select count(*) from meeting where public_id = ?")
-                    .param(orEmpty(wanted.meeting()))
-                    .query(Integer.class)
-                    .single()
-                > 0;
-        if (!known) {
+        if (register.present(List.of(orEmpty(wanted.meeting()))).isEmpty()) {
           faults.add(new Fault("/meeting", "there is no such meeting"));
         }
         if (wanted.scope().equals("finding") && orEmpty(wanted.check()).isEmpty()) {
@@ -194,33 +186,35 @@ public class WaiverService {
   /** The second administrator's word on a waiver that waits for it. */
   @Transactional
   public GrantedWaiver second(long id, boolean consent, SignedIn by) {
-    GrantedWaiver waiver = locked(id);
-    if (!waiver.state().equals("waiting")) {
+    WaiverEntity waiver = locked(id);
+    if (!waiver.state.equals("waiting")) {
       throw ProblemException.conflict("not-waiting", "This waiver waits for nobody any more.");
     }
-    if (Directory.fold(waiver.grantedBy()).equals(Directory.fold(by.email()))) {
+    if (Directory.fold(waiver.grantedBy).equals(Directory.fold(by.email()))) {
       throw ProblemException.forbidden(
           "not-alone", "Another administrator than the first gives the second word.");
     }
     if (consent) {
       access.checkCountsAsSecond(by);
     }
-    jdbc.sql("update waiver set state = ?, second_by = ?, second_at = ? where id = ?")
-        .params(consent ? "in-force" : "refused", by.email(), utc(clock.instant()), id)
-        .update();
+    waiver.state = consent ? "in-force" : "refused";
+    waiver.secondBy = by.email();
+    waiver.secondAt = clock.instant();
+    waivers.update(waiver);
     return changed(get(id));
   }
 
   /** Ends a waiver before its time. */
   @Transactional
   public GrantedWaiver end(long id, SignedIn by) {
-    GrantedWaiver waiver = locked(id);
-    if (!Set.of("in-force", "waiting").contains(waiver.state())) {
+    WaiverEntity waiver = locked(id);
+    if (!Set.of("in-force", "waiting").contains(waiver.state)) {
       throw ProblemException.conflict("not-in-force", "This waiver is over already.");
     }
-    jdbc.sql("update waiver set state = 'ended', ended_by = ?, ended_at = ? where id = ?")
-        .params(by.email(), utc(clock.instant()), id)
-        .update();
+    waiver.state = "ended";
+    waiver.endedBy = by.email();
+    waiver.endedAt = clock.instant();
+    waivers.update(waiver);
     return changed(get(id));
   }
 
@@ -255,41 +249,26 @@ public class WaiverService {
   /** The waivers in force, as findings are held against them. */
   @Transactional(readOnly = true)
   public Waivers inForce() {
-    List<Waiver> waivers =
-        jdbc.sql(
-                "select id, scope, meeting, occurrence, check_id, subject, unit from waiver where"
-                    + " state = 'in-force' and until > ?")
-            .param(utc(clock.instant()))
-            .query(
-                (r, n) ->
+    List<Waiver> found =
+        waivers.inForce(clock.instant()).stream()
+            .map(
+                row ->
                     new Waiver(
-                        r.getLong(1),
-                        Waiver.Scope.valueOf(r.getString(2).toUpperCase(Locale.ROOT)),
-                        r.getString(3),
-                        r.getString(4),
-                        r.getString(5),
-                        r.getString(6),
-                        r.getString(7)))
-            .list();
-    return waivers.isEmpty() ? Waivers.NONE : new Waivers(waivers);
+                        row.id,
+                        Waiver.Scope.valueOf(row.scope.toUpperCase(Locale.ROOT)),
+                        row.meeting,
+                        row.occurrence,
+                        row.checkId,
+                        row.subject,
+                        row.unit))
+            .toList();
+    return found.isEmpty() ? Waivers.NONE : new Waivers(found);
   }
-
-  private static final String COLUMNS =
-      "select w.*, m.title from waiver w left join meeting m on m.public_id = w.meeting ";
 
   /** Waivers, those that matter now first; null filters nothing. */
   @Transactional(readOnly = true)
   public List<GrantedWaiver> list(@Nullable String meeting, @Nullable String state, int most) {
-    return jdbc.sql(
-            COLUMNS
-                + "where (:meeting is null or w.meeting = :meeting) and (:state is null or w.state"
-                + " = :state) order by w.state not in ('waiting', 'in-force'), case when w.state in"
-                + " ('waiting', 'in-force') then w.until end, w.until desc, w.id limit :most")
-        .param("meeting", meeting)
-        .param("state", state)
-        .param("most", most)
-        .query(this::kept)
-        .list();
+    return granted(waivers.list(meeting, state, most));
   }
 
   /** The waivers in force that cover something in a meeting. */
@@ -306,59 +285,56 @@ public class WaiverService {
   /** Waivers in force that end before a time, the first to end first. */
   @Transactional(readOnly = true)
   public List<GrantedWaiver> endingBefore(Instant time) {
-    return jdbc.sql(COLUMNS + "where w.state = 'in-force' and w.until <= ? order by w.until, w.id")
-        .param(utc(time))
-        .query(this::kept)
-        .list();
+    return granted(waivers.endingBefore(time));
   }
 
   /** How many wait for a second administrator who is not this one. */
   @Transactional(readOnly = true)
   public int waitingFor(String administrator) {
-    return jdbc.sql("select count(*) from waiver where state = 'waiting' and granted_by <> ?")
-        .param(administrator)
-        .query(Integer.class)
-        .single();
+    return Math.toIntExact(waivers.waitingFor(administrator));
   }
 
   @Transactional(readOnly = true)
   public GrantedWaiver get(long id) {
-    return find(id, "")
-        .orElseThrow(() -> ProblemException.notFound("There is no waiver " + id + "."));
+    return waivers.find(id).map(row -> granted(List.of(row)).get(0)).orElseThrow(() -> none(id));
   }
 
-  private GrantedWaiver locked(long id) {
-    jdbc.sql("select id from waiver where id = ? for update")
-        .param(id)
-        .query(Long.class)
-        .optional();
-    return get(id);
+  private static ProblemException none(long id) {
+    return ProblemException.notFound("There is no waiver " + id + ".");
   }
 
-  private Optional<GrantedWaiver> find(long id, String suffix) {
-    return jdbc.sql(COLUMNS + "where w.id = ?" + suffix).param(id).query(this::kept).optional();
+  private WaiverEntity locked(long id) {
+    return waivers.locked(id).orElseThrow(() -> none(id));
   }
 
-  private GrantedWaiver kept(ResultSet r, int n) throws SQLException {
-    LocalDateTime ended = r.getObject("ended_at", LocalDateTime.class);
+  private List<GrantedWaiver> granted(List<WaiverEntity> rows) {
+    Map<String, String> titles =
+        register.titles(
+            rows.stream().map(row -> row.meeting).filter(Objects::nonNull).distinct().toList());
+    return rows.stream()
+        .map(row -> granted(row, row.meeting == null ? null : titles.get(row.meeting)))
+        .toList();
+  }
+
+  private static GrantedWaiver granted(WaiverEntity row, @Nullable String title) {
     return new GrantedWaiver(
-        r.getLong("id"),
-        r.getString("scope"),
-        r.getString("meeting"),
-        r.getString("title"),
-        r.getString("occurrence"),
-        r.getString("check_id"),
-        r.getString("subject"),
-        r.getString("unit"),
-        r.getString("reason"),
-        r.getString("asked_by"),
-        r.getString("granted_by"),
-        r.getObject("granted_at", LocalDateTime.class).toInstant(ZoneOffset.UTC),
-        r.getString("second_by"),
-        r.getObject("until", LocalDateTime.class).toInstant(ZoneOffset.UTC),
-        r.getString("state"),
-        r.getString("ended_by"),
-        ended == null ? null : ended.toInstant(ZoneOffset.UTC));
+        row.id,
+        row.scope,
+        row.meeting,
+        title,
+        row.occurrence,
+        row.checkId,
+        row.subject,
+        row.unit,
+        row.reason,
+        row.askedBy,
+        row.grantedBy,
+        row.grantedAt,
+        row.secondBy,
+        row.until,
+        row.state,
+        row.endedBy,
+        row.endedAt);
   }
 
   /** Lets waivers lapse whose time is over, and warns of those about to. */
@@ -366,21 +342,16 @@ public class WaiverService {
   @Transactional
   public void passTime() {
     Instant now = clock.instant();
-    for (long id : ids("state in ('in-force', 'waiting') and until <= ?", now)) {
-      jdbc.sql("update waiver set state = 'lapsed' where id = ?").param(id).update();
-      changed(get(id));
+    for (WaiverEntity waiver : waivers.over(now)) {
+      waiver.state = "lapsed";
+      waivers.update(waiver);
+      changed(get(waiver.id));
     }
-    for (long id : ids("state = 'in-force' and not warned and until <= ?", now.plus(WARNING))) {
-      jdbc.sql("update waiver set warned = true where id = ?").param(id).update();
-      warn(get(id));
+    for (WaiverEntity waiver : waivers.toWarnOf(now.plus(WARNING))) {
+      waiver.warned = true;
+      waivers.update(waiver);
+      warn(get(waiver.id));
     }
-  }
-
-  private List<Long> ids(String condition, Instant time) {
-    return jdbc.sql("select id from waiver where " + condition + " for update skip locked")
-        .param(utc(time))
-        .query(Long.class)
-        .list();
   }
 
   private void warn(GrantedWaiver waiver) {
@@ -415,9 +386,8 @@ public class WaiverService {
 
   @Transactional(readOnly = true)
   public WaiverSettings settings() {
-    return jdbc.sql("select waivers_by_two, one_waiver_by from house")
-        .query((r, n) -> new WaiverSettings(r.getBoolean(1), r.getString(2)))
-        .single();
+    HouseService.WaiverConsent consent = house.waiverConsent();
+    return new WaiverSettings(consent.byTwo(), consent.oneAskedBy());
   }
 
   private boolean byTwo() {
@@ -429,18 +399,14 @@ public class WaiverService {
   public WaiverSettings setByTwo(boolean two, SignedIn by) {
     WaiverSettings now = settings();
     if (two) {
-      jdbc.sql("update house set waivers_by_two = true, one_waiver_by = null").update();
+      house.setWaiverConsent(new HouseService.WaiverConsent(true, null));
     } else if (now.byTwo() && now.oneAskedBy() == null) {
-      jdbc.sql("update house set one_waiver_by = ?").param(by.email()).update();
+      house.setWaiverConsent(new HouseService.WaiverConsent(true, by.email()));
     } else if (now.byTwo() && !by.email().equals(now.oneAskedBy())) {
-      jdbc.sql("update house set waivers_by_two = false, one_waiver_by = null").update();
+      house.setWaiverConsent(new HouseService.WaiverConsent(false, null));
     }
     WaiverSettings then = settings();
     ledger.changed("house", "waivers", "Waivers", () -> now, () -> then, by.email());
     return then;
-  }
-
-  private static LocalDateTime utc(Instant instant) {
-    return LocalDateTime.ofInstant(instant, ZoneOffset.UTC);
   }
 }

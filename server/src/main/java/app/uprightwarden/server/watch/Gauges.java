@@ -1,6 +1,6 @@
 package app.uprightwarden.server.watch;
 
-import app.uprightwarden.server.live.Backlog;
+import app.uprightwarden.server.jobs.Backlog;
 import io.micrometer.core.instrument.Gauge;
 import io.micrometer.core.instrument.MeterRegistry;
 import io.micrometer.core.instrument.binder.MeterBinder;

@@ -1,12 +1,11 @@
 package app.uprightwarden.server.watch;
 
+import app.uprightwarden.server.persistence.DatabaseClock;
 import java.net.InetAddress;
 import java.net.UnknownHostException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -17,7 +16,6 @@ import org.springframework.boot.web.server.context.WebServerInitializedEvent;
 import org.springframework.context.event.ContextClosedEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.dao.DataAccessException;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 
@@ -29,15 +27,21 @@ class NodeBeat {
   /** A server not heard of for so long is taken to be gone. */
   static final Duration GONE = Duration.ofSeconds(30);
 
-  private final JdbcClient jdbc;
+  private final NodeRepository nodes;
+  private final DatabaseClock database;
   private final Clock clock;
   private final String version;
   private final Instant startedAt;
   private volatile @Nullable String name;
   private volatile Duration skew = Duration.ZERO;
 
-  NodeBeat(JdbcClient jdbc, Clock clock, ObjectProvider<BuildProperties> build) {
-    this.jdbc = jdbc;
+  NodeBeat(
+      NodeRepository nodes,
+      DatabaseClock database,
+      Clock clock,
+      ObjectProvider<BuildProperties> build) {
+    this.nodes = nodes;
+    this.database = database;
     this.clock = clock;
     BuildProperties known = build.getIfAvailable();
     this.version = known == null ? "unpacked" : String.valueOf(known.getVersion());
@@ -73,18 +77,16 @@ class NodeBeat {
       return;
     }
     try {
-      LocalDateTime now = LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC);
-      LocalDateTime theirs =
-          jdbc.sql("select utc_timestamp(3)").query(LocalDateTime.class).single();
-      skew = Duration.between(theirs, now);
       // by the database's clock: servers' own may differ
-      jdbc.sql(
-              "insert into node values (?, ?, ?, utc_timestamp(3)) on duplicate key update version"
-                  + " = values(version), started_at = values(started_at), seen_at ="
-                  + " utc_timestamp(3)")
-          .params(own, version, LocalDateTime.ofInstant(startedAt, ZoneOffset.UTC))
-          .update();
-      jdbc.sql("delete from node where seen_at < utc_timestamp(3) - interval 1 hour").update();
+      Instant theirs = database.instant();
+      skew = Duration.between(theirs, clock.instant());
+      NodeEntity row = new NodeEntity();
+      row.name = own;
+      row.version = version;
+      row.startedAt = startedAt;
+      row.seenAt = theirs;
+      nodes.save(row);
+      nodes.deleteUnseenSince(theirs.minus(Duration.ofHours(1)));
     } catch (DataAccessException e) {
       LOG.debug("nobody hears of this server while the database is away");
     }
@@ -93,25 +95,17 @@ class NodeBeat {
   @EventListener(ContextClosedEvent.class)
   void gone() {
     try {
-      jdbc.sql("delete from node where name = ?").param(String.valueOf(name)).update();
+      nodes.delete(String.valueOf(name));
     } catch (DataAccessException e) {
       LOG.debug("the database was gone first");
     }
   }
 
   List<Node> nodes() {
-    return jdbc.sql(
-            "select name, version, started_at, seen_at from node where seen_at >"
-                + " utc_timestamp(3) - interval ? second order by name")
-        .param(GONE.toSeconds())
-        .query(
-            (r, n) ->
-                new Node(
-                    r.getString(1),
-                    r.getString(2),
-                    r.getObject(3, LocalDateTime.class).toInstant(ZoneOffset.UTC),
-                    r.getObject(4, LocalDateTime.class).toInstant(ZoneOffset.UTC),
-                    r.getString(1).equals(name)))
-        .list();
+    return nodes.seenSince(database.instant().minus(GONE)).stream()
+        .map(
+            row ->
+                new Node(row.name, row.version, row.startedAt, row.seenAt, row.name.equals(name)))
+        .toList();
   }
 }

@@ -1,6 +1,6 @@
 package app.uprightwarden.server.watch;
 
-import app.uprightwarden.server.live.Backlog;
+import app.uprightwarden.server.jobs.Backlog;
 import app.uprightwarden.server.vault.Rotation;
 import java.lang.management.ManagementFactory;
 import java.time.Clock;

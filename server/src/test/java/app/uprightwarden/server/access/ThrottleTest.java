@@ -11,6 +11,7 @@ import java.time.ZoneId;
 import java.time.ZoneOffset;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.transaction.support.TransactionTemplate;
 import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
 
@@ -20,6 +21,8 @@ public class ThrottleTest extends ServerTest {
   private static final String OWNER = "a@x.example";
 
   @Autowired private JdbcClient jdbc;
+  @Autowired private SignInFailureRepository failures;
+  @Autowired private TransactionTemplate transaction;
   private Throttle throttle;
   private Instant now = Instant.parse("2027-01-11T09:00:00Z");
 
@@ -44,7 +47,7 @@ public class ThrottleTest extends ServerTest {
   @BeforeMethod
   public void fresh() {
     jdbc.sql("delete from sign_in_failure").update();
-    throttle = new Throttle(jdbc, clock);
+    throttle = new Throttle(failures, transaction, clock);
   }
 
   private Duration fails(int times, String email, String place) {
@@ -100,7 +103,7 @@ public class ThrottleTest extends ServerTest {
   @Test
   public void serversShareWhatTheyCounted() {
     fails(Throttle.FREE_BOTH, OWNER, HOME);
-    assertTrue(new Throttle(jdbc, clock).take(OWNER, HOME, false).toSeconds() > 0);
+    assertTrue(new Throttle(failures, transaction, clock).take(OWNER, HOME, false).toSeconds() > 0);
   }
 
   @Test

@@ -5,11 +5,10 @@ import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.server.ServerTest;
 import app.uprightwarden.server.ledger.Ledger;
+import app.uprightwarden.server.persistence.DatabaseClock;
 import java.time.Clock;
 import java.time.Duration;
-import java.util.concurrent.TimeUnit;
 import org.springframework.beans.factory.annotation.Autowired;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.test.context.TestPropertySource;
 import org.testng.annotations.Test;
 import tools.jackson.databind.json.JsonMapper;
@@ -18,24 +17,26 @@ import tools.jackson.databind.json.JsonMapper;
 @TestPropertySource(properties = "test.schema=warden_keeping")
 public class LeaseTest extends ServerTest {
   @Autowired private AuditRuns here;
-  @Autowired private JdbcClient jdbc;
+  @Autowired private AuditRunRepository runs;
+  @Autowired private FindingRepository findings;
+  @Autowired private DatabaseClock database;
   @Autowired private Ledger ledger;
 
   @Test
-  public void aServerThatStopsLeavesItsAuditsToOthersAtOnce() throws InterruptedException {
+  public void aServerThatStopsLeavesItsAuditsToOthersAtOnce() {
     long id = here.standing().orElseThrow().id();
     // a clock that is hours ahead does not make what others hold look forsaken
     Clock ahead = Clock.offset(Clock.systemUTC(), Duration.ofHours(3));
-    AuditRuns there = new AuditRuns(jdbc, JsonMapper.builder().build(), ledger, ahead);
+    AuditRuns there =
+        new AuditRuns(runs, findings, database, JsonMapper.builder().build(), ledger, ahead);
     assertTrue(here.takeStanding(id));
     assertFalse(there.takeStanding(id), "it is another's");
-    boolean taken = false;
-    for (int i = 0; i < 20 && !taken; i++) {
-      here.destroy(); // this one has not stopped, and may take it again in between
-      taken = there.takeStanding(id);
-      TimeUnit.MILLISECONDS.sleep(50);
-    }
-    assertTrue(taken);
+    until(
+        "another takes it",
+        () -> {
+          here.destroy(); // this one has not stopped, and may take it again in between
+          return there.takeStanding(id);
+        });
     assertFalse(here.takeStanding(id));
     there.destroy();
     assertTrue(here.takeStanding(id));

@@ -43,6 +43,7 @@ public class LedgerAttackTest extends ServerTest {
       List.of("ledger_entry", "ledger_touched", "ledger_head");
 
   @Autowired private JdbcClient jdbc;
+  @Autowired private LedgerRepository ledger;
   @Autowired private LedgerAnchors anchors;
   @Autowired private TransactionTemplate transaction;
 
@@ -154,7 +155,7 @@ public class LedgerAttackTest extends ServerTest {
     // all of it, under a false name, without a key and as if there never had been one
     String previous = "0".repeat(64);
     List<LedgerChain.Entry> all =
-        jdbc.sql("select * from ledger_entry order by seq").query(LedgerChain::entry).list();
+        ledger.after(0, Integer.MAX_VALUE).stream().map(LedgerChain::entry).toList();
     for (LedgerChain.Entry entry : all) {
       LedgerChain.Draft of = entry.of();
       LedgerChain.Draft forged =
@@ -227,11 +228,13 @@ public class LedgerAttackTest extends ServerTest {
   @Test
   public void aHashIsTheHmacOfTheEntryAndItsLinks() throws Exception {
     LedgerChain.Entry entry =
-        jdbc.sql(
-                "select e.* from ledger_entry e join ledger_touched t on t.seq = e.seq order by"
-                    + " e.seq desc limit 1")
-            .query(LedgerChain::entry)
-            .single();
+        ledger
+            .page(
+                "exists (select 1 from LedgerTouchedEntity t where t.seq = e.seq)", Map.of(), 0, 1)
+            .stream()
+            .map(LedgerChain::entry)
+            .findFirst()
+            .orElseThrow();
     List<String> fields =
         new ArrayList<>(
             List.of(

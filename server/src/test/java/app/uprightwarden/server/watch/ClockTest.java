@@ -4,18 +4,19 @@ import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.server.ServerTest;
+import app.uprightwarden.server.persistence.DatabaseClock;
 import java.time.Clock;
 import java.time.Duration;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.boot.info.BuildProperties;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
 
 /** A server whose clock is off says so; others see it come and go all the same. */
 public class ClockTest extends ServerTest {
-  @Autowired private JdbcClient jdbc;
+  @Autowired private NodeRepository nodes;
+  @Autowired private DatabaseClock database;
   @Autowired private ObjectProvider<BuildProperties> build;
 
   @DataProvider
@@ -25,7 +26,7 @@ public class ClockTest extends ServerTest {
 
   @Test(dataProvider = "moved")
   public void itIsSaidHowFarAClockIsOff(Duration by) {
-    NodeBeat beat = new NodeBeat(jdbc, Clock.offset(Clock.systemUTC(), by), build);
+    NodeBeat beat = new NodeBeat(nodes, database, Clock.offset(Clock.systemUTC(), by), build);
     beat.begin("one that is off");
     assertTrue(
         beat.skew().minus(by).abs().compareTo(Duration.ofMinutes(1)) < 0, "off by " + beat.skew());

@@ -1,0 +1,5 @@
+/** Work in the background: what waits to be done, and when it was done last. */
+@NullMarked
+package app.uprightwarden.server.jobs;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,97 @@
+package app.uprightwarden.server.outbox;
+
+import jakarta.data.repository.Find;
+import jakarta.data.repository.Insert;
+import jakarta.data.repository.Repository;
+import jakarta.data.repository.Update;
+import java.time.Instant;
+import java.util.Collection;
+import java.util.List;
+import java.util.Optional;
+import org.hibernate.LockMode;
+import org.hibernate.StatelessSession;
+import org.hibernate.annotations.processing.HQL;
+import org.jspecify.annotations.Nullable;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Messages as they went out, or will. */
+@Repository
+@Transactional
+interface OutboxRepository {
+  /**
+   * A message is behind where another key sealed it. Before messages were sealed they were kept in
+   * clear; what shows a passcode is sealed as found.
+   */
+  String BEHIND =
+      "((sealed is not null and cast(function('ord', sealed) as Integer) <> :key)"
+          + " or (sealed is null and about like 'meeting:%' and (body like '%?passcode=%'"
+          + " or (body like '%Passcode:  %' and body not like '%Passcode:  is not in%'))))";
+
+  StatelessSession session();
+
+  @Insert
+  void insert(OutboxMessageEntity message);
+
+  @Update
+  void update(OutboxMessageEntity message);
+
+  @Find
+  Optional<OutboxMessageEntity> find(long id);
+
+  @HQL("where :about = '' or about = :about order by id desc limit :most")
+  List<OutboxMessageEntity> newest(String about, int most);
+
+  @HQL("select count(*) from OutboxMessageEntity where state = :state")
+  long count(String state);
+
+  @HQL("select max(writtenAt) from OutboxMessageEntity")
+  Optional<Instant> lastWritten();
+
+  /** The next message to send, of which no other server has hold. */
+  default Optional<OutboxMessageEntity> next(Instant now) {
+    return session()
+        .createSelectionQuery(
+            "from OutboxMessageEntity where state = 'waiting' and nextTry <= :now"
+                + " order by nextTry, id",
+            OutboxMessageEntity.class)
+        .setParameter("now", now)
+        .setMaxResults(1)
+        .setHibernateLockMode(LockMode.UPGRADE_SKIPLOCKED)
+        .uniqueResultOptional();
+  }
+
+  @HQL("update OutboxMessageEntity set attempts = :attempts, nextTry = :until where id = :id")
+  int take(long id, int attempts, Instant until);
+
+  /** Notes what came of a try, unless another took the message meanwhile. */
+  @HQL(
+      "update OutboxMessageEntity set state = :state, nextTry = :next, trouble = :trouble"
+          + " where id = :id and state = 'waiting' and attempts = :attempts")
+  int note(long id, int attempts, String state, Instant next, @Nullable String trouble);
+
+  @HQL(
+      "select id from OutboxMessageEntity where writtenAt < :before and state <> 'waiting'"
+          + " order by id limit :most")
+  List<Long> old(Instant before, int most);
+
+  @HQL("delete from OutboxMessageEntity where id in :ids and state <> 'waiting'")
+  int delete(Collection<Long> ids);
+
+  @HQL("select count(*) from OutboxMessageEntity where " + BEHIND)
+  long countBehind(int key);
+
+  @HQL("select id from OutboxMessageEntity where " + BEHIND + " order by id limit :most")
+  List<Long> behind(int key, int most);
+
+  /** Those of these messages that are so still and that nobody else has in hand. */
+  default List<OutboxMessageEntity> lockedBehind(Collection<Long> ids, int key) {
+    return session()
+        .createSelectionQuery(
+            "from OutboxMessageEntity where id in :ids and " + BEHIND + " order by id",
+            OutboxMessageEntity.class)
+        .setParameterList("ids", ids)
+        .setParameter("key", key)
+        .setHibernateLockMode(LockMode.UPGRADE_SKIPLOCKED)
+        .getResultList();
+  }
+}

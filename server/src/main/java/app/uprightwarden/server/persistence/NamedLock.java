@@ -1,0 +1,43 @@
+package app.uprightwarden.server.persistence;
+
+import jakarta.persistence.EntityManagerFactory;
+import java.time.Duration;
+import org.hibernate.SessionFactory;
+import org.hibernate.StatelessSession;
+import org.hibernate.Transaction;
+import org.springframework.stereotype.Component;
+
+/** A lock by name among all servers on one database; whoever dies lets go of it. */
+@Component
+public class NamedLock {
+  private final SessionFactory sessions;
+
+  NamedLock(EntityManagerFactory factory) {
+    this.sessions = factory.unwrap(SessionFactory.class);
+  }
+
+  /**
+   * Does something while no other server does anything under the same name.
+   *
+   * @param patience how long to wait for another that does
+   */
+  public void holding(String name, Duration patience, Runnable work) {
+    try (StatelessSession session = sessions.openStatelessSession()) {
+      Transaction transaction = session.beginTransaction(); // keeps the connection, and so the lock
+      try {
+        session
+            .createNativeQuery("select get_lock(:name, :seconds)", Integer.class)
+            .setParameter("name", name)
+            .setParameter("seconds", patience.toSeconds())
+            .getSingleResult();
+        work.run();
+      } finally {
+        session
+            .createNativeQuery("select release_lock(:name)", Integer.class)
+            .setParameter("name", name)
+            .getSingleResultOrNull();
+        transaction.rollback();
+      }
+    }
+  }
+}

@@ -1,0 +1,39 @@
+package app.uprightwarden.server.register;
+
+import jakarta.data.repository.Insert;
+import jakarta.data.repository.Repository;
+import java.util.Collection;
+import java.util.List;
+import org.hibernate.annotations.processing.HQL;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Meetings that are to be looked at again. */
+@Repository
+@Transactional
+interface MeetingDueRepository {
+  @Insert
+  void insert(MeetingDueEntity due);
+
+  @HQL(
+      "insert into MeetingDueEntity (meeting) select publicId from MeetingEntity where publicId in :ids")
+  int addStored(Collection<String> ids);
+
+  @HQL(
+      "insert into MeetingDueEntity (meeting) select publicId from MeetingEntity where hostFolded in :hosts")
+  int addOfHosts(Collection<String> hosts);
+
+  @HQL("select id, meeting from MeetingDueEntity order by id limit :most")
+  List<RegisterChanges.Due> next(int most);
+
+  @HQL("delete from MeetingDueEntity where id in :ids")
+  int delete(Collection<Long> ids);
+
+  @HQL("select id from MeetingDueEntity order by id limit :most")
+  List<Long> some(int most);
+
+  @HQL("select count(*) from MeetingDueEntity")
+  long count();
+
+  @HQL("select distinct meeting from MeetingDueEntity where meeting in :meetings")
+  List<String> among(Collection<String> meetings);
+}
