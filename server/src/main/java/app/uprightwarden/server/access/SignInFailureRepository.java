@@ -4,6 +4,7 @@ import jakarta.data.repository.Repository;
 import jakarta.data.repository.Update;
 import java.time.Instant;
 import java.util.Optional;
+import java.util.function.Consumer;
 import org.hibernate.LockMode;
 import org.hibernate.StatelessSession;
 import org.hibernate.annotations.processing.HQL;
@@ -23,13 +24,17 @@ interface SignInFailureRepository {
           + " on conflict (keyHash) do nothing")
   int begin(String key, Instant now);
 
-  /** A count that nobody else changes until this transaction ends. */
-  default SignInFailureEntity locked(String key) {
-    return session().get(SignInFailureEntity.class, key, LockMode.PESSIMISTIC_WRITE);
-  }
-
   @Update
   void update(SignInFailureEntity count);
+
+  /** Counts, under a lock on the count's row: servers that count at once lose no other's. */
+  default void count(String key, Instant now, Consumer<SignInFailureEntity> change) {
+    begin(key, now);
+    SignInFailureEntity row =
+        session().get(SignInFailureEntity.class, key, LockMode.PESSIMISTIC_WRITE);
+    change.accept(row);
+    update(row);
+  }
 
   @HQL("delete from SignInFailureEntity where keyHash = :key")
   int delete(String key);

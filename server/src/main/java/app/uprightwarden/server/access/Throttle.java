@@ -8,7 +8,6 @@ import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
-import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Slows down guessing at sign-in, and cannot be used to shut somebody out.
@@ -30,12 +29,10 @@ class Throttle {
   private static final Duration FORGOTTEN = Duration.ofHours(24);
 
   private final SignInFailureRepository failures;
-  private final TransactionTemplate transaction;
   private final Clock clock;
 
-  Throttle(SignInFailureRepository failures, TransactionTemplate transaction, Clock clock) {
+  Throttle(SignInFailureRepository failures, Clock clock) {
     this.failures = failures;
-    this.transaction = transaction;
     this.clock = clock;
   }
 
@@ -69,15 +66,12 @@ class Throttle {
     }
     if (longest.isZero()) {
       counts(email, place, known)
-          .forEach(count -> transaction.executeWithoutResult(status -> failed(count, now)));
+          .forEach(count -> failures.count(count.key(), now, row -> failed(row, count, now)));
     }
     return longest;
   }
 
-  /** Under a lock on the count's row: servers that count at once do not lose each other's. */
-  private void failed(Count count, Instant now) {
-    failures.begin(count.key(), now);
-    SignInFailureEntity row = failures.locked(count.key());
+  private static void failed(SignInFailureEntity row, Count count, Instant now) {
     row.failures = row.at.isBefore(now.minus(FORGOTTEN)) ? 1 : row.failures + 1;
     row.at = now;
     row.untilAt = now;
@@ -85,7 +79,6 @@ class Throttle {
       long doubled = 1L << Math.min(row.failures - count.free() + 1, 12);
       row.untilAt = now.plusSeconds(Math.min(LONGEST.toSeconds(), doubled));
     }
-    failures.update(row);
   }
 
   /** The try was right: its address has a clean slate here, and others' counts lose this one. */

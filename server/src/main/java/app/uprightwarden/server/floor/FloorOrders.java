@@ -66,7 +66,8 @@ class FloorOrders {
     Wire.OrderSent sent = Wire.OrderSent.of(id, by.email(), order);
     String body = json.writeValueAsString(sent);
     Instant now = clock.instant();
-    orders.add(id, session, body, by.email(), now, now.plusSeconds(2));
+    transaction.executeWithoutResult(
+        status -> orders.add(id, session, body, by.email(), now, now.plusSeconds(2)));
     Stored stored = find(id).orElseThrow();
     boolean isSame =
         stored.session().equals(session)

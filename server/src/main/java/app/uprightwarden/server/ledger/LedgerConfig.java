@@ -1,6 +1,7 @@
 package app.uprightwarden.server.ledger;
 
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.persistence.PersistenceConfig;
 import jakarta.servlet.DispatcherType;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
@@ -45,7 +46,10 @@ class LedgerConfig implements WebMvcConfigurer {
     return new TransactionExecutionListener() {
       @Override
       public void afterBegin(TransactionExecution transaction, @Nullable Throwable failure) {
-        if (failure == null && !transaction.isReadOnly() && Ledger.inHand() != null) {
+        if (failure == null
+            && !transaction.isReadOnly()
+            && Ledger.inHand() != null
+            && !PersistenceConfig.isOneCall(transaction)) {
           ledger.getObject().watch();
         }
       }

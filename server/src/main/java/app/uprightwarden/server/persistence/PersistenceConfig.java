@@ -15,6 +15,7 @@ import org.springframework.dao.annotation.PersistenceExceptionTranslationPostPro
 import org.springframework.dao.support.PersistenceExceptionTranslator;
 import org.springframework.orm.jpa.hibernate.SharedSessionCreator;
 import org.springframework.orm.jpa.vendor.HibernateJpaDialect;
+import org.springframework.transaction.TransactionExecution;
 
 /**
  * What repositories need. They are Jakarta Data interfaces, which Hibernate's processor implements
@@ -37,6 +38,14 @@ public class PersistenceConfig {
     processor.setRepositoryAnnotationType(Repository.class);
     processor.setProxyTargetClass(true);
     return processor;
+  }
+
+  /**
+   * Whether a transaction is of one call of a repository, begun because nobody had one: what notes
+   * a time or looks something up on the way is no act by itself.
+   */
+  public static boolean isOneCall(TransactionExecution transaction) {
+    return transaction.getTransactionName().contains("Repository_.");
   }
 
   /** Jakarta Data wraps what Hibernate threw. */

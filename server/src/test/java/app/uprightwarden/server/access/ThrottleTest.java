@@ -11,7 +11,6 @@ import java.time.ZoneId;
 import java.time.ZoneOffset;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
-import org.springframework.transaction.support.TransactionTemplate;
 import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
 
@@ -22,7 +21,6 @@ public class ThrottleTest extends ServerTest {
 
   @Autowired private JdbcClient jdbc;
   @Autowired private SignInFailureRepository failures;
-  @Autowired private TransactionTemplate transaction;
   private Throttle throttle;
   private Instant now = Instant.parse("2027-01-11T09:00:00Z");
 
@@ -47,7 +45,7 @@ public class ThrottleTest extends ServerTest {
   @BeforeMethod
   public void fresh() {
     jdbc.sql("delete from sign_in_failure").update();
-    throttle = new Throttle(failures, transaction, clock);
+    throttle = new Throttle(failures, clock);
   }
 
   private Duration fails(int times, String email, String place) {
@@ -103,7 +101,7 @@ public class ThrottleTest extends ServerTest {
   @Test
   public void serversShareWhatTheyCounted() {
     fails(Throttle.FREE_BOTH, OWNER, HOME);
-    assertTrue(new Throttle(failures, transaction, clock).take(OWNER, HOME, false).toSeconds() > 0);
+    assertTrue(new Throttle(failures, clock).take(OWNER, HOME, false).toSeconds() > 0);
   }
 
   @Test

@@ -30,7 +30,7 @@ public class Breaks implements BeanPostProcessor {
   public enum How {
     BEFORE,
     AFTER_COMMIT,
-    /** The statement is refused, as by a disk that is full; the connection stays. */
+    /** A statement that writes is refused, as by a disk that is full; the connection stays. */
     DISK_FULL
   }
 
@@ -58,7 +58,10 @@ public class Breaks implements BeanPostProcessor {
   }
 
   private static synchronized boolean isNow(boolean isCommit) {
-    if (broke || !whose.test(Thread.currentThread()) || (how == How.AFTER_COMMIT && !isCommit)) {
+    if (broke
+        || !whose.test(Thread.currentThread())
+        || (how == How.AFTER_COMMIT && !isCommit)
+        || (how == How.DISK_FULL && isCommit)) {
       return false;
     }
     left--;
@@ -127,7 +130,10 @@ public class Breaks implements BeanPostProcessor {
           type,
           statement,
           (proxy, of, given) -> {
-            if (of.getName().startsWith("execute") && isNow(false)) {
+            boolean isStep =
+                of.getName().startsWith("execute")
+                    && (how != How.DISK_FULL || of.getName().matches("execute(Update|Batch)"));
+            if (isStep && isNow(false)) {
               throw how == How.DISK_FULL
                   ? new SQLException("The table 'x' is full", "HY000", 1114)
                   : broken(real);

@@ -391,7 +391,7 @@ public class StepsTest extends ServerTest {
 
   @Test
   public void whenTheDisksAreFullItSaysSo() {
-    Breaks.arm(StepsTest::isRequest, 6, How.DISK_FULL);
+    Breaks.arm(StepsTest::isRequest, 2, How.DISK_FULL);
     Answer answer = post(WARDEN, "/api/meetings", toSend("No room"));
     assertTrue(Breaks.disarm());
     assertEquals(answer.is(507).json().get("code").stringValue(), "no-room");
