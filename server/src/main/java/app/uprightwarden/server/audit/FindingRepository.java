@@ -42,16 +42,15 @@ interface FindingRepository {
   @HQL("from AuditedMeetingEntity where audit = :audit and meeting in :meetings")
   List<AuditedMeetingEntity> audited(long audit, Collection<String> meetings);
 
+  /** What was found in a meeting: how many open and waived, and the worst of the open. */
+  record Counted(String meeting, long open, long waived, int worst) {}
+
   @HQL(
-      "update AuditedMeetingEntity m set"
-          + " m.findings = (select cast(count(*) as Integer) from FindingEntity f"
-          + " where f.audit = m.audit and f.meeting = m.meeting and f.waiver is null),"
-          + " m.waived = (select cast(count(*) as Integer) from FindingEntity f"
-          + " where f.audit = m.audit and f.meeting = m.meeting and f.waiver is not null),"
-          + " m.worst = coalesce((select max(f.severity) from FindingEntity f"
-          + " where f.audit = m.audit and f.meeting = m.meeting and f.waiver is null), 0)"
-          + " where m.audit = :audit and m.meeting in :meetings")
-  int recount(long audit, Collection<String> meetings);
+      "select meeting, sum(case when waiver is null then 1L else 0L end),"
+          + " sum(case when waiver is null then 0L else 1L end),"
+          + " max(case when waiver is null then severity else 0 end)"
+          + " from FindingEntity where audit = :audit and meeting in :meetings group by meeting")
+  List<Counted> counted(long audit, Collection<String> meetings);
 
   @HQL("delete from AuditCountEntity where audit = :audit")
   int deleteCounts(long audit);

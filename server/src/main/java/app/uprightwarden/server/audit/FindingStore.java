@@ -212,7 +212,20 @@ class FindingStore {
   /** Counts the findings of some meetings again, after the checks between meetings. */
   @Transactional(propagation = Propagation.MANDATORY)
   public void recount(long audit, Collection<String> meetings) {
-    inParts(meetings, some -> rows.recount(audit, some));
+    inParts(
+        meetings,
+        some -> {
+          Map<String, FindingRepository.Counted> counts = new HashMap<>();
+          rows.counted(audit, some).forEach(row -> counts.put(row.meeting(), row));
+          List<AuditedMeetingEntity> audited = rows.audited(audit, some);
+          for (AuditedMeetingEntity row : audited) {
+            FindingRepository.Counted of = counts.get(row.meeting);
+            row.findings = of == null ? 0 : Math.toIntExact(of.open());
+            row.waived = of == null ? 0 : Math.toIntExact(of.waived());
+            row.worst = of == null ? 0 : of.worst();
+          }
+          rows.updateMeetings(audited);
+        });
   }
 
   /**

@@ -39,11 +39,14 @@ class FilesController {
 
   private final FileExchange files;
   private final ImportBatches batches;
+  private final ImportJobs jobs;
   private final ImportProgress progress;
 
-  FilesController(FileExchange files, ImportBatches batches, ImportProgress progress) {
+  FilesController(
+      FileExchange files, ImportBatches batches, ImportJobs jobs, ImportProgress progress) {
     this.files = files;
     this.batches = batches;
+    this.jobs = jobs;
     this.progress = progress;
   }
 
@@ -74,9 +77,13 @@ class FilesController {
       throws IOException {
     ZoneId of = zone(zone);
     String text = FileText.read(request.getInputStream());
+    String byDefault = host.isBlank() ? who.email() : host.strip();
+    if (!dryRun) {
+      return jobs.take(new ImportJobs.Given(name, text, of, byDefault, who.email()), progress);
+    }
     try {
-      ImportJob job = new ImportJob(dryRun, who.email(), name, this.progress.listener(progress));
-      return files.take(text, job, of, host.isBlank() ? who.email() : host.strip());
+      ImportJob job = new ImportJob(true, who.email(), name, this.progress.listener(progress));
+      return files.take(text, job, of, byDefault);
     } finally {
       this.progress.over(progress);
     }
@@ -95,7 +102,12 @@ class FilesController {
   @GetMapping("/progress/{name}")
   @PreAuthorize("hasRole('WARDEN')")
   ImportProgress.ImportState progress(@PathVariable @Pattern(regexp = NAME) String name) {
-    return Objects.requireNonNullElse(progress.of(name), new ImportProgress.ImportState(0, 0));
+    return jobs.far(name)
+        .map(far -> new ImportProgress.ImportState(far.done(), far.total()))
+        .orElseGet(
+            () ->
+                Objects.requireNonNullElse(
+                    progress.of(name), new ImportProgress.ImportState(0, 0)));
   }
 
   @GetMapping("/imports")
@@ -108,14 +120,16 @@ class FilesController {
    * Takes an import back as a whole.
    *
    * @param force leaves what was changed since as it is now, instead of refusing
+   * @param progress a name of the caller's choice to ask by how far it is
    */
   @PostMapping("/imports/{id}/take-back")
   @PreAuthorize("hasRole('WARDEN')")
   ImportBatches.TakenBack takeBack(
       @PathVariable long id,
       @RequestParam(defaultValue = "false") boolean force,
+      @RequestParam(defaultValue = "none") @Pattern(regexp = NAME) String progress,
       @AuthenticationPrincipal SignedIn who) {
-    return batches.takeBack(id, force, who.email());
+    return jobs.takeBack(id, force, who.email(), progress);
   }
 
   /**

@@ -12,6 +12,7 @@ import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.Details;
 import app.uprightwarden.server.register.MeetingDocument;
 import app.uprightwarden.server.register.MeetingRestore;
+import app.uprightwarden.server.register.MeetingVersions;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
 import app.uprightwarden.server.register.Stored;
@@ -19,8 +20,12 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
@@ -31,11 +36,13 @@ import tools.jackson.databind.json.JsonMapper;
 @Service
 class ImportBatches {
   private static final int MOST_NAMED = 50;
+  private static final int AT_ONCE = 1000;
 
   private final ImportRepository imports;
   private final OrganisationService organisation;
   private final RegisterService register;
   private final MeetingRestore restore;
+  private final MeetingVersions versions;
   private final JsonMapper json;
   private final Clock clock;
 
@@ -44,12 +51,14 @@ class ImportBatches {
       OrganisationService organisation,
       RegisterService register,
       MeetingRestore restore,
+      MeetingVersions versions,
       JsonMapper json,
       Clock clock) {
     this.imports = imports;
     this.organisation = organisation;
     this.register = register;
     this.restore = restore;
+    this.versions = versions;
     this.json = json;
     this.clock = clock;
   }
@@ -87,14 +96,28 @@ class ImportBatches {
     imports.close(batch, report.added(), report.changed(), report.unchanged(), report.refused());
   }
 
-  /** Notes what a meeting was before; called after it was put. */
+  /**
+   * Notes what meetings were before; called after they were put.
+   *
+   * @param position of the first; the others follow
+   * @param put as they are stored now, in order
+   * @param fresh those of them that were not there before
+   */
   @Transactional(propagation = Propagation.MANDATORY)
-  void meeting(long batch, int position, String id, boolean fresh, long version) {
-    ImportItemEntity row = item(batch, position, "meetings", id);
-    row.document = fresh ? null : Long.toString(restore.lastKept(id));
-    row.version = version;
-    row.digest = digestOf(id);
-    imports.insert(row);
+  void meetings(long batch, int position, List<Stored> put, Set<String> fresh) {
+    Map<String, Long> kept =
+        versions.lastKept(
+            put.stream().map(s -> s.meeting().id()).filter(id -> !fresh.contains(id)).toList());
+    List<ImportItemEntity> items = new ArrayList<>();
+    for (Stored stored : put) {
+      String id = stored.meeting().id();
+      ImportItemEntity row = item(batch, position + items.size(), "meetings", id);
+      row.document = fresh.contains(id) ? null : String.valueOf(kept.get(id));
+      row.version = stored.version();
+      row.digest = digestOf(stored);
+      items.add(row);
+    }
+    imports.insert(items);
   }
 
   private static ImportItemEntity item(long batch, int position, String part, String ref) {
@@ -111,18 +134,14 @@ class ImportBatches {
   void cancelled(long batch, int position, String id) {
     ImportItemEntity row = item(batch, position, "meetings", id);
     row.document = Long.toString(restore.lastKept(id));
-    imports.insert(row);
+    imports.insert(List.of(row));
   }
 
   /**
    * What a meeting is, however often it was changed and changed back meanwhile: an earlier import
    * can be taken back once a later one was.
    */
-  private @Nullable String digestOf(String meeting) {
-    Stored stored = register.find(meeting).orElse(null);
-    if (stored == null) {
-      return null;
-    }
+  private String digestOf(Stored stored) {
     Details details = stored.details().withSequence(0);
     var facts = stored.meeting().passcode();
     return AccessHash.sha256(
@@ -130,14 +149,22 @@ class ImportBatches {
             + (facts == null ? "" : facts.fingerprint()));
   }
 
-  /** Notes what something of the directory was before. */
+  /** What something of the directory was before, and is. */
+  record Noted(String part, String ref, @Nullable Object before, Object after) {}
+
+  /** Notes what things of the directory were before. */
   @Transactional(propagation = Propagation.MANDATORY)
-  void other(
-      long batch, int position, String part, String ref, @Nullable Object before, Object after) {
-    ImportItemEntity row = item(batch, position, part, ref);
-    row.document = before == null ? null : json.writeValueAsString(before);
-    row.digest = digest(after);
-    imports.insert(row);
+  void others(long batch, int position, List<Noted> noted) {
+    List<ImportItemEntity> items = new ArrayList<>();
+    for (Noted each : noted) {
+      ImportItemEntity row = item(batch, position + items.size(), each.part(), each.ref());
+      row.document = each.before() == null ? null : json.writeValueAsString(each.before());
+      row.digest = digest(each.after());
+      items.add(row);
+    }
+    for (int i = 0; i < items.size(); i += AT_ONCE) {
+      imports.insert(items.subList(i, Math.min(i + AT_ONCE, items.size())));
+    }
   }
 
   private String digest(Object thing) {
@@ -172,7 +199,7 @@ class ImportBatches {
    * @throws ProblemException 409 where something was changed since, or it is taken back already
    */
   @Transactional
-  TakenBack takeBack(long id, boolean force, String by) {
+  public TakenBack takeBack(long id, boolean force, String by, ImportJob.Progress progress) {
     int claimed = imports.takeBack(id, by, clock.instant());
     if (claimed == 0) {
       boolean known = list().stream().anyMatch(batch -> batch.id() == id);
@@ -181,7 +208,7 @@ class ImportBatches {
           : ProblemException.notFound("There is no import " + id + ".");
     }
     List<ImportItemEntity> items = imports.items(id);
-    List<ImportItemEntity> changedSince = items.stream().filter(item -> !isAsTaken(item)).toList();
+    Set<ImportItemEntity> changedSince = changedSince(items);
     if (!changedSince.isEmpty() && !force) {
       throw ProblemException.conflict(
           "changed-since",
@@ -192,11 +219,20 @@ class ImportBatches {
               .map(item -> new Fault("", item.part + " " + item.ref))
               .toList());
     }
-    List<ImportItemEntity> others = new ArrayList<>(items);
-    others.removeAll(changedSince);
+    List<ImportItemEntity> others =
+        items.stream().filter(item -> !changedSince.contains(item)).toList();
+    progress.of(others.size());
     int removed = 0;
-    for (ImportItemEntity item : others) {
-      removed += takeBack(item, by) ? 1 : 0;
+    for (int i = 0; i < others.size(); ) {
+      // what came one after the other and goes the same way goes together
+      int end = i + 1;
+      while (end < others.size() && end - i < AT_ONCE && isAlike(others.get(i), others.get(end))) {
+        end++;
+      }
+      removed += takeBack(others.subList(i, end), by);
+      for (; i < end; i++) {
+        progress.done().accept(i + 1);
+      }
     }
     return new TakenBack(
         removed,
@@ -204,16 +240,73 @@ class ImportBatches {
         changedSince.stream().map(item -> item.part + " " + item.ref).toList());
   }
 
-  private boolean isAsTaken(ImportItemEntity item) {
+  private static boolean isAlike(ImportItemEntity one, ImportItemEntity other) {
+    return one.part.equals(other.part) && (one.document == null) == (other.document == null);
+  }
+
+  /** Those of some things that are not as the import left them, in their order. */
+  private Set<ImportItemEntity> changedSince(List<ImportItemEntity> items) {
+    Now now = new Now();
+    Set<ImportItemEntity> changed = new LinkedHashSet<>();
+    for (int i = 0; i < items.size(); i += AT_ONCE) {
+      List<ImportItemEntity> some = items.subList(i, Math.min(i + AT_ONCE, items.size()));
+      Map<String, Stored> stored =
+          register.among(
+              some.stream()
+                  .filter(item -> item.part.equals("meetings"))
+                  .map(item -> item.ref)
+                  .distinct()
+                  .toList());
+      some.stream().filter(item -> !isAsTaken(item, stored, now)).forEach(changed::add);
+    }
+    return changed;
+  }
+
+  /** The directory as it is, read once. */
+  private final class Now {
+    private final Organisation all = organisation.organisation();
+    private final Map<String, ZoneId> zones = organisation.zones();
+    private final Map<String, Person> people = new HashMap<>();
+    private final Map<String, Organisation.Room> rooms = new HashMap<>();
+    private final Map<String, Organisation.Gathering> lists = byId(all.lists());
+    private final Map<String, Organisation.Gathering> spaces = byId(all.spaces());
+
+    Now() {
+      organisation.people().forEach(p -> people.put(Directory.fold(p.email()), p));
+      all.rooms().forEach(room -> rooms.put(room.id(), room));
+    }
+
+    private static Map<String, Organisation.Gathering> byId(
+        List<Organisation.Gathering> gatherings) {
+      Map<String, Organisation.Gathering> byId = new HashMap<>();
+      gatherings.forEach(gathering -> byId.put(gathering.id(), gathering));
+      return byId;
+    }
+
+    @Nullable Object of(String part, String ref) {
+      return switch (part) {
+        case "people" -> {
+          Person person = people.get(ref);
+          yield person == null ? null : zoned(person, zones);
+        }
+        case "lists" -> lists.get(ref);
+        case "spaces" -> spaces.get(ref);
+        case "rooms" -> rooms.get(ref);
+        default -> null;
+      };
+    }
+  }
+
+  private boolean isAsTaken(ImportItemEntity item, Map<String, Stored> stored, Now directory) {
     if (item.part.equals("meetings")) {
-      Stored now = register.find(item.ref).orElse(null);
+      Stored now = stored.get(item.ref);
       if (now == null || item.version == null) {
         return now == null && item.version == null;
       }
       return now.version() == item.version
-          || item.digest != null && item.digest.equals(digestOf(item.ref));
+          || item.digest != null && item.digest.equals(digestOf(now));
     }
-    Object now = current(item.part, item.ref);
+    Object now = directory.of(item.part, item.ref);
     if (now == null) {
       return false;
     }
@@ -222,48 +315,36 @@ class ImportBatches {
         || now instanceof Zoned person && digest(person.person()).equals(item.digest);
   }
 
-  private @Nullable Object current(String part, String ref) {
-    Organisation all = organisation.organisation();
-    return switch (part) {
-      case "people" ->
-          organisation.people().stream()
-              .filter(p -> Directory.fold(p.email()).equals(ref))
-              .findFirst()
-              .<Object>map(person -> zoned(person, organisation.zones()))
-              .orElse(null);
-      case "lists" -> byId(all.lists(), ref);
-      case "spaces" -> byId(all.spaces(), ref);
-      case "rooms" -> all.rooms().stream().filter(r -> r.id().equals(ref)).findFirst().orElse(null);
-      default -> null;
-    };
-  }
-
-  private static Organisation.@Nullable Gathering byId(
-      List<Organisation.Gathering> gatherings, String id) {
-    return gatherings.stream().filter(g -> g.id().equals(id)).findFirst().orElse(null);
-  }
-
-  /** Whether it was removed, rather than put back. */
-  private boolean takeBack(ImportItemEntity item, String by) {
-    if (item.document == null) {
-      if (item.part.equals("meetings")) {
-        register.forget(item.ref, by);
+  /** Takes back things of one sort that all go, or are all put back; how many went. */
+  private int takeBack(List<ImportItemEntity> alike, String by) {
+    ImportItemEntity first = alike.get(0);
+    List<String> refs = alike.stream().map(item -> item.ref).toList();
+    if (first.document == null) {
+      if (first.part.equals("meetings")) {
+        register.forgetAll(refs, by);
       } else {
-        organisation.remove(item.part, item.ref);
+        organisation.removeAll(first.part, refs);
       }
-      return true;
+      return alike.size();
     }
+    if (first.part.equals("people")) {
+      putBack(alike.stream().map(item -> String.valueOf(item.document)).toList());
+    } else {
+      alike.forEach(item -> putBack(item, String.valueOf(item.document), by));
+    }
+    return 0;
+  }
+
+  private void putBack(ImportItemEntity item, String document, String by) {
     switch (item.part) {
-      case "meetings" -> restore.restore(item.ref, Long.parseLong(item.document), "taken-back", by);
-      case "people" -> putBack(item.document);
+      case "meetings" -> restore.restore(item.ref, Long.parseLong(document), "taken-back", by);
       case "lists", "spaces" ->
           organisation.putGathering(
               item.part.equals("lists") ? "list" : "space",
-              json.readValue(item.document, Organisation.Gathering.class));
-      case "rooms" -> organisation.putRoom(json.readValue(item.document, Organisation.Room.class));
+              json.readValue(document, Organisation.Gathering.class));
+      case "rooms" -> organisation.putRoom(json.readValue(document, Organisation.Room.class));
       default -> throw new IllegalStateException("nothing of the sort " + item.part);
     }
-    return false;
   }
 
   /** A person and their zone, as an import found them. */
@@ -290,10 +371,15 @@ class ImportBatches {
         zone == null ? null : zone.getId());
   }
 
-  private void putBack(String document) {
-    Zoned was = json.readValue(document, Zoned.class);
-    organisation.put(List.of(was.person()));
-    organisation.setZone(
-        Directory.fold(was.email()), was.zone() == null ? null : ZoneId.of(was.zone()));
+  private void putBack(List<String> documents) {
+    List<Person> people = new ArrayList<>();
+    Map<String, @Nullable ZoneId> zones = new LinkedHashMap<>();
+    for (String document : documents) {
+      Zoned was = json.readValue(document, Zoned.class);
+      people.add(was.person());
+      zones.put(Directory.fold(was.email()), was.zone() == null ? null : ZoneId.of(was.zone()));
+    }
+    organisation.put(people);
+    organisation.putZones(zones);
   }
 }

@@ -12,7 +12,6 @@ import java.util.Map;
 import java.util.function.BiFunction;
 import java.util.function.Consumer;
 import java.util.function.Function;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -60,7 +59,9 @@ class ImportDirectory {
         (person, isBefore) -> ImportBatches.zoned(person, isBefore ? before : after));
     if (!run.job().dryRun()) {
       organisation.put(changed);
-      organisation.putZones(zones);
+      Map<String, ZoneId> moved = new HashMap<>(zones);
+      moved.entrySet().removeIf(zone -> zone.getValue().equals(before.get(zone.getKey())));
+      organisation.putZones(moved);
     }
   }
 
@@ -115,28 +116,28 @@ class ImportDirectory {
       BiFunction<T, Boolean, Object> noted) {
     Map<String, T> known = new HashMap<>();
     stored.forEach(thing -> known.put(id.apply(thing), thing));
+    List<ImportBatches.Noted> notes = new ArrayList<>();
+    run.job().progress().of(given.size());
+    int done = 0;
     for (Read<T> read : given) {
       T thing = read.thing();
       String name = id.apply(thing);
       T before = known.get(name);
+      run.job().progress().done().accept(++done);
       boolean same = thing.equals(before) && !differsBesides.test(thing);
       run.tally().count(part, name, before == null, same, read.place());
       if (!same && !run.job().dryRun()) {
         store.accept(thing);
-        note(
-            run,
-            part,
-            name,
-            before == null ? null : noted.apply(before, true),
-            noted.apply(thing, false));
+        notes.add(
+            new ImportBatches.Noted(
+                part,
+                name,
+                before == null ? null : noted.apply(before, true),
+                noted.apply(thing, false)));
       }
     }
-  }
-
-  private void note(
-      ImportRun run, String part, String name, @Nullable Object before, Object after) {
     if (run.batch() != null) {
-      batches.other(run.batch(), run.nextItem(), part, name, before, after);
+      batches.others(run.batch(), run.nextItems(notes.size()), notes);
     }
   }
 

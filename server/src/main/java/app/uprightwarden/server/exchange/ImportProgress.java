@@ -6,7 +6,7 @@ import java.util.function.IntConsumer;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
-/** How far imports are that are under way, by the name their page gave them. */
+/** How far imports are that are only tried, by the name their page gave them. */
 @Component
 class ImportProgress {
   private static final int MOST_KEPT = 200;

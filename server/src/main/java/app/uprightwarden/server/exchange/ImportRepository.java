@@ -15,7 +15,7 @@ interface ImportRepository {
   void insert(ImportBatchEntity batch);
 
   @Insert
-  void insert(ImportItemEntity item);
+  void insert(List<ImportItemEntity> items);
 
   @HQL(
       "update ImportBatchEntity set added = :added, changed = :changed, unchanged = :unchanged,"

@@ -34,6 +34,13 @@ final class ImportRun {
   }
 
   int nextItem() {
-    return items++;
+    return nextItems(1);
+  }
+
+  /** The position of the first of some items. */
+  int nextItems(int many) {
+    int first = items;
+    items += many;
+    return first;
   }
 }

@@ -7,11 +7,14 @@ import app.uprightwarden.server.register.MeetingLimits;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
 import app.uprightwarden.server.register.Stored;
+import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
@@ -74,23 +77,76 @@ class MeetingImport {
   void take(List<Candidate> given, ImportRun run) {
     run.job().progress().of(given.size());
     Set<String> seen = new HashSet<>();
+    Map<String, String> names = new HashMap<>();
     for (int i = 0; i < given.size(); i += CHUNK) {
       List<Candidate> some = given.subList(i, Math.min(i + CHUNK, given.size()));
       Map<String, Stored> known = register.among(some.stream().map(Candidate::id).toList());
+      Portion portion = new Portion(known, seen, names, named(some), new LinkedHashMap<>());
       int done = i;
       for (Candidate candidate : some) {
-        take(candidate, known.get(candidate.id()), seen, run);
+        take(candidate, portion, run);
         run.job().progress().done().accept(++done);
       }
+      write(portion, run);
     }
   }
 
-  private void take(Candidate candidate, @Nullable Stored before, Set<String> seen, ImportRun run) {
+  /**
+   * What is taken together.
+   *
+   * @param known what is stored of it
+   * @param seen ids that were in the file
+   * @param names names in calendars that the file has given, and to which meeting
+   * @param named names in calendars that are stored, and whose they are
+   * @param toPut what is to be written, by id
+   */
+  private record Portion(
+      Map<String, Stored> known,
+      Set<String> seen,
+      Map<String, String> names,
+      Map<String, Set<String>> named,
+      Map<String, Scheduled> toPut) {
+    boolean isOthers(String id, String uid) {
+      String inFile = names.get(uid);
+      return inFile != null && !inFile.equals(id)
+          || named.getOrDefault(uid, Set.of()).stream().anyMatch(other -> !other.equals(id));
+    }
+  }
+
+  private Map<String, Set<String>> named(List<Candidate> some) {
+    return register.ownersOf(
+        some.stream()
+            .map(Candidate::meeting)
+            .filter(Objects::nonNull)
+            .map(scheduled -> scheduled.details().uid())
+            .filter(Objects::nonNull)
+            .collect(Collectors.toSet()));
+  }
+
+  private void write(Portion portion, ImportRun run) {
+    if (portion.toPut().isEmpty()) {
+      return;
+    }
+    Map<String, Stored> stored =
+        register.putAll(List.copyOf(portion.toPut().values()), "imported", run.job().by());
+    if (run.batch() != null) {
+      List<Stored> put =
+          portion.toPut().keySet().stream()
+              .map(id -> Objects.requireNonNull(stored.get(id)))
+              .toList();
+      Set<String> fresh = new HashSet<>(portion.toPut().keySet());
+      fresh.removeAll(portion.known().keySet());
+      batches.meetings(run.batch(), run.nextItems(put.size()), put, fresh);
+    }
+  }
+
+  private void take(Candidate candidate, Portion portion, ImportRun run) {
+    Stored before = portion.known().get(candidate.id());
     if (candidate.meeting() == null) {
       run.tally().refuse("meetings", candidate.id(), candidate.place());
       return;
     }
-    if (!seen.add(candidate.id())) {
+    if (!portion.seen().add(candidate.id())) {
       ImportTally.Place place = candidate.place();
       run.tally()
           .refuse(
@@ -123,7 +179,7 @@ class MeetingImport {
     String uid = merged.details().uid();
     if (uid != null
         && (before == null || !uid.equals(before.details().uid()))
-        && register.isOthers(candidate.id(), uid)) {
+        && portion.isOthers(candidate.id(), uid)) {
       ImportTally.Place place = candidate.place();
       run.tally()
           .refuse(
@@ -142,16 +198,11 @@ class MeetingImport {
             && before.meeting().equals(scheduled.meeting())
             && before.details().withoutStamp().equals(scheduled.details().withoutStamp());
     run.tally().count("meetings", candidate.id(), before == null, same, candidate.place());
+    if (uid != null) {
+      portion.names().put(uid, candidate.id());
+    }
     if (!same && !run.job().dryRun()) {
-      long version = register.put(scheduled, "imported", run.job().by());
-      if (run.batch() != null) {
-        batches.meeting(
-            Objects.requireNonNull(run.batch()),
-            run.nextItem(),
-            candidate.id(),
-            before == null,
-            version);
-      }
+      portion.toPut().put(candidate.id(), scheduled);
     }
   }
 

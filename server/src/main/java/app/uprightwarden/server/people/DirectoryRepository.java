@@ -47,8 +47,8 @@ interface DirectoryRepository {
   @Save
   void save(GatheringEntity gathering);
 
-  @HQL("delete from GatheringEntity where sort = :sort and id = :id")
-  int deleteGathering(String sort, String id);
+  @HQL("delete from GatheringEntity where sort = :sort and id in :ids")
+  int deleteGatherings(String sort, Collection<String> ids);
 
   @HQL("from RoomEntity order by position")
   List<RoomEntity> rooms();
@@ -56,8 +56,8 @@ interface DirectoryRepository {
   @Save
   void save(RoomEntity room);
 
-  @HQL("delete from RoomEntity where id = :id")
-  int deleteRoom(String id);
+  @HQL("delete from RoomEntity where id in :ids")
+  int deleteRooms(Collection<String> ids);
 
   /** In the order in which they came, so that an export gives back what an import took. */
   @HQL("from PersonEntity order by position")
@@ -78,6 +78,6 @@ interface DirectoryRepository {
   @HQL("from PersonEntity where zone is not null")
   List<PersonEntity> peopleWithZone();
 
-  @HQL("delete from PersonEntity where folded = :folded")
-  int deletePerson(String folded);
+  @HQL("delete from PersonEntity where folded in :folded")
+  int deletePeople(Collection<String> folded);
 }

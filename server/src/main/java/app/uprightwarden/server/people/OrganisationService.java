@@ -9,6 +9,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Service;
@@ -138,10 +139,26 @@ public class OrganisationService {
     return zones;
   }
 
-  /** Sets people's zones, by folded address; of others nothing changes. */
+  /** Sets people's zones, or takes them away, by folded address; of others nothing changes. */
   @Transactional
-  public void putZones(Map<String, ZoneId> zones) {
-    zones.forEach((email, zone) -> directory.setZone(email, zone.getId()));
+  public void putZones(Map<String, ? extends @Nullable ZoneId> zones) {
+    inParts(
+        List.copyOf(zones.keySet()),
+        some -> {
+          List<PersonEntity> rows = directory.people(some);
+          for (PersonEntity row : rows) {
+            ZoneId zone = zones.get(row.folded);
+            row.zone = zone == null ? null : zone.getId();
+          }
+          directory.update(rows);
+        });
+  }
+
+  /** Something done with so many at a time: lists in questions have their limits. */
+  private static <T> void inParts(List<T> all, Consumer<List<T>> part) {
+    for (int i = 0; i < all.size(); i += AT_ONCE) {
+      part.accept(all.subList(i, Math.min(i + AT_ONCE, all.size())));
+    }
   }
 
   /** Sets or takes away one person's zone, by folded address. */
@@ -156,19 +173,24 @@ public class OrganisationService {
     return meetings.getObject().count(part, id);
   }
 
-  /** Takes a person, list, space or room away, as taking back an import does. */
+  /** Takes people, lists, spaces or rooms away, a thousand at a time, as taking back does. */
   @Transactional
-  public void remove(String part, String id) {
-    Object before = part(part, id);
-    if (before != null) {
-      ledger.changed(WORDS.getOrDefault(part, part), id, id, () -> before, null, BY);
+  public void removeAll(String part, List<String> ids) {
+    for (Map.Entry<String, Object> before : parts(part, ids).entrySet()) {
+      ledger.changed(
+          WORDS.getOrDefault(part, part),
+          before.getKey(),
+          before.getKey(),
+          before::getValue,
+          null,
+          BY);
     }
     switch (part) {
-      case "people" -> directory.deletePerson(Directory.fold(id));
-      case "lists", "spaces" -> directory.deleteGathering(sort(part), id);
+      case "people" -> directory.deletePeople(ids.stream().map(Directory::fold).toList());
+      case "lists", "spaces" -> directory.deleteGatherings(sort(part), ids);
       case "rooms" -> {
-        meetings.getObject().leaveRoom(id);
-        directory.deleteRoom(id);
+        ids.forEach(meetings.getObject()::leaveRoom);
+        directory.deleteRooms(ids);
       }
       default -> throw new IllegalArgumentException("nothing of the sort " + part);
     }
@@ -179,26 +201,29 @@ public class OrganisationService {
     return part.equals("lists") ? "list" : "space";
   }
 
-  /** What stands under an id, as the ledger writes it; null where nothing does. */
-  private @Nullable Object part(String part, String id) {
-    return switch (part) {
+  /** What stands under some ids, as the ledger writes it, in their order. */
+  private Map<String, Object> parts(String part, List<String> ids) {
+    Map<String, Object> all = new HashMap<>();
+    switch (part) {
       case "people" ->
-          directory.people(List.of(Directory.fold(id))).stream()
-              .findFirst()
-              .map(PersonEntity::person)
-              .orElse(null);
-      case "rooms" ->
-          rooms().stream().filter(room -> room.id().equals(id)).findFirst().orElse(null);
-      default ->
-          gatherings(sort(part)).stream()
-              .filter(gathering -> gathering.id().equals(id))
-              .findFirst()
-              .orElse(null);
-    };
+          directory
+              .people(ids.stream().map(Directory::fold).toList())
+              .forEach(row -> all.put(row.folded, row.person()));
+      case "rooms" -> rooms().forEach(room -> all.put(room.id(), room));
+      default -> gatherings(sort(part)).forEach(group -> all.put(group.id(), group));
+    }
+    Map<String, Object> found = new LinkedHashMap<>();
+    for (String id : ids) {
+      Object thing = all.get(part.equals("people") ? Directory.fold(id) : id);
+      if (thing != null) {
+        found.put(id, thing);
+      }
+    }
+    return found;
   }
 
   private void note(String part, String id, String title, Object after) {
-    Object before = part(part, id);
+    Object before = parts(part, List.of(id)).get(id);
     if (!after.equals(before)) {
       ledger.changed(
           WORDS.getOrDefault(part, part),
@@ -329,11 +354,7 @@ public class OrganisationService {
   public void put(List<Person> changed) {
     Map<String, PersonEntity> known = new HashMap<>();
     List<String> folded = changed.stream().map(p -> Directory.fold(p.email())).toList();
-    for (int i = 0; i < folded.size(); i += AT_ONCE) {
-      directory
-          .people(folded.subList(i, Math.min(i + AT_ONCE, folded.size())))
-          .forEach(row -> known.put(row.folded, row));
-    }
+    inParts(folded, some -> directory.people(some).forEach(row -> known.put(row.folded, row)));
     // in order: the position an export follows is given as they are stored
     Map<String, PersonEntity> fresh = new LinkedHashMap<>();
     Map<String, PersonEntity> others = new LinkedHashMap<>();
@@ -356,8 +377,8 @@ public class OrganisationService {
       }
     }
     others.keySet().removeAll(fresh.keySet());
-    directory.insert(List.copyOf(fresh.values()));
-    directory.update(List.copyOf(others.values()));
+    inParts(List.copyOf(fresh.values()), directory::insert);
+    inParts(List.copyOf(others.values()), directory::update);
     house.directoryChanged();
   }
 }

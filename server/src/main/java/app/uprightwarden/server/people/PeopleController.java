@@ -200,7 +200,7 @@ class PeopleController {
               + (used == 1 ? " meeting refers" : " meetings refer")
               + " to it. Take it out of those first. Nothing was changed.");
     }
-    organisation.remove(sort, id);
+    organisation.removeAll(sort, List.of(id));
   }
 
   /** The organisation's own facts, units and kinds to put in place; nothing is removed. */

@@ -27,7 +27,6 @@ class PersonEntity {
   boolean active;
 
   /** Set by itself: what changes a person leaves it. */
-  @Column(updatable = false)
   @Nullable String zone;
 
   @Column(insertable = false, updatable = false)

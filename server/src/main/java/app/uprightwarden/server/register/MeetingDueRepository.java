@@ -22,6 +22,9 @@ interface MeetingDueRepository {
       "insert into MeetingDueEntity (meeting) select publicId from MeetingEntity where hostFolded in :hosts")
   int addOfHosts(Collection<String> hosts);
 
+  @HQL("select publicId from MeetingEntity where publicId in :ids")
+  List<String> stored(Collection<String> ids);
+
   @HQL("select id, meeting from MeetingDueEntity order by id limit :most")
   List<RegisterChanges.Due> next(int most);
 

@@ -151,7 +151,8 @@ class MeetingReader {
         fingerprint);
   }
 
-  private List<Stored> assemble(List<MeetingEntity> rows) {
+  /** Meetings whose rows are read already, in their order. */
+  List<Stored> assemble(List<MeetingEntity> rows) {
     if (rows.isEmpty()) {
       return List.of();
     }

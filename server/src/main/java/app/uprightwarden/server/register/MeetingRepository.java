@@ -29,10 +29,10 @@ interface MeetingRepository {
   Optional<MeetingEntity> find(String publicId);
 
   @Insert
-  void insert(MeetingEntity meeting);
+  void insert(List<MeetingEntity> meetings);
 
   @Update
-  void update(MeetingEntity meeting);
+  void update(List<MeetingEntity> meetings);
 
   /** People and changed occurrences go with it: the database says so. */
   @Delete
@@ -99,11 +99,14 @@ interface MeetingRepository {
   @HQL("from MeetingChangeEntity where meeting in :meetings order by meeting, position")
   List<MeetingChangeEntity> changes(Collection<Long> meetings);
 
-  @HQL("delete from MeetingPersonEntity where meeting = :meeting")
-  int deletePeople(long meeting);
+  @HQL("delete from MeetingEntity where id in :rows")
+  int delete(Collection<Long> rows);
 
-  @HQL("delete from MeetingChangeEntity where meeting = :meeting")
-  int deleteChanges(long meeting);
+  @HQL("delete from MeetingPersonEntity where meeting in :meetings")
+  int deletePeople(Collection<Long> meetings);
+
+  @HQL("delete from MeetingChangeEntity where meeting in :meetings")
+  int deleteChanges(Collection<Long> meetings);
 
   @Insert
   void insertPeople(List<MeetingPersonEntity> people);
@@ -192,6 +195,12 @@ interface MeetingRepository {
 
   @HQL("select title from MeetingEntity where publicId = :id")
   Optional<String> title(String id);
+
+  /** A name in calendars and the meeting that has it. */
+  record UidId(String uid, String id) {}
+
+  @HQL("select uid, publicId from MeetingEntity where uid in :uids")
+  List<UidId> uids(Collection<String> uids);
 
   /** A meeting and its title. */
   record IdTitle(String publicId, String title) {}

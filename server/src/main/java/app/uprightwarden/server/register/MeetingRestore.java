@@ -27,7 +27,7 @@ public class MeetingRestore {
   /** The version that was kept last of a meeting: what it was before its last change. */
   @Transactional(readOnly = true)
   public long lastKept(String meeting) {
-    return versions.lastKept(meeting);
+    return Objects.requireNonNull(versions.lastKept(List.of(meeting)).get(meeting));
   }
 
   /**

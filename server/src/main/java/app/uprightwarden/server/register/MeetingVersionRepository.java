@@ -27,8 +27,8 @@ interface MeetingVersionRepository {
   @Find
   Optional<MeetingVersionEntity> find(long id);
 
-  @HQL("delete from MeetingVersionEntity where meeting = :meeting")
-  int forget(String meeting);
+  @HQL("delete from MeetingVersionEntity where meeting in :meetings")
+  int forget(Collection<String> meetings);
 
   @HQL("where meeting = :meeting order by id desc limit :most")
   List<MeetingVersionEntity> of(String meeting, int most);
@@ -36,8 +36,13 @@ interface MeetingVersionRepository {
   @HQL("select host from MeetingVersionEntity where meeting = :meeting order by id desc limit 1")
   Optional<String> lastHost(String meeting);
 
-  @HQL("select max(id) from MeetingVersionEntity where meeting = :meeting and document is not null")
-  Optional<Long> lastKept(String meeting);
+  /** A meeting and its version that was kept last. */
+  record Last(String meeting, long id) {}
+
+  @HQL(
+      "select meeting, max(id) from MeetingVersionEntity where meeting in :meetings"
+          + " and document is not null group by meeting")
+  List<Last> lastKept(Collection<String> meetings);
 
   @HQL(
       "from MeetingVersionEntity v where v.act = 'cancelled' and v.id = (select max(w.id) from"

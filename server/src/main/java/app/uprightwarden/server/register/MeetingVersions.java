@@ -53,8 +53,8 @@ public class MeetingVersions {
 
   /** Keeps what is stored now, inside the change that replaces it. */
   @Transactional(propagation = Propagation.MANDATORY)
-  void keep(Stored stored, byte @Nullable [] cipher) {
-    versions.insert(version(stored, cipher));
+  void keep(List<MeetingVersionEntity> replaced) {
+    versions.insertAll(replaced);
   }
 
   /** The row of a version that is replaced. */
@@ -90,14 +90,18 @@ public class MeetingVersions {
   }
 
   @Transactional(propagation = Propagation.MANDATORY)
-  void forget(String id) {
-    versions.forget(id);
+  void forget(List<String> ids) {
+    versions.forget(ids);
   }
 
-  /** The version that was kept last of a meeting: what it was before its last change. */
+  /** The versions that were kept last of meetings: what they were before their last change. */
   @Transactional(readOnly = true)
-  long lastKept(String meeting) {
-    return versions.lastKept(meeting).orElseThrow();
+  public Map<String, Long> lastKept(Collection<String> meetings) {
+    Map<String, Long> last = new HashMap<>();
+    if (!meetings.isEmpty()) {
+      versions.lastKept(meetings).forEach(row -> last.put(row.meeting(), row.id()));
+    }
+    return last;
   }
 
   /** The versions that were replaced, newest first. */

@@ -40,8 +40,15 @@ public class RegisterChanges {
 
   @Transactional(propagation = Propagation.MANDATORY)
   public void touch(Collection<String> meetings) {
-    if (!meetings.isEmpty()) {
-      meetings.forEach(meeting -> due.insert(new MeetingDueEntity(meeting)));
+    if (meetings.size() == 1) {
+      touch(meetings.iterator().next());
+    } else if (!meetings.isEmpty()) {
+      if (due.addStored(meetings) < meetings.size()) {
+        Set<String> stored = Set.copyOf(due.stored(meetings));
+        meetings.stream()
+            .filter(meeting -> !stored.contains(meeting))
+            .forEach(meeting -> due.insert(new MeetingDueEntity(meeting)));
+      }
       events.publishEvent(new SomethingDue(List.copyOf(meetings)));
     }
   }

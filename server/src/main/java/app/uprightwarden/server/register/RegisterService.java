@@ -8,28 +8,23 @@ import app.uprightwarden.core.meeting.PasscodeFacts;
 import app.uprightwarden.core.passcode.PasscodeJudge;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.access.SignedIn;
-import app.uprightwarden.server.ledger.Ledger;
 import app.uprightwarden.server.people.UnitScope;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.vault.Vault;
-import java.time.Clock;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.BiPredicate;
 import java.util.function.Consumer;
-import java.util.function.Supplier;
-import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
-import tools.jackson.databind.json.JsonMapper;
 
 /** The meetings that are scheduled. */
 @Service
@@ -38,36 +33,24 @@ public class RegisterService {
 
   private final MeetingRepository meetings;
   private final MeetingReader reader;
+  private final MeetingWriter writer;
   private final ControlSets controlSets;
   private final Vault vault;
-  private final MeetingVersions versions;
-  private final RegisterChanges due;
-  private final Ledger ledger;
   private final UnitScope units;
-  private final JsonMapper json;
-  private final Clock clock;
 
   RegisterService(
       MeetingRepository meetings,
       MeetingReader reader,
+      MeetingWriter writer,
       ControlSets controlSets,
       Vault vault,
-      MeetingVersions versions,
-      RegisterChanges due,
-      Ledger ledger,
-      UnitScope units,
-      JsonMapper json,
-      Clock clock) {
+      UnitScope units) {
     this.meetings = meetings;
     this.reader = reader;
+    this.writer = writer;
     this.controlSets = controlSets;
     this.vault = vault;
-    this.versions = versions;
-    this.due = due;
-    this.ledger = ledger;
     this.units = units;
-    this.json = json;
-    this.clock = clock;
   }
 
   @Transactional(readOnly = true)
@@ -221,66 +204,29 @@ public class RegisterService {
    */
   @Transactional
   public long put(Scheduled scheduled, String act, @Nullable String remark, String by) {
-    Meeting meeting = scheduled.meeting();
-    String passcode = scheduled.passcode();
-    MeetingEntity entity = meetings.find(meeting.id()).orElse(null);
-    Stored before = null;
-    if (entity != null) {
-      before = reader.stored(entity);
-      versions.keep(before, entity.passcodeCipher);
-    }
-    MeetingLimits.check(meeting, scheduled.details());
-    checkUid(meeting.id(), scheduled.details().uid(), before);
-    note(meeting, before, () -> document(meeting, scheduled.details()), by);
-    MeetingEntity row = entity == null ? new MeetingEntity() : entity;
-    row.set(
-        meeting,
-        scheduled.details(),
-        passcode == null ? null : vault.seal(meeting.id(), passcode),
-        controlSets::idOf,
-        json::writeValueAsString);
-    row.changed(act, remark, by, clock.instant());
-    if (before == null) {
-      meetings.insert(row);
-    } else {
-      meetings.update(row);
-    }
-    putParts(row, meeting, before == null);
-    remember(meeting);
-    due.touch(meeting.id());
-    return row.version;
+    Details details = scheduled.details();
+    String id = scheduled.meeting().id();
+    String uid = details.uid();
+    String known = uid == null ? null : find(id).map(s -> s.details().uid()).orElse(null);
+    checkUid(id, uid, known);
+    return Objects.requireNonNull(writer.put(List.of(scheduled), act, remark, by).get(id))
+        .version();
   }
 
-  /** Who and what belongs to a meeting, written where it is not so already. */
-  private void putParts(MeetingEntity row, Meeting meeting, boolean isNew) {
-    List<MeetingPersonEntity> people = row.people(meeting);
-    List<MeetingPersonEntity> were = isNew ? List.of() : meetings.people(List.of(row.id));
-    if (!areSame(people, were, MeetingPersonEntity::isAs)) {
-      if (!were.isEmpty()) {
-        meetings.deletePeople(row.id);
-      }
-      meetings.insertPeople(people);
-    }
-    List<MeetingChangeEntity> changes = row.changes(meeting.changes(), controlSets::idOf);
-    List<MeetingChangeEntity> had = isNew ? List.of() : meetings.changes(List.of(row.id));
-    if (!areSame(changes, had, MeetingChangeEntity::isAs)) {
-      if (!had.isEmpty()) {
-        meetings.deleteChanges(row.id);
-      }
-      meetings.insertChanges(changes);
-    }
-  }
-
-  private static <T> boolean areSame(List<T> some, List<T> others, BiPredicate<T, T> same) {
-    return some.size() == others.size()
-        && IntStream.range(0, some.size()).allMatch(i -> same.test(some.get(i), others.get(i)));
+  /**
+   * Adds meetings or puts them in place of those with their ids, a thousand at a time at most. The
+   * caller has made sure that no name in calendars is another meeting's.
+   *
+   * @return what is stored now, by id
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public Map<String, Stored> putAll(List<Scheduled> some, String act, String by) {
+    return writer.put(some, act, null, by);
   }
 
   /** Of two meetings with one name in calendars, each would get the other's answers. */
-  private void checkUid(String id, @Nullable String uid, @Nullable Stored before) {
-    if (uid != null
-        && (before == null || !uid.equals(before.details().uid()))
-        && isOthers(id, uid)) {
+  private void checkUid(String id, @Nullable String uid, @Nullable String before) {
+    if (uid != null && !uid.equals(before) && isOthers(id, uid)) {
       throw ProblemException.conflict(
           "uid-taken",
           "Another meeting has the name “%s” in calendars. Nothing was changed."
@@ -288,21 +234,36 @@ public class RegisterService {
     }
   }
 
+  /**
+   * Whose names in calendars (UID) are, of those that are some meeting's: its own, or made here.
+   */
+  @Transactional(readOnly = true)
+  public Map<String, Set<String>> ownersOf(Collection<String> uids) {
+    Map<String, Set<String>> owners = new HashMap<>();
+    if (uids.isEmpty()) {
+      return owners;
+    }
+    meetings
+        .uids(uids)
+        .forEach(row -> owners.computeIfAbsent(row.uid(), u -> new HashSet<>()).add(row.id()));
+    Map<String, String> made = new HashMap<>();
+    for (String uid : uids) {
+      String id = Details.madeHere(uid);
+      if (id != null) {
+        made.put(id, uid);
+      }
+    }
+    present(made.keySet())
+        .forEach(id -> owners.computeIfAbsent(made.get(id), u -> new HashSet<>()).add(id));
+    return owners;
+  }
+
   /** Whether a name in calendars (UID) is another meeting's, its own or one that was made here. */
   @Transactional(readOnly = true)
   public boolean isOthers(String id, String uid) {
-    String made = Details.madeHere(uid);
-    return made != null && !made.equals(id) && find(made).isPresent()
-        || reader.byUid(List.of(uid)).stream().anyMatch(s -> !s.meeting().id().equals(id));
-  }
-
-  /** A number that may be used again becomes its host's own, unless it is somebody's already. */
-  private void remember(Meeting meeting) {
-    if (meeting.number() != null
-        && meeting.controls().get(Control.MEETING_NUMBER) != null
-        && meeting.controls().is(Control.MEETING_NUMBER, "reusable")) {
-      meetings.remember(meeting.number(), Directory.fold(meeting.host()));
-    }
+    return ownersOf(List.of(uid)).values().stream()
+        .flatMap(Set::stream)
+        .anyMatch(owner -> !owner.equals(id));
   }
 
   /** The numbers that a host uses again and again. */
@@ -358,35 +319,13 @@ public class RegisterService {
   /** Takes a meeting out of the register; its versions stay, so that it can be put back. */
   @Transactional
   public void cancel(String id, @Nullable String remark, String by) {
-    MeetingEntity entity = entity(id);
-    Stored stored = reader.stored(entity);
-    versions.keep(stored, entity.passcodeCipher);
-    versions.cancelled(stored, by, remark);
-    note(stored.meeting(), stored, null, by);
-    meetings.delete(entity);
-    due.touch(id);
+    writer.cancel(entity(id), remark, by);
   }
 
-  /** Puts into the ledger how a meeting was and how it is, never its passcode. */
-  private void note(
-      Meeting meeting, @Nullable Stored before, @Nullable Supplier<?> after, String by) {
-    Supplier<?> was = before == null ? null : () -> document(before.meeting(), before.details());
-    ledger.changed("meeting", meeting.id(), meeting.title(), was, after, by);
-  }
-
-  private static Map<String, @Nullable Object> document(Meeting meeting, Details details) {
-    return MeetingDocument.of(new Scheduled(meeting, details, null));
-  }
-
-  /** Takes a meeting out without a word, as taking back an import does. */
-  @Transactional
-  public void forget(String id, String by) {
-    MeetingEntity entity = entity(id);
-    Stored stored = reader.stored(entity);
-    note(stored.meeting(), stored, null, by);
-    meetings.delete(entity);
-    versions.forget(id);
-    due.touch(id);
+  /** Takes meetings out without a word, a thousand at a time, as taking back an import does. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void forgetAll(List<String> ids, String by) {
+    writer.forget(ids, by);
   }
 
   private MeetingEntity entity(String id) {
@@ -405,23 +344,6 @@ public class RegisterService {
   @Transactional
   public void changeControls(
       String id, long version, Map<Control, @Nullable Value> changes, SignedIn by) {
-    MeetingEntity entity = entity(id);
-    Stored stored = reader.stored(entity);
-    checkVersion(stored, version);
-    versions.keep(stored, entity.passcodeCipher);
-    ControlValues values = stored.meeting().controls();
-    for (Map.Entry<Control, @Nullable Value> change : changes.entrySet()) {
-      values = values.with(change.getKey(), change.getValue());
-    }
-    ControlValues now = values;
-    note(
-        stored.meeting(),
-        stored,
-        () -> document(stored.meeting().withControls(now), stored.details()),
-        by.email());
-    entity.controlSet = controlSets.idOf(values);
-    entity.changed("controls", null, by.email(), clock.instant());
-    meetings.update(entity);
-    due.touch(id);
+    writer.changeControls(entity(id), version, changes, by.email());
   }
 }

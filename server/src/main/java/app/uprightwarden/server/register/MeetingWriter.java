@@ -1,0 +1,236 @@
+package app.uprightwarden.server.register;
+
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.ControlValues;
+import app.uprightwarden.core.control.Value;
+import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.server.ledger.Ledger;
+import app.uprightwarden.server.vault.Vault;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.BiPredicate;
+import java.util.function.Supplier;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * Writes meetings, one or a thousand: what was there is kept as a version, who and what belongs to
+ * them goes with them, the ledger is told, and they are noted as to be looked at again.
+ */
+@Component
+class MeetingWriter {
+  private final MeetingRepository meetings;
+  private final MeetingReader reader;
+  private final ControlSets controlSets;
+  private final Vault vault;
+  private final MeetingVersions versions;
+  private final RegisterChanges due;
+  private final Ledger ledger;
+  private final JsonMapper json;
+  private final Clock clock;
+
+  MeetingWriter(
+      MeetingRepository meetings,
+      MeetingReader reader,
+      ControlSets controlSets,
+      Vault vault,
+      MeetingVersions versions,
+      RegisterChanges due,
+      Ledger ledger,
+      JsonMapper json,
+      Clock clock) {
+    this.meetings = meetings;
+    this.reader = reader;
+    this.controlSets = controlSets;
+    this.vault = vault;
+    this.versions = versions;
+    this.due = due;
+    this.ledger = ledger;
+    this.json = json;
+    this.clock = clock;
+  }
+
+  /**
+   * Adds meetings or puts them in place of those with their ids.
+   *
+   * @param remark why they are changed, or null
+   * @return what is stored now, by id
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public Map<String, Stored> put(
+      List<Scheduled> some, String act, @Nullable String remark, String by) {
+    Map<String, MeetingEntity> there = new HashMap<>();
+    Map<Long, Stored> before = new HashMap<>();
+    List<String> ids = some.stream().map(scheduled -> scheduled.meeting().id()).toList();
+    List<MeetingEntity> found = meetings.among(ids);
+    found.forEach(row -> there.put(row.publicId, row));
+    reader.assemble(found).forEach(stored -> before.put(stored.row(), stored));
+    List<MeetingVersionEntity> replaced = new ArrayList<>();
+    Map<MeetingEntity, Meeting> written = new LinkedHashMap<>();
+    List<MeetingEntity> changed = new ArrayList<>();
+    Instant now = clock.instant();
+    for (Scheduled scheduled : some) {
+      Meeting meeting = scheduled.meeting();
+      MeetingEntity row = there.get(meeting.id());
+      Stored was = row == null ? null : before.get(row.id);
+      MeetingLimits.check(meeting, scheduled.details());
+      note(meeting, was, () -> document(meeting, scheduled.details()), by);
+      if (row == null) {
+        row = new MeetingEntity();
+      } else if (was != null) {
+        replaced.add(versions.version(was, row.passcodeCipher));
+        changed.add(row);
+      }
+      String passcode = scheduled.passcode();
+      row.set(
+          meeting,
+          scheduled.details(),
+          passcode == null ? null : vault.seal(meeting.id(), passcode),
+          controlSets::idOf,
+          json::writeValueAsString);
+      row.changed(act, remark, by, now);
+      written.put(row, meeting);
+      remember(meeting);
+    }
+    versions.keep(replaced);
+    meetings.insert(written.keySet().stream().filter(row -> row.id == 0).toList());
+    meetings.update(changed);
+    putPeople(written, before.keySet());
+    putChanges(written, before.keySet());
+    due.touch(ids);
+    Map<String, Stored> stored = new HashMap<>();
+    reader
+        .assemble(List.copyOf(written.keySet()))
+        .forEach(each -> stored.put(each.meeting().id(), each));
+    return stored;
+  }
+
+  /** Who has a part in meetings, written where it is not so already. */
+  private void putPeople(Map<MeetingEntity, Meeting> written, Set<Long> known) {
+    Map<Long, List<MeetingPersonEntity>> were =
+        known.isEmpty()
+            ? Map.of()
+            : meetings.people(known).stream().collect(Collectors.groupingBy(row -> row.meeting));
+    List<MeetingPersonEntity> fresh = new ArrayList<>();
+    List<Long> stale = new ArrayList<>();
+    written.forEach(
+        (row, meeting) -> {
+          List<MeetingPersonEntity> people = row.people(meeting);
+          List<MeetingPersonEntity> had = were.getOrDefault(row.id, List.of());
+          if (!areSame(people, had, MeetingPersonEntity::isAs)) {
+            fresh.addAll(people);
+            stale.add(row.id);
+          }
+        });
+    stale.retainAll(were.keySet());
+    if (!stale.isEmpty()) {
+      meetings.deletePeople(stale);
+    }
+    meetings.insertPeople(fresh);
+  }
+
+  /** The occurrences of meetings that differ, likewise. */
+  private void putChanges(Map<MeetingEntity, Meeting> written, Set<Long> known) {
+    Map<Long, List<MeetingChangeEntity>> were =
+        known.isEmpty()
+            ? Map.of()
+            : meetings.changes(known).stream().collect(Collectors.groupingBy(row -> row.meeting));
+    List<MeetingChangeEntity> fresh = new ArrayList<>();
+    List<Long> stale = new ArrayList<>();
+    written.forEach(
+        (row, meeting) -> {
+          List<MeetingChangeEntity> changes = row.changes(meeting.changes(), controlSets::idOf);
+          List<MeetingChangeEntity> had = were.getOrDefault(row.id, List.of());
+          if (!areSame(changes, had, MeetingChangeEntity::isAs)) {
+            fresh.addAll(changes);
+            stale.add(row.id);
+          }
+        });
+    stale.retainAll(were.keySet());
+    if (!stale.isEmpty()) {
+      meetings.deleteChanges(stale);
+    }
+    meetings.insertChanges(fresh);
+  }
+
+  private static <T> boolean areSame(List<T> some, List<T> others, BiPredicate<T, T> same) {
+    return some.size() == others.size()
+        && IntStream.range(0, some.size()).allMatch(i -> same.test(some.get(i), others.get(i)));
+  }
+
+  /** A number that may be used again becomes its host's own, unless it is somebody's already. */
+  private void remember(Meeting meeting) {
+    if (meeting.number() != null
+        && meeting.controls().get(Control.MEETING_NUMBER) != null
+        && meeting.controls().is(Control.MEETING_NUMBER, "reusable")) {
+      meetings.remember(meeting.number(), Directory.fold(meeting.host()));
+    }
+  }
+
+  /** Takes a meeting out of the register; its versions stay, so that it can be put back. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void cancel(MeetingEntity row, @Nullable String remark, String by) {
+    Stored stored = reader.stored(row);
+    versions.keep(List.of(versions.version(stored, row.passcodeCipher)));
+    versions.cancelled(stored, by, remark);
+    note(stored.meeting(), stored, null, by);
+    meetings.delete(row);
+    due.touch(row.publicId);
+  }
+
+  /** Takes meetings out without a word. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void forget(List<String> ids, String by) {
+    List<MeetingEntity> rows = meetings.among(ids);
+    reader.assemble(rows).forEach(stored -> note(stored.meeting(), stored, null, by));
+    due.touch(ids);
+    meetings.delete(rows.stream().map(row -> row.id).toList());
+    versions.forget(ids);
+  }
+
+  /** Changes controls of a meeting; see {@link RegisterService#changeControls}. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void changeControls(
+      MeetingEntity row, long version, Map<Control, @Nullable Value> changes, String by) {
+    Stored stored = reader.stored(row);
+    RegisterService.checkVersion(stored, version);
+    versions.keep(List.of(versions.version(stored, row.passcodeCipher)));
+    ControlValues values = stored.meeting().controls();
+    for (Map.Entry<Control, @Nullable Value> change : changes.entrySet()) {
+      values = values.with(change.getKey(), change.getValue());
+    }
+    ControlValues now = values;
+    note(
+        stored.meeting(),
+        stored,
+        () -> document(stored.meeting().withControls(now), stored.details()),
+        by);
+    row.controlSet = controlSets.idOf(values);
+    row.changed("controls", null, by, clock.instant());
+    meetings.update(List.of(row));
+    due.touch(row.publicId);
+  }
+
+  /** Puts into the ledger how a meeting was and how it is, never its passcode. */
+  private void note(
+      Meeting meeting, @Nullable Stored before, @Nullable Supplier<?> after, String by) {
+    Supplier<?> was = before == null ? null : () -> document(before.meeting(), before.details());
+    ledger.changed("meeting", meeting.id(), meeting.title(), was, after, by);
+  }
+
+  private static Map<String, @Nullable Object> document(Meeting meeting, Details details) {
+    return MeetingDocument.of(new Scheduled(meeting, details, null));
+  }
+}
