@@ -75,16 +75,9 @@ final class RunningWarden implements AutoCloseable {
    */
   static RunningWarden begin(
       String schema, String name, boolean demo, int scale, String url, Map<String, String> more)
-      throws IOException {
+      throws IOException, InterruptedException {
     int port = freePort();
-    ProcessBuilder builder =
-        new ProcessBuilder(
-            "java",
-            "-Xmx512m",
-            "-XX:+UseSerialGC",
-            "-XX:+ExitOnOutOfMemoryError",
-            "-jar",
-            System.getProperty("warden.jar"));
+    ProcessBuilder builder = new ProcessBuilder(UnpackedWarden.command());
     builder.environment().put("WARDEN_DB_URL", url);
     builder.environment().put("WARDEN_DB_USER", environment("WARDEN_TEST_DB_USER"));
     builder.environment().put("WARDEN_DB_PASSWORD", environment("WARDEN_TEST_DB_PASSWORD"));

@@ -28,6 +28,9 @@ import tools.jackson.databind.json.JsonMapper;
  */
 @SpringBootTest(webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT)
 public abstract class ServerTest extends AbstractTestNGSpringContextTests {
+  /** Tests run in several processes at once; each has schemas and files of its own. */
+  protected static final String FORK = System.getProperty("test.fork", "1");
+
   private static final long PATIENCE = 90_000_000_000L;
 
   protected static final String WARDEN = "m.sachs@saltmarsh.example";
@@ -55,12 +58,14 @@ public abstract class ServerTest extends AbstractTestNGSpringContextTests {
     registry.add(
         "spring.datasource.url",
         () ->
-            environment("WARDEN_TEST_DB_URL").replaceAll("/warden$", "/\\${test.schema:warden}")
+            environment("WARDEN_TEST_DB_URL")
+                    .replaceAll("/warden$", "/\\${test.schema:warden}_" + FORK)
                 + "?createDatabaseIfNotExist=true");
     registry.add("spring.datasource.username", () -> environment("WARDEN_TEST_DB_USER"));
     registry.add("spring.datasource.password", () -> environment("WARDEN_TEST_DB_PASSWORD"));
     registry.add(
-        "warden.secret-file", () -> environment("WARDEN_TEST_DIR") + "/${test.schema:warden}.key");
+        "warden.secret-file",
+        () -> environment("WARDEN_TEST_DIR") + "/${test.schema:warden}_" + FORK + ".key");
     registry.add("warden.demo", () -> "true");
     // several pages of the demo's meetings
     registry.add("warden.audit.page", () -> "${test.audit-page:25}");

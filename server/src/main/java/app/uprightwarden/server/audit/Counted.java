@@ -1,6 +1,6 @@
 package app.uprightwarden.server.audit;
 
-import app.uprightwarden.server.Recent;
+import app.uprightwarden.server.persistence.AnswerCache;
 import java.util.function.Supplier;
 
 /**
@@ -13,7 +13,7 @@ final class Counted<V> {
   /** From how many meetings on counting is felt. */
   private static final int LARGE = 20_000;
 
-  private final Recent<String, V> recent = new Recent<>();
+  private final AnswerCache<String, V> recent = new AnswerCache<>();
 
   V get(AuditRun run, String what, Supplier<V> counting) {
     return run.meetings() < LARGE ? counting.get() : recent.get(what, counting);

@@ -4,7 +4,6 @@ import app.uprightwarden.core.calendar.Occurrences;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.Occurrence;
 import app.uprightwarden.core.people.Directory;
-import app.uprightwarden.server.Recent;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.audit.AuditCounts;
 import app.uprightwarden.server.audit.AuditReading;
@@ -12,6 +11,7 @@ import app.uprightwarden.server.audit.AuditRun;
 import app.uprightwarden.server.audit.Comparison;
 import app.uprightwarden.server.audit.StandingAudit;
 import app.uprightwarden.server.audit.Trends;
+import app.uprightwarden.server.persistence.AnswerCache;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Stored;
 import app.uprightwarden.server.remedies.HostRequests;
@@ -53,7 +53,7 @@ class LookoutService {
   private final WaiverRequests waiverRequests;
   private final HostRequests requests;
   private final Clock clock;
-  private final Recent<String, Lookout> recent = new Recent<>();
+  private final AnswerCache<String, Lookout> recent = new AnswerCache<>();
 
   LookoutService(
       StandingAudit standing,

@@ -7,7 +7,7 @@ import org.hibernate.StatelessSession;
 import org.hibernate.Transaction;
 import org.springframework.stereotype.Component;
 
-/** A lock by name among all servers on one database; whoever dies lets go of it. */
+/** A lock by name among all servers on one schema; whoever dies lets go of it. */
 @Component
 public class NamedLock {
   private final SessionFactory sessions;
@@ -26,14 +26,15 @@ public class NamedLock {
       Transaction transaction = session.beginTransaction(); // keeps the connection, and so the lock
       try {
         session
-            .createNativeQuery("select get_lock(:name, :seconds)", Integer.class)
+            .createNativeQuery(
+                "select get_lock(concat(database(), ':', :name), :seconds)", Integer.class)
             .setParameter("name", name)
             .setParameter("seconds", patience.toSeconds())
             .getSingleResult();
         work.run();
       } finally {
         session
-            .createNativeQuery("select release_lock(:name)", Integer.class)
+            .createNativeQuery("select release_lock(concat(database(), ':', :name))", Integer.class)
             .setParameter("name", name)
             .getSingleResultOrNull();
         transaction.rollback();

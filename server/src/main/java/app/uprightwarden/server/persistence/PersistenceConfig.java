@@ -13,7 +13,6 @@ import org.springframework.context.annotation.Role;
 import org.springframework.dao.DataAccessException;
 import org.springframework.dao.annotation.PersistenceExceptionTranslationPostProcessor;
 import org.springframework.dao.support.PersistenceExceptionTranslator;
-import org.springframework.orm.jpa.hibernate.SharedSessionCreator;
 import org.springframework.orm.jpa.vendor.HibernateJpaDialect;
 import org.springframework.transaction.TransactionExecution;
 
@@ -26,7 +25,7 @@ import org.springframework.transaction.TransactionExecution;
 public class PersistenceConfig {
   @Bean
   StatelessSession statelessSession(EntityManagerFactory factory) {
-    return SharedSessionCreator.createSharedStatelessSession(factory.unwrap(SessionFactory.class));
+    return TransactionSession.of(factory.unwrap(SessionFactory.class));
   }
 
   /** What goes wrong in a repository is told as Spring's exceptions are: retries know those. */

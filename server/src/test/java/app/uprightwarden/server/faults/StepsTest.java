@@ -37,7 +37,8 @@ public class StepsTest extends ServerTest {
 
   @BeforeClass
   public void settle() {
-    assertEquals(jdbc.sql("select database()").query(String.class).single(), "warden_steps");
+    assertEquals(
+        jdbc.sql("select database()").query(String.class).single(), "warden_steps_" + FORK);
     until(
         "the demo's audits are done",
         () -> count("select count(*) from audit_run where state in ('waiting', 'running')") == 0);

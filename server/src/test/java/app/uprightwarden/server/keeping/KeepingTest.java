@@ -28,7 +28,8 @@ public class KeepingTest extends ServerTest {
 
   @BeforeClass
   public void isAlone() {
-    assertEquals(jdbc.sql("select database()").query(String.class).single(), "warden_keeping");
+    assertEquals(
+        jdbc.sql("select database()").query(String.class).single(), "warden_keeping_" + FORK);
     // the server's own hourly turn would take rows that a test is just about to
     jdbc.sql("update keeping_rule set ran_at = utc_timestamp() + interval 1 day").update();
     backToTheRules();

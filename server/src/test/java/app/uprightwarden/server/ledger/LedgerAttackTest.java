@@ -261,7 +261,8 @@ public class LedgerAttackTest extends ServerTest {
       bytes.writeBytes(text);
     }
     String line =
-        Files.readAllLines(Path.of(System.getenv("WARDEN_TEST_DIR"), "warden_ledger_attack.key"))
+        Files.readAllLines(
+                Path.of(System.getenv("WARDEN_TEST_DIR"), "warden_ledger_attack_" + FORK + ".key"))
             .stream()
             .filter(l -> l.startsWith(entry.key() + " "))
             .findFirst()

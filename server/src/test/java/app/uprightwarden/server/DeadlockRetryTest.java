@@ -15,7 +15,7 @@ import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
 
 /** A transaction that the database takes back for another's sake is done again, as a whole. */
-public class GivingWayTest extends ServerTest {
+public class DeadlockRetryTest extends ServerTest {
   @Autowired private TwoRowsForTests rows;
   @Autowired private TransactionTemplate transaction;
 

@@ -1,13 +1,9 @@
 package app.uprightwarden.server;
 
-import java.util.concurrent.ThreadLocalRandom;
-import java.util.concurrent.locks.LockSupport;
-import java.util.function.Supplier;
+import java.time.Duration;
 import org.aopalliance.intercept.MethodInterceptor;
 import org.aopalliance.intercept.MethodInvocation;
 import org.jspecify.annotations.Nullable;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.aop.Advisor;
 import org.springframework.aop.ProxyMethodInvocation;
 import org.springframework.aop.support.DefaultPointcutAdvisor;
@@ -18,6 +14,10 @@ import org.springframework.context.annotation.Configuration;
 import org.springframework.context.annotation.Primary;
 import org.springframework.context.annotation.Role;
 import org.springframework.core.Ordered;
+import org.springframework.core.retry.RetryException;
+import org.springframework.core.retry.RetryPolicy;
+import org.springframework.core.retry.RetryTemplate;
+import org.springframework.core.retry.Retryable;
 import org.springframework.dao.PessimisticLockingFailureException;
 import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.annotation.Transactional;
@@ -33,10 +33,18 @@ import org.springframework.transaction.support.TransactionTemplate;
  */
 @Configuration
 @Role(BeanDefinition.ROLE_INFRASTRUCTURE)
-class GivingWay {
-  private static final Logger LOG = LoggerFactory.getLogger(GivingWay.class);
-  private static final int MOST_TRIES = 6;
-  private static final long FIRST_PAUSE_NANOS = 5_000_000;
+class DeadlockRetry {
+  /** Waits longer from one try to the next, and never as long as the other that gave way. */
+  private static final RetryTemplate RETRY =
+      new RetryTemplate(
+          RetryPolicy.builder()
+              .includes(PessimisticLockingFailureException.class)
+              .maxRetries(5)
+              .delay(Duration.ofMillis(8))
+              .jitter(Duration.ofMillis(6))
+              .multiplier(2)
+              .maxDelay(Duration.ofMillis(300))
+              .build());
 
   /** Around transactions that annotations ask for. */
   @Bean
@@ -65,13 +73,7 @@ class GivingWay {
         return invocation.proceed();
       }
       // an invocation is used up by proceeding; each try needs one of its own
-      for (int tried = 1; ; tried++) {
-        try {
-          return again.invocableClone().proceed();
-        } catch (PessimisticLockingFailureException e) {
-          pauseOrGiveUp(tried, e, invocation.getMethod().getName());
-        }
-      }
+      return triedAgain(() -> again.invocableClone().proceed());
     }
   }
 
@@ -83,30 +85,44 @@ class GivingWay {
     }
 
     @Override
+    @SuppressWarnings({"unchecked", "NullAway"}) // what the action gives is what comes back
     public <T extends @Nullable Object> T execute(TransactionCallback<T> action) {
       return TransactionSynchronizationManager.isActualTransactionActive()
           ? super.execute(action)
-          : triedAgain("a step", () -> super.execute(action));
+          : (T) unchecked(() -> super.execute(action));
     }
-  }
 
-  private static <T extends @Nullable Object> T triedAgain(String what, Supplier<T> work) {
-    for (int tried = 1; ; tried++) {
+    private static @Nullable Object unchecked(Tried work) {
       try {
-        return work.get();
-      } catch (PessimisticLockingFailureException e) {
-        pauseOrGiveUp(tried, e, what);
+        return triedAgain(work);
+      } catch (RuntimeException | Error e) {
+        throw e;
+      } catch (Throwable e) {
+        throw new IllegalStateException("a step in a transaction throws nothing checked", e);
       }
     }
   }
 
-  /** Waits longer from one try to the next, and never as long as the other that gave way. */
-  private static void pauseOrGiveUp(int tried, PessimisticLockingFailureException e, String what) {
-    if (tried >= MOST_TRIES) {
-      throw e;
+  private interface Tried {
+    @Nullable Object go() throws Throwable;
+  }
+
+  private static @Nullable Object triedAgain(Tried work) throws Throwable {
+    try {
+      return RETRY.execute(
+          new Retryable<@Nullable Object>() {
+            @Override
+            public @Nullable Object execute() throws Throwable {
+              return work.go();
+            }
+
+            @Override
+            public String getName() {
+              return "a transaction";
+            }
+          });
+    } catch (RetryException e) {
+      throw e.getCause();
     }
-    LOG.info("{} gave way to another change ({} of {} tries)", what, tried, MOST_TRIES);
-    long most = FIRST_PAUSE_NANOS << tried;
-    LockSupport.parkNanos(ThreadLocalRandom.current().nextLong(most / 2, most));
   }
 }
