@@ -1,6 +1,7 @@
 package app.uprightwarden.server;
 
 import java.time.Duration;
+import java.util.Optional;
 import org.aopalliance.intercept.MethodInterceptor;
 import org.aopalliance.intercept.MethodInvocation;
 import org.jspecify.annotations.Nullable;
@@ -17,7 +18,6 @@ import org.springframework.core.Ordered;
 import org.springframework.core.retry.RetryException;
 import org.springframework.core.retry.RetryPolicy;
 import org.springframework.core.retry.RetryTemplate;
-import org.springframework.core.retry.Retryable;
 import org.springframework.dao.PessimisticLockingFailureException;
 import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.annotation.Transactional;
@@ -109,18 +109,7 @@ class DeadlockRetry {
 
   private static @Nullable Object triedAgain(Tried work) throws Throwable {
     try {
-      return RETRY.execute(
-          new Retryable<@Nullable Object>() {
-            @Override
-            public @Nullable Object execute() throws Throwable {
-              return work.go();
-            }
-
-            @Override
-            public String getName() {
-              return "a transaction";
-            }
-          });
+      return RETRY.execute(() -> Optional.ofNullable(work.go())).orElse(null);
     } catch (RetryException e) {
       throw e.getCause();
     }
