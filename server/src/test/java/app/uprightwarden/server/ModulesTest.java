@@ -8,12 +8,14 @@ import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.methods;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertTrue;
+import static org.testng.Assert.expectThrows;
 
 import com.tngtech.archunit.core.domain.JavaClass;
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.lang.ArchCondition;
+import com.tngtech.archunit.lang.ArchRule;
 import com.tngtech.archunit.lang.ConditionEvents;
 import com.tngtech.archunit.lang.SimpleConditionEvent;
 import jakarta.persistence.Entity;
@@ -24,9 +26,11 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
+import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.modulith.core.ApplicationModules;
 import org.springframework.security.access.prepost.PreAuthorize;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -73,30 +77,51 @@ public class ModulesTest {
         .check(server);
   }
 
+  private static final ArchRule ENTITIES_STAY =
+      classes()
+          .that()
+          .areAnnotatedWith(Entity.class)
+          .should()
+          .bePackagePrivate()
+          .because("another package goes through the service, never through the table");
+
+  private static final ArchRule THROUGH_HIBERNATE =
+      noClasses()
+          .that()
+          .haveNameNotMatching(".*\\.(DatabaseHealth|SessionConfig)(\\$.*)?")
+          .should()
+          .dependOnClassesThat(
+              resideInAnyPackage("javax.sql..", "org.springframework.jdbc.core..")
+                  .or(nameMatching("java\\.sql\\.(Connection|.*Statement|ResultSet|DriverManager)")))
+          .because(
+              "tables are entities, and go through repositories; whether the database answers at"
+                  + " all is asked of it without them, and the session library keeps its own");
+
   @Test
   public void entitiesStayInTheirPackage() {
-    classes()
-        .that()
-        .areAnnotatedWith(Entity.class)
-        .should()
-        .bePackagePrivate()
-        .because("another package goes through the service, never through the table")
-        .check(server);
+    ENTITIES_STAY.check(server);
   }
 
   @Test
   public void everythingIsKeptThroughHibernate() {
-    noClasses()
-        .that()
-        .haveNameNotMatching(".*\\.(DatabaseHealth|SessionConfig)(\\$.*)?")
-        .should()
-        .dependOnClassesThat(
-            resideInAnyPackage("javax.sql..", "org.springframework.jdbc.core..")
-                .or(nameMatching("java\\.sql\\.(Connection|.*Statement|ResultSet|DriverManager)")))
-        .because(
-            "tables are entities, and go through repositories; whether the database answers at all"
-                + " is asked of it without them, and the session library keeps its own")
-        .check(server);
+    THROUGH_HIBERNATE.check(server);
+  }
+
+  /** What the rules are there to find. */
+  @Entity
+  public static class Planted {
+    JdbcClient past;
+  }
+
+  @Test
+  public void aPlantedBreachIsFound() throws IOException {
+    JavaClasses planted = new ClassFileImporter().importClasses(Planted.class);
+    expectThrows(AssertionError.class, () -> ENTITIES_STAY.check(planted));
+    expectThrows(AssertionError.class, () -> THROUGH_HIBERNATE.check(planted));
+    Path elsewhere = Path.of("src/main/java/app/uprightwarden/server/watch/Planted.java");
+    assertEquals(
+        breaches(Map.of(elsewhere, "@HQL(\"select title from MeetingEntity\")"), owners()),
+        List.of(elsewhere + " names MeetingEntity"));
   }
 
   @Test
@@ -122,30 +147,46 @@ public class ModulesTest {
   /** Queries name entities in texts, which no compiler holds to a package. */
   @Test
   public void aQueryAsksForItsOwnPackagesEntitiesAlone() throws IOException {
-    Path sources = Path.of("src/main/java");
-    Map<String, Path> owners = new HashMap<>();
-    List<Path> files;
-    try (Stream<Path> all = Files.walk(sources)) {
-      files = all.filter(file -> file.toString().endsWith(".java")).toList();
+    Map<Path, String> texts = new TreeMap<>();
+    for (Path file : sources()) {
+      texts.put(file, Files.readString(file));
     }
-    for (Path file : files) {
+    Map<String, Path> owners = owners();
+    assertTrue(owners.size() > 50, "the entities were looked for and not found");
+    assertEquals(breaches(texts, owners), List.of());
+  }
+
+  private static List<Path> sources() throws IOException {
+    try (Stream<Path> all = Files.walk(Path.of("src/main/java"))) {
+      return all.filter(file -> file.toString().endsWith(".java")).toList();
+    }
+  }
+
+  /** The entities' names, and the packages that own them. */
+  private static Map<String, Path> owners() throws IOException {
+    Map<String, Path> owners = new HashMap<>();
+    for (Path file : sources()) {
       String name = file.getFileName().toString().replace(".java", "");
       if (name.endsWith("Entity")) {
         owners.put(name, file.getParent());
       }
     }
-    assertTrue(owners.size() > 50, "the entities were looked for and not found");
+    return owners;
+  }
+
+  private static List<String> breaches(Map<Path, String> texts, Map<String, Path> owners) {
     List<String> breaches = new ArrayList<>();
-    for (Path file : files) {
-      Matcher named = Pattern.compile("\\b\\w+Entity\\b").matcher(Files.readString(file));
-      while (named.find()) {
-        Path owner = owners.get(named.group());
-        if (owner != null && !owner.equals(file.getParent())) {
-          breaches.add(sources.relativize(file) + " names " + named.group());
-        }
-      }
-    }
-    assertEquals(breaches, List.of());
+    texts.forEach(
+        (file, text) -> {
+          Matcher named = Pattern.compile("\\b\\w+Entity\\b").matcher(text);
+          while (named.find()) {
+            Path owner = owners.get(named.group());
+            if (owner != null && !owner.equals(file.getParent())) {
+              breaches.add(file + " names " + named.group());
+            }
+          }
+        });
+    return breaches;
   }
 
   @Test

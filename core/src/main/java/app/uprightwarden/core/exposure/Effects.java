@@ -42,20 +42,26 @@ public final class Effects {
     }
     List<Control> defeaters = new ArrayList<>();
     for (Control other : Control.matrix()) {
-      if (other == control) {
+      if (other == control || !posture.canDecide(control, other)) {
         continue;
       }
       int stricter = posture.oneStepStricter(other);
-      if (stricter < 0) {
-        continue;
-      }
-      int before = posture.set(other, stricter);
-      if (!dead(posture, posture.matrix(), control)) {
+      if (stricter >= 0 && !deadWith(posture, control, other, stricter)) {
         defeaters.add(other);
       }
-      posture.set(other, before);
     }
     return List.copyOf(defeaters);
+  }
+
+  /** Whether a control would change nothing with another at a rank. */
+  private static boolean deadWith(Posture posture, Control control, Control other, int rank) {
+    if (Posture.isPlain(control)) {
+      return posture.isDead(control, other, rank);
+    }
+    int before = posture.set(other, rank);
+    boolean dead = dead(posture, posture.matrix(), control);
+    posture.set(other, before);
+    return dead;
   }
 
   private static boolean isSet(ControlValues values, Control control) {
@@ -63,6 +69,9 @@ public final class Effects {
   }
 
   private static boolean dead(Posture posture, Matrix found, Control control) {
+    if (Posture.isPlain(control)) {
+      return posture.isDead(control, control, posture.rank(control));
+    }
     int before = posture.set(control, 0);
     boolean same = found.sameLevels(posture.matrix());
     posture.set(control, before);

@@ -84,6 +84,11 @@ final class EntryTable {
     return index;
   }
 
+  /** Whether a control has a say in how anybody comes in. */
+  static boolean moves(Control control) {
+    return STEPS[control.ordinal()].length != 0;
+  }
+
   /** How far the index moves when a control's rank changes. */
   static int shift(Control control, int from, int to) {
     int[] steps = STEPS[control.ordinal()];

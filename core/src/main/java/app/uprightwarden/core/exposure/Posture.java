@@ -6,6 +6,7 @@ import app.uprightwarden.core.control.Scale;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.people.Persona;
 import app.uprightwarden.core.people.Right;
+import java.util.Map;
 
 /**
  * The values of the matrix controls as small numbers: the compact form on which matrices are
@@ -33,6 +34,42 @@ public final class Posture {
         most = Math.max(most, rank(control, value));
       }
       RANKS[control.ordinal()] = most + 1;
+    }
+  }
+
+  private static final long EVERY_THIRD = spread(EVERYONE);
+  private static final long PHONE = 1L << (Matrix.BITS * Persona.PHONE_CALLER.ordinal());
+
+  /** By the rank of the presenters' role: one bit in three a persona who comes in as one. */
+  private static final long[] PRESENTING = {
+    spread(presenters(0)), spread(presenters(1)), spread(presenters(2)), spread(presenters(3))
+  };
+
+  /**
+   * Which rights of presenters, and of others, a control's rank takes away. Each right is taken by
+   * one control alone, whatever the others are, so that this can be known beforehand.
+   */
+  private static final int[][] TAKEN_OF_PRESENTERS = new int[Control.COUNT][];
+
+  private static final int[][] TAKEN_OF_OTHERS = new int[Control.COUNT][];
+
+  static {
+    Posture loosest = new Posture(ControlValues.of(Map.of()));
+    Control.matrix().forEach(control -> loosest.set(control, 0));
+    for (Control control : Control.matrix()) {
+      int most = RANKS[control.ordinal()];
+      int[] ofPresenters = new int[most];
+      int[] ofOthers = new int[most];
+      for (int rank = 0; rank < most; rank++) {
+        int presenters = loosest.presenterMask();
+        int others = loosest.otherMask();
+        loosest.set(control, rank);
+        ofPresenters[rank] = presenters ^ loosest.presenterMask();
+        ofOthers[rank] = others ^ loosest.otherMask();
+        loosest.set(control, 0);
+      }
+      TAKEN_OF_PRESENTERS[control.ordinal()] = ofPresenters;
+      TAKEN_OF_OTHERS[control.ordinal()] = ofOthers;
     }
   }
 
@@ -95,26 +132,85 @@ public final class Posture {
 
   /** The matrix of the posture as it stands. */
   public Matrix matrix() {
-    int presenterRole = ranks[Control.PRESENTER_ROLE.ordinal()];
-    int presenters = presenterRole == 0 ? EVERYONE : presenterRole == 1 ? MEMBERS_BY_APP : 0;
-    int common = commonRights();
-    int presenterMask =
-        Right.LISTEN.bit()
-            | Right.REMOVE_OTHERS.bit()
-            | Right.SPEAK.bit()
-            | Right.CAMERA.bit()
-            | Right.MUTE_OTHERS.bit()
-            | common
-            | ladderRights(1);
-    int otherMask =
-        at(Control.JOINER_MODE, 0)
-            ? Right.LISTEN.bit()
-                | common
-                | ladderRights(0)
-                | bit(at(Control.ATTENDEE_MICROPHONE, 0), Right.SPEAK)
-                | bit(at(Control.ATTENDEE_CAMERA, 0), Right.CAMERA)
-            : Right.LISTEN.bit();
-    return new Matrix(EntryTable.levels(entryIndex), presenters, presenterMask, otherMask);
+    return new Matrix(
+        EntryTable.levels(entryIndex),
+        presenters(ranks[Control.PRESENTER_ROLE.ordinal()]),
+        presenterMask(),
+        otherMask());
+  }
+
+  private static int presenters(int role) {
+    return role == 0 ? EVERYONE : role == 1 ? MEMBERS_BY_APP : 0;
+  }
+
+  private int presenterMask() {
+    return Right.LISTEN.bit()
+        | Right.REMOVE_OTHERS.bit()
+        | Right.SPEAK.bit()
+        | Right.CAMERA.bit()
+        | Right.MUTE_OTHERS.bit()
+        | commonRights()
+        | ladderRights(1);
+  }
+
+  private int otherMask() {
+    return at(Control.JOINER_MODE, 0)
+        ? Right.LISTEN.bit()
+            | commonRights()
+            | ladderRights(0)
+            | bit(at(Control.ATTENDEE_MICROPHONE, 0), Right.SPEAK)
+            | bit(at(Control.ATTENDEE_CAMERA, 0), Right.CAMERA)
+        : Right.LISTEN.bit();
+  }
+
+  private static long spread(int personas) {
+    long spread = 0;
+    for (int persona = 0; personas >>> persona != 0; persona++) {
+      spread |= (personas >>> persona & 1L) << (Matrix.BITS * persona);
+    }
+    return spread;
+  }
+
+  /**
+   * Whether a control changes entry and rights of its own alone, and not whose rights are whose.
+   */
+  static boolean isPlain(Control control) {
+    return control != Control.PRESENTER_ROLE && control != Control.JOINER_MODE;
+  }
+
+  /**
+   * Whether another control's rank can decide if this one matters: one that moves nobody at the
+   * door, nor anybody among presenters and others, leaves the rights of this one as they are.
+   */
+  boolean canDecide(Control control, Control other) {
+    return !isPlain(control) || !isPlain(other) || EntryTable.moves(other);
+  }
+
+  /**
+   * Whether a plain control at its loosest would change no level, with another at a rank; the
+   * posture stays as it is.
+   *
+   * @param other may be the control itself
+   */
+  boolean isDead(Control control, Control other, int rank) {
+    int own = other == control ? rank : rank(control);
+    int index = entryIndex + EntryTable.shift(other, rank(other), rank);
+    long levels = EntryTable.levels(index);
+    if (levels != EntryTable.levels(index + EntryTable.shift(control, own, 0))) {
+      return false;
+    }
+    int role = other == Control.PRESENTER_ROLE ? rank : rank(Control.PRESENTER_ROLE);
+    int mode = other == Control.JOINER_MODE ? rank : rank(Control.JOINER_MODE);
+    long in = (levels | levels >>> 1 | levels >>> 2) & EVERY_THIRD;
+    long presenting = in & PRESENTING[role];
+    return !isFelt(presenting, TAKEN_OF_PRESENTERS[control.ordinal()][own])
+        && (mode != 0 || !isFelt(in & ~presenting, TAKEN_OF_OTHERS[control.ordinal()][own]));
+  }
+
+  /** Whether somebody of these misses some of these rights; by phone there are fewer to miss. */
+  private static boolean isFelt(long personas, int taken) {
+    return taken != 0
+        && ((personas & ~PHONE) != 0 || (personas & PHONE) != 0 && (taken & Matrix.BY_PHONE) != 0);
   }
 
   private int ladderRights(int rank) {
