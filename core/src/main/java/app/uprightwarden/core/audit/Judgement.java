@@ -31,6 +31,7 @@ public record Judgement(ResolvedRulebook rules, Basis basis, List<Detail> detail
     private final Matrix matrix;
     private final Exposure exposure;
     private final boolean forwardingBlocked;
+    private Effects.@Nullable Around around;
 
     public Basis(ControlValues values, Reach reach) {
       this.values = values;
@@ -55,7 +56,12 @@ public record Judgement(ResolvedRulebook rules, Basis basis, List<Detail> detail
 
     /** The controls that keep this one from having an effect; empty where it has one. */
     public List<Control> defeatedBy(Control control) {
-      return Effects.defeatedBy(values, posture, matrix, control);
+      Effects.Around known = around;
+      if (known == null) {
+        known = new Effects.Around(posture);
+        around = known;
+      }
+      return known.defeatedBy(values, control);
     }
 
     /** Whether a found value keeps the rule's limit, for this meeting. */

@@ -4,6 +4,7 @@ import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** Controls that are set and change nothing, and which other controls are to blame. */
 public final class Effects {
@@ -24,44 +25,87 @@ public final class Effects {
    * merely covered.
    */
   public static List<Control> defeatedBy(ControlValues values, Control control) {
-    if (!isSet(values, control)) {
-      return List.of();
-    }
-    Posture posture = new Posture(values);
-    return defeatedBy(values, posture, posture.matrix(), control);
+    return isSet(values, control)
+        ? new Around(new Posture(values)).defeatedBy(values, control)
+        : List.of();
   }
 
   /**
-   * The same on a posture, and its matrix, that the caller keeps for several controls of a meeting.
+   * A posture, and who would be inside with one control a step stricter: made once for all controls
+   * of a meeting. Only those that move somebody at the door, or from presenters to others, can
+   * decide whether another matters: the rest leaves its rights as they are.
    */
-  public static List<Control> defeatedBy(
-      ControlValues values, Posture posture, Matrix matrix, Control control) {
-    // A value of the loosest value's class can never matter: no posture tells them apart.
-    if (!isSet(values, control) || posture.rank(control) == 0 || !dead(posture, matrix, control)) {
-      return List.of();
-    }
-    List<Control> defeaters = new ArrayList<>();
-    for (Control other : Control.matrix()) {
-      if (other == control || !posture.canDecide(control, other)) {
-        continue;
-      }
-      int stricter = posture.oneStepStricter(other);
-      if (stricter >= 0 && !deadWith(posture, control, other, stricter)) {
-        defeaters.add(other);
-      }
-    }
-    return List.copyOf(defeaters);
-  }
+  public static final class Around {
+    private static final List<Control> DECIDING =
+        Control.matrix().stream()
+            .filter(control -> !Posture.isPlain(control) || EntryTable.moves(control))
+            .toList();
 
-  /** Whether a control would change nothing with another at a rank. */
-  private static boolean deadWith(Posture posture, Control control, Control other, int rank) {
-    if (Posture.isPlain(control)) {
-      return posture.isDead(control, other, rank);
+    private final Posture posture;
+    private final Posture.Inside now;
+    private final Posture.@Nullable Inside[] stricter =
+        new Posture.@Nullable Inside[DECIDING.size()];
+
+    public Around(Posture posture) {
+      this.posture = posture;
+      this.now = posture.inside(Control.JOINER_MODE, posture.rank(Control.JOINER_MODE));
     }
-    int before = posture.set(other, rank);
-    boolean dead = dead(posture, posture.matrix(), control);
-    posture.set(other, before);
-    return dead;
+
+    /** See {@link Effects#defeatedBy}; the values are those of the posture. */
+    public List<Control> defeatedBy(ControlValues values, Control control) {
+      // A value of the loosest value's class can never matter: no posture tells them apart.
+      int rank = isSet(values, control) ? posture.rank(control) : 0;
+      if (rank == 0 || !isDeadNow(control, rank)) {
+        return List.of();
+      }
+      if (!Posture.isPlain(control)) {
+        return byMatrices(control);
+      }
+      List<Control> defeaters = List.of();
+      for (int i = 0; i < stricter.length; i++) {
+        Control other = DECIDING.get(i);
+        Posture.Inside inside = other == control ? null : stricter(i);
+        if (inside != null && !inside.isDead(control, rank)) {
+          defeaters = defeaters.isEmpty() ? new ArrayList<>() : defeaters;
+          defeaters.add(other);
+        }
+      }
+      return defeaters.isEmpty() ? List.of() : List.copyOf(defeaters);
+    }
+
+    private Posture.@Nullable Inside stricter(int deciding) {
+      Posture.Inside known = stricter[deciding];
+      if (known == null) {
+        int step = posture.oneStepStricter(DECIDING.get(deciding));
+        if (step < 0) {
+          return null;
+        }
+        known = posture.inside(DECIDING.get(deciding), step);
+        stricter[deciding] = known;
+      }
+      return known;
+    }
+
+    private boolean isDeadNow(Control control, int rank) {
+      return Posture.isPlain(control)
+          ? now.isDead(control, rank)
+          : dead(posture, posture.matrix(), control);
+    }
+
+    private List<Control> byMatrices(Control control) {
+      List<Control> defeaters = new ArrayList<>();
+      for (Control other : Control.matrix()) {
+        int step = other == control ? -1 : posture.oneStepStricter(other);
+        if (step >= 0) {
+          int before = posture.set(other, step);
+          if (!dead(posture, posture.matrix(), control)) {
+            defeaters.add(other);
+          }
+          posture.set(other, before);
+        }
+      }
+      return List.copyOf(defeaters);
+    }
   }
 
   private static boolean isSet(ControlValues values, Control control) {
@@ -69,9 +113,6 @@ public final class Effects {
   }
 
   private static boolean dead(Posture posture, Matrix found, Control control) {
-    if (Posture.isPlain(control)) {
-      return posture.isDead(control, control, posture.rank(control));
-    }
     int before = posture.set(control, 0);
     boolean same = found.sameLevels(posture.matrix());
     posture.set(control, before);

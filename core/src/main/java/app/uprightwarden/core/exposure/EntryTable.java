@@ -9,6 +9,7 @@ import app.uprightwarden.core.door.Passage;
 import app.uprightwarden.core.people.Joiner;
 import app.uprightwarden.core.people.Persona;
 import app.uprightwarden.core.rulebook.Level;
+import java.util.Arrays;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -45,6 +46,19 @@ final class EntryTable {
   private static final int[][] STEPS = steps();
   private static final AtomicLongArray LEVELS = new AtomicLongArray(2 * SHUT_STRIDE);
   private static final long KNOWN = 1L << 63;
+  private static final long DEAD_KNOWN = 1L << 62;
+  private static final int DEAD_SHIFT = Matrix.BITS * Persona.all().size();
+  private static final long LEVEL_BITS = (1L << DEAD_SHIFT) - 1;
+
+  /** Where a control's bit stands that says that it is dead; -1 for one that has no say. */
+  private static final int[] BITS_OF = new int[Control.COUNT];
+
+  static {
+    Arrays.fill(BITS_OF, -1);
+    for (int i = 0; i < DIGITS.size(); i++) {
+      BITS_OF[DIGITS.get(i).control().ordinal()] = DEAD_SHIFT + i;
+    }
+  }
 
   private EntryTable() {}
 
@@ -100,9 +114,35 @@ final class EntryTable {
     long known = LEVELS.getPlain(index);
     if (known == 0) {
       known = ask(index) | KNOWN;
-      LEVELS.setOpaque(index, known);
+      LEVELS.setPlain(index, known);
     }
-    return known & ~KNOWN;
+    return known & LEVEL_BITS;
+  }
+
+  /**
+   * The levels, and behind them a bit for each control that has a say in them: whether putting it
+   * at its loosest would change none ({@link #isDead}).
+   */
+  static long levelsAndDead(int index) {
+    long known = LEVELS.getPlain(index);
+    if ((known & DEAD_KNOWN) == 0) {
+      long levels = levels(index);
+      known = levels | KNOWN | DEAD_KNOWN;
+      for (int i = 0; i < DIGITS.size(); i++) {
+        int at = index / STRIDES[i] % DIGITS.get(i).size();
+        if (levels == levels(index - at * STRIDES[i])) {
+          known |= 1L << (DEAD_SHIFT + i);
+        }
+      }
+      LEVELS.setPlain(index, known);
+    }
+    return known;
+  }
+
+  /** Whether a control at its loosest would leave every level as it is; true of one with no say. */
+  static boolean isDead(long levelsAndDead, Control control) {
+    int bit = BITS_OF[control.ordinal()];
+    return bit < 0 || (levelsAndDead >>> bit & 1) != 0;
   }
 
   private static long ask(int index) {

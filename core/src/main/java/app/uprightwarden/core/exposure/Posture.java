@@ -178,33 +178,28 @@ public final class Posture {
     return control != Control.PRESENTER_ROLE && control != Control.JOINER_MODE;
   }
 
-  /**
-   * Whether another control's rank can decide if this one matters: one that moves nobody at the
-   * door, nor anybody among presenters and others, leaves the rights of this one as they are.
-   */
-  boolean canDecide(Control control, Control other) {
-    return !isPlain(control) || !isPlain(other) || EntryTable.moves(other);
+  /** How somebody comes in, and as what: all that decides whether rights that are taken matter. */
+  record Inside(long entry, long presenting, long others) {
+    /** Whether a plain control, at a rank, would change no level at its loosest. */
+    boolean isDead(Control control, int rank) {
+      return EntryTable.isDead(entry, control)
+          && !isFelt(presenting, TAKEN_OF_PRESENTERS[control.ordinal()][rank])
+          && !isFelt(others, TAKEN_OF_OTHERS[control.ordinal()][rank]);
+    }
   }
 
   /**
-   * Whether a plain control at its loosest would change no level, with another at a rank; the
-   * posture stays as it is.
-   *
-   * @param other may be the control itself
+   * Who is inside, with a control at a rank; the posture stays as it is. Where those who are no
+   * presenters may only listen, nothing that is taken from them matters, and they are left out.
    */
-  boolean isDead(Control control, Control other, int rank) {
-    int own = other == control ? rank : rank(control);
-    int index = entryIndex + EntryTable.shift(other, rank(other), rank);
-    long levels = EntryTable.levels(index);
-    if (levels != EntryTable.levels(index + EntryTable.shift(control, own, 0))) {
-      return false;
-    }
-    int role = other == Control.PRESENTER_ROLE ? rank : rank(Control.PRESENTER_ROLE);
-    int mode = other == Control.JOINER_MODE ? rank : rank(Control.JOINER_MODE);
-    long in = (levels | levels >>> 1 | levels >>> 2) & EVERY_THIRD;
+  Inside inside(Control control, int rank) {
+    long entry =
+        EntryTable.levelsAndDead(entryIndex + EntryTable.shift(control, rank(control), rank));
+    int role = control == Control.PRESENTER_ROLE ? rank : rank(Control.PRESENTER_ROLE);
+    int mode = control == Control.JOINER_MODE ? rank : rank(Control.JOINER_MODE);
+    long in = (entry | entry >>> 1 | entry >>> 2) & EVERY_THIRD;
     long presenting = in & PRESENTING[role];
-    return !isFelt(presenting, TAKEN_OF_PRESENTERS[control.ordinal()][own])
-        && (mode != 0 || !isFelt(in & ~presenting, TAKEN_OF_OTHERS[control.ordinal()][own]));
+    return new Inside(entry, presenting, mode == 0 ? in & ~presenting : 0);
   }
 
   /** Whether somebody of these misses some of these rights; by phone there are fewer to miss. */
