@@ -74,9 +74,7 @@ final class UnpackedWarden {
             RunningWarden.environment("WARDEN_TEST_DB_URL")
                     .replaceAll("/warden$", "/warden_trained")
                 + "?createDatabaseIfNotExist=true");
-    builder
-        .environment()
-        .put("WARDEN_DB_USER", RunningWarden.environment("WARDEN_TEST_DB_USER"));
+    builder.environment().put("WARDEN_DB_USER", RunningWarden.environment("WARDEN_TEST_DB_USER"));
     builder
         .environment()
         .put("WARDEN_DB_PASSWORD", RunningWarden.environment("WARDEN_TEST_DB_PASSWORD"));

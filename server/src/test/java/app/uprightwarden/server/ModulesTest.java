@@ -92,7 +92,9 @@ public class ModulesTest {
           .should()
           .dependOnClassesThat(
               resideInAnyPackage("javax.sql..", "org.springframework.jdbc.core..")
-                  .or(nameMatching("java\\.sql\\.(Connection|.*Statement|ResultSet|DriverManager)")))
+                  .or(
+                      nameMatching(
+                          "java\\.sql\\.(Connection|.*Statement|ResultSet|DriverManager)")))
           .because(
               "tables are entities, and go through repositories; whether the database answers at"
                   + " all is asked of it without them, and the session library keeps its own");

@@ -5,6 +5,7 @@ import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.server.ServerTest;
+import app.uprightwarden.server.vault.Vault;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.net.CookieManager;
@@ -41,6 +42,7 @@ public class LedgerTest extends ServerTest {
   private RequestMappingHandlerMapping mappings;
 
   @Autowired private JdbcClient jdbc;
+  @Autowired private Vault vault;
 
   private JsonNode entries(String filter) {
     return get(AUDITOR, "/api/ledger?" + filter).is(200).json();
@@ -335,7 +337,7 @@ public class LedgerTest extends ServerTest {
       assertEquals(line.get(field).stringValue(), shown.get(field).stringValue(), field);
     }
     assertEquals(json.readTree(line.get("details").stringValue()), shown.get("details"));
-    assertEquals(line.get("key").stringValue(), "1");
+    assertEquals(line.get("key").stringValue(), String.valueOf(vault.current()));
     String csv = get(AUDITOR, "/api/ledger/file?as=csv&text=Exported").is(200).body();
     assertTrue(csv.startsWith("seq,at,who,"), csv);
     assertTrue(csv.contains("Exported"), csv);
