@@ -26,6 +26,10 @@ import tools.jackson.databind.json.JsonMapper;
 @Component
 public class Ledger {
   private static final int MOST_IN_FULL = 300;
+
+  /** Beyond these it is said how many more there were; what each of them was, the links say. */
+  private static final int MOST_NAMED = 5_000;
+
   private static final int LONGEST = 60_000;
   private static final ThreadLocal<@Nullable ActInHand> IN_HAND = new ThreadLocal<>();
 
@@ -198,7 +202,7 @@ public class Ledger {
         details.put("asked", text.length() > LONGEST ? "too long to keep" : body);
       }
       List<Map<String, @Nullable Object>> all = new ArrayList<>();
-      for (Changed each : changed) {
+      for (Changed each : changed.subList(0, Math.min(changed.size(), MOST_NAMED))) {
         Map<String, @Nullable Object> one = new LinkedHashMap<>();
         one.put("object", each.object());
         one.put("id", each.id());
@@ -208,6 +212,9 @@ public class Ledger {
       }
       if (!all.isEmpty()) {
         details.put("changed", all);
+      }
+      if (changed.size() > MOST_NAMED) {
+        details.put("more", changed.size() - MOST_NAMED);
       }
       return json.writeValueAsString(details);
     }
