@@ -19,6 +19,7 @@ import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -153,12 +154,17 @@ final class MeetingTable {
   /** The same table with our names for its columns. */
   private static Tables.Table named(Tables.Table table) {
     List<String> columns = table.columns().stream().map(MeetingTable::named).toList();
+    Map<String, String> names = new HashMap<>(); // each found once: a table has many rows
     List<Tables.Row> rows =
         table.rows().stream()
             .map(
                 row -> {
                   Map<String, String> cells = new LinkedHashMap<>();
-                  row.cells().forEach((name, cell) -> cells.putIfAbsent(named(name), cell));
+                  row.cells()
+                      .forEach(
+                          (name, cell) ->
+                              cells.putIfAbsent(
+                                  names.computeIfAbsent(name, MeetingTable::named), cell));
                   // on our own screen this column counts heads
                   if (cells.getOrDefault("required", "").matches("\\d{1,6}")) {
                     cells.remove("required");
