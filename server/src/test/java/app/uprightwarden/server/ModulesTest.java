@@ -10,6 +10,7 @@ import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertTrue;
 import static org.testng.Assert.expectThrows;
 
+import app.uprightwarden.planted.Planted;
 import com.tngtech.archunit.core.domain.JavaClass;
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
@@ -30,7 +31,6 @@ import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.modulith.core.ApplicationModules;
 import org.springframework.security.access.prepost.PreAuthorize;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -107,12 +107,6 @@ public class ModulesTest {
   @Test
   public void everythingIsKeptThroughHibernate() {
     THROUGH_HIBERNATE.check(server);
-  }
-
-  /** What the rules are there to find. */
-  @Entity
-  public static class Planted {
-    JdbcClient past;
   }
 
   @Test
