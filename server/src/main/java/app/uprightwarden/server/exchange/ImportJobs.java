@@ -47,6 +47,12 @@ class ImportJobs implements SealedRows {
   private static final Duration KEPT = Duration.ofDays(7);
   private static final int MOST_TRIES = 3;
 
+  /**
+   * Bytes of a file, packed, that are kept: a packet to MariaDB holds 16 MiB where nobody says
+   * more.
+   */
+  private static final int MOST_KEPT = 12 * 1024 * 1024;
+
   /** How often it is written how far an import is. */
   private static final int ROWS_A_NOTE = 1000;
 
@@ -90,7 +96,9 @@ class ImportJobs implements SealedRows {
     ImportJobEntity job = job("take", progress, given.name(), given.by());
     job.zone = given.zone().getId();
     job.host = given.host();
-    job.input = vault.sealBytes(job.id, zipped(given.text()));
+    byte[] file = zipped(given.text());
+    // a database takes no more at once; such a file hardly shrinks, which tables and calendars do
+    job.input = file.length <= MOST_KEPT ? vault.sealBytes(job.id, file) : null;
     rows.insert(job);
     return (ImportReport) carryOut(job.id, given.text());
   }
@@ -207,10 +215,15 @@ class ImportJobs implements SealedRows {
     if (job == null) {
       return;
     }
-    if (job.tries >= MOST_TRIES) {
+    boolean isLost = job.what.equals("take") && job.input == null;
+    if (isLost || job.tries >= MOST_TRIES) {
       Instant now = database.instant();
       if (rows.take(id, worker, now, now.plus(LEASE)) == 1) {
-        end(id, "It was begun " + job.tries + " times and never came to its end.");
+        end(
+            id,
+            isLost
+                ? "Its server went away, and the file was too large to be kept. Import it again."
+                : "It was begun " + job.tries + " times and never came to its end.");
       }
       return;
     }

@@ -107,6 +107,16 @@ public class ImportJobsTest extends ServerTest {
   }
 
   @Test
+  public void aFileThatWasTooLargeToBeKeptIsAskedForAgain() throws IOException {
+    ImportJobEntity job = left("large", 1);
+    jdbc.sql("update import_job set input = null where id = ?").param(job.id).update();
+    goOnUntilOver(job.id);
+    ImportJobEntity ended = rows.find(job.id).orElseThrow();
+    assertEquals(ended.state, "failed");
+    assertTrue(String.valueOf(ended.trouble).contains("Import it again"), ended.trouble);
+  }
+
+  @Test
   public void whatIsRefusedEndsItsJobAndStoresNothing() {
     ImportJobs.Given nothing =
         new ImportJobs.Given("x.csv", "no,header\n1,2\n", ZoneId.of("UTC"), BY, BY);
