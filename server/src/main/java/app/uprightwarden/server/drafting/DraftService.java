@@ -145,6 +145,9 @@ public class DraftService {
   @Transactional
   Draft rename(long id, String name) {
     DraftEntity draft = drafts.forChange(id).orElseThrow(() -> gone(id));
+    if (draft.draft(json).name().equals(name.strip())) {
+      return draft.draft(json); // a second click changes nothing, nor the version
+    }
     draft.rename(name.strip());
     try {
       drafts.update(draft);

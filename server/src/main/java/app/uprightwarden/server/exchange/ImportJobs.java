@@ -100,7 +100,7 @@ class ImportJobs implements SealedRows {
     // a database takes no more at once; such a file hardly shrinks, which tables and calendars do
     job.input = file.length <= MOST_KEPT ? vault.sealBytes(job.id, file) : null;
     rows.insert(job);
-    return (ImportReport) carryOut(job.id, given.text());
+    return (ImportReport) asked(job.id, given.text());
   }
 
   /** Takes an import back; see {@link ImportBatches#takeBack}. */
@@ -109,7 +109,7 @@ class ImportJobs implements SealedRows {
     job.batch = batch;
     job.forced = force;
     rows.insert(job);
-    return (ImportBatches.TakenBack) carryOut(job.id, "");
+    return (ImportBatches.TakenBack) asked(job.id, "");
   }
 
   private ImportJobEntity job(String what, String progress, String name, String by) {
@@ -126,6 +126,23 @@ class ImportJobs implements SealedRows {
     return job;
   }
 
+  /**
+   * Carries out what somebody waits for. They are told where it fails: then it is over, and does
+   * not come after what they do next.
+   */
+  private Object asked(String id, String text) {
+    try {
+      return carryOut(id, text);
+    } catch (DataAccessException | TransactionException e) {
+      try {
+        end(id, "The database failed: " + Texts.oneLine(e.getMessage(), 300));
+      } catch (DataAccessException | TransactionException away) {
+        LOG.warn("the import {} is tried again once the database is there", id);
+      }
+      throw e;
+    }
+  }
+
   private Object carryOut(String id, String text) {
     Instant now = database.instant();
     if (rows.take(id, worker, now, now.plus(LEASE)) == 0) {
@@ -139,7 +156,7 @@ class ImportJobs implements SealedRows {
       end(id, String.valueOf(e.getMessage()));
       throw e;
     } catch (DataAccessException | TransactionException e) {
-      throw e; // tried again once its lease is over
+      throw e; // the transaction is undone, and the job as it was
     } catch (RuntimeException e) {
       end(id, String.valueOf(e.getMessage()));
       throw e;
