@@ -134,8 +134,10 @@ public class AuditTest extends ServerTest {
 
   @Test
   public void theWallCountsWhatTheFindingsSay() {
+    // another test may have removed old audits, and later ones have findings that are waived
+    long audit = oldest();
     JsonNode wall =
-        get(WARDEN, "/api/audits/" + oldest() + "/wall?open=true&size=1000").is(200).json();
+        get(WARDEN, "/api/audits/" + audit + "/wall?show=open&size=1000").is(200).json();
     int counted = 0;
     for (JsonNode row : wall.get("items")) {
       int inRow = 0;
@@ -145,6 +147,7 @@ public class AuditTest extends ServerTest {
       assertEquals(inRow, row.get("findings").intValue());
       counted += inRow;
     }
-    assertEquals(counted, findings(oldest(), "").size());
+    assertTrue(counted > 0);
+    assertEquals(counted, findings(audit, "&waived=false").size());
   }
 }
