@@ -3,7 +3,7 @@ import { useQuery } from '@pinia/colada'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
-import type { Standing } from '@/api/schema'
+import type { JobInTrouble, Standing } from '@/api/schema'
 import { useSession } from '@/api/session'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
@@ -23,6 +23,7 @@ const behind = computed(() => Object.values(keys.value?.behind ?? {}).reduce((a,
 useIntervalFn(() => {
   void refetch()
   void refetchKeys()
+  void refetchWork()
 }, 5000)
 const problem = ref<Error | null>(null)
 async function tried(work: () => Promise<Standing>) {
@@ -34,6 +35,27 @@ async function tried(work: () => Promise<Standing>) {
   }
   await refetchKeys()
 }
+const { data: work, refetch: refetchWork } = useQuery({
+  key: ['service', 'work'],
+  query: () => take(api.GET('/api/service/work')),
+})
+const underWay = ref('')
+async function act(job: JobInTrouble, call: () => Promise<unknown>) {
+  problem.value = null
+  underWay.value = `${job.kind} ${job.item}`
+  try {
+    await call()
+  } catch (e) {
+    problem.value = e as Error
+  }
+  await refetchWork()
+  underWay.value = ''
+}
+const of = (job: JobInTrouble) => ({ params: { path: { kind: job.kind, item: job.item } } })
+const tryAgain = (job: JobInTrouble) =>
+  act(job, () => take(api.POST('/api/service/work/{kind}/{item}/again', of(job))))
+const giveUp = (job: JobInTrouble) =>
+  act(job, () => take(api.DELETE('/api/service/work/{kind}/{item}', of(job))))
 const rotate = () => tried(() => take(api.POST('/api/service/keys')))
 const forget = () => tried(() => take(api.DELETE('/api/service/keys/old')))
 const facts = computed(() => {
@@ -55,6 +77,51 @@ const facts = computed(() => {
   <StatePanel v-if="error && !data" state="failed" :problem="error" @retry="refetch()" />
   <StatePanel v-else-if="!data" state="loading" />
   <div v-else class="grid max-w-6xl grid-cols-2 gap-x-10 gap-y-6">
+    <section v-if="work?.total" class="col-span-2" aria-labelledby="in-trouble">
+      <h2 id="in-trouble" class="head mb-2 text-base">Work in trouble</h2>
+      <table class="grid-lines w-full">
+        <thead>
+          <tr>
+            <th scope="col">What</th>
+            <th scope="col">Why</th>
+            <th scope="col" class="text-right">Tries</th>
+            <th scope="col">Next try</th>
+            <th v-if="session.isWarden" scope="col"><span class="sr-only">What to do</span></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="j in work.items" :key="`${j.kind} ${j.item}`">
+            <td>{{ j.title }}</td>
+            <td class="max-w-md break-words">{{ j.reason }}</td>
+            <td class="value text-right">{{ j.tries }}</td>
+            <td class="value whitespace-nowrap">
+              <span v-if="j.failed" class="text-rust">failed</span>
+              <template v-else-if="j.next">{{ shortTime(j.next) }}</template>
+            </td>
+            <td v-if="session.isWarden" class="text-right whitespace-nowrap">
+              <button
+                class="button"
+                :disabled="underWay === `${j.kind} ${j.item}`"
+                @click="tryAgain(j)"
+              >
+                Try again
+              </button>
+              <button
+                v-if="j.failed"
+                class="button ml-2"
+                :disabled="underWay === `${j.kind} ${j.item}`"
+                @click="giveUp(j)"
+              >
+                Give up
+              </button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-if="work.total > work.items.length" class="mt-1 text-soft">
+        and {{ work.total - work.items.length }} more
+      </p>
+    </section>
     <section>
       <h2 class="head mb-2 text-base">The service</h2>
       <dl class="grid grid-cols-[9rem_1fr] gap-y-1">

@@ -88,7 +88,7 @@ public class ModulesTest {
   private static final ArchRule THROUGH_HIBERNATE =
       noClasses()
           .that()
-          .haveNameNotMatching(".*\\.(DatabaseHealth|SessionConfig)(\\$.*)?")
+          .haveNameNotMatching(".*\\.(DatabaseHealth|SessionConfig|JobRunner)(\\$.*)?")
           .should()
           .dependOnClassesThat(
               resideInAnyPackage("javax.sql..", "org.springframework.jdbc.core..")

@@ -1,10 +1,12 @@
 package app.uprightwarden.server.access;
 
+import app.uprightwarden.server.jobs.RecurringJob;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
-import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -91,8 +93,20 @@ class Throttle {
     }
   }
 
-  @Scheduled(fixedDelay = 600_000)
   void forget() {
     failures.deleteBefore(clock.instant().minus(FORGOTTEN));
+  }
+
+  /** Done again and again by one of the servers. */
+  @Configuration(proxyBeanMethods = false)
+  static class Recurring {
+    @Bean
+    RecurringJob throttlePassing(Throttle throttle) {
+      return new RecurringJob(
+          "throttle",
+          "forgetting old sign-ins that failed",
+          Duration.ofMinutes(10),
+          throttle::forget);
+    }
   }
 }

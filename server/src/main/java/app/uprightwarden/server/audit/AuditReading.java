@@ -350,14 +350,6 @@ public class AuditReading {
   }
 
   /**
-   * The done scheduled audits whose report has not been sent; taken, in the caller's transaction.
-   */
-  @Transactional(propagation = Propagation.MANDATORY)
-  public List<AuditRun> takeUnreported() {
-    return runs.takeUnreported().stream().toList();
-  }
-
-  /**
    * Which of some findings are open in the standing audit, by their identities.
    *
    * @return empty where it has not been through everything yet
@@ -378,6 +370,16 @@ public class AuditReading {
                           "|", row.meeting(), row.occurrence(), row.checkId(), row.subject())));
     }
     return Optional.of(open);
+  }
+
+  /**
+   * Notes that the report of an audit is written, in the transaction that writes it.
+   *
+   * @return false where it was written before
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public boolean noteReported(long id) {
+    return runs.noteReported(id);
   }
 
   /** The titles that meetings had. */

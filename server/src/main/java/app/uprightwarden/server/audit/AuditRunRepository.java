@@ -37,24 +37,12 @@ interface AuditRunRepository {
         .uniqueResultOptional();
   }
 
-  /** The first run that nobody works on, or that this one does, locked. */
-  default Optional<AuditRunEntity> free(String worker, Instant now) {
-    return session()
-        .createSelectionQuery(
-            "from AuditRunEntity where state in ('waiting', 'running') and (leaseUntil is null"
-                + " or leaseUntil < :now or worker = :worker) order by id",
-            AuditRunEntity.class)
-        .setParameter("now", now)
-        .setParameter("worker", worker)
-        .setMaxResults(1)
-        .setHibernateLockMode(LockMode.UPGRADE_SKIPLOCKED)
-        .uniqueResultOptional();
-  }
-
+  /** Takes a run that nobody works on, or that this one does. */
   @HQL(
       "update AuditRunEntity set state = 'running', worker = :worker, leaseUntil = :until"
-          + " where id = :id")
-  int begin(long id, String worker, Instant until);
+          + " where id = :id and state in ('waiting', 'running')"
+          + " and (leaseUntil is null or leaseUntil < :now or worker = :worker)")
+  int take(long id, String worker, Instant now, Instant until);
 
   @HQL(
       "update AuditRunEntity set worker = :worker, leaseUntil = :until where id = :id"
@@ -143,16 +131,8 @@ interface AuditRunRepository {
   @HQL("select max(startedAt) from AuditRunEntity where cause = 'schedule'")
   Optional<Instant> lastScheduled();
 
-  /** The first done scheduled audit whose report has not been sent, locked. */
-  default Optional<AuditRunEntity> unreported() {
-    return taken(
-        "from AuditRunEntity where state = :state and schedule is not null and reported = false"
-            + " order by id",
-        "state",
-        "done");
-  }
-
-  @HQL("update AuditRunEntity set reported = true where id = :id")
+  /** Notes that the report of a run is written, unless that is noted. */
+  @HQL("update AuditRunEntity set reported = true where id = :id and reported = false")
   int setReported(long id);
 
   /** The first run begun before a time that may go, locked. */

@@ -9,6 +9,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -29,6 +30,7 @@ class AuditRuns implements DisposableBean {
   private static final Logger LOG = LoggerFactory.getLogger(AuditRuns.class);
   private static final Duration LEASE = Duration.ofSeconds(20);
   private static final Duration LONG_LEASE = Duration.ofMinutes(10);
+  private static final Set<String> UNDER_WAY = Set.of("waiting", "running");
 
   private final AuditRunRepository runs;
   private final FindingRepository findings;
@@ -98,16 +100,19 @@ class AuditRuns implements DisposableBean {
   }
 
   /**
-   * Takes a run that nobody works on, the first begun first.
+   * Takes a run, where it waits or goes on and nobody else works on it.
    *
-   * @return its id, or empty where there is none
+   * @return whether it is this server's now
    */
   @Transactional
-  public Optional<Long> take() {
+  public boolean take(long id) {
     Instant now = database.instant();
-    Optional<Long> free = runs.free(worker, now).map(row -> row.id);
-    free.ifPresent(id -> runs.begin(id, worker, now.plus(LEASE)));
-    return free;
+    return runs.take(id, worker, now, now.plus(LEASE)) > 0;
+  }
+
+  /** Whether a run waits for somebody to work on it, or has somebody. */
+  boolean isUnderWay(long id) {
+    return runs.find(id).filter(row -> UNDER_WAY.contains(row.state)).isPresent();
   }
 
   /** By the database's clock: one server's may be hours before another's. */
@@ -270,11 +275,8 @@ class AuditRuns implements DisposableBean {
         .toList();
   }
 
-  /** The first done scheduled audit whose report has not been sent; taken. */
-  Optional<AuditRun> takeUnreported() {
-    Optional<AuditRunEntity> run = runs.unreported();
-    run.ifPresent(row -> runs.setReported(row.id));
-    return run.map(this::run);
+  boolean noteReported(long id) {
+    return runs.setReported(id) > 0;
   }
 
   private AuditRun run(AuditRunEntity row) {

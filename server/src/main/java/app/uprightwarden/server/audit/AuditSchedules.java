@@ -1,6 +1,7 @@
 package app.uprightwarden.server.audit;
 
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.jobs.RecurringJob;
 import app.uprightwarden.server.people.HouseService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
@@ -23,7 +24,8 @@ import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.core.type.TypeReference;
@@ -219,7 +221,6 @@ public class AuditSchedules {
   }
 
   /** Begins what is due. Times that passed while nothing ran are made up for once. */
-  @Scheduled(fixedDelay = 1000, initialDelay = 3000)
   @Transactional
   public void pass() {
     Instant now = clock.instant();
@@ -264,5 +265,15 @@ public class AuditSchedules {
   @Transactional
   public boolean noted(int edition) {
     return house.noteAudited(edition);
+  }
+
+  /** Done again and again by one of the servers. */
+  @Configuration(proxyBeanMethods = false)
+  static class Recurring {
+    @Bean
+    RecurringJob schedulesPassing(AuditSchedules schedules) {
+      return new RecurringJob(
+          "schedules", "audits at set times", Duration.ofSeconds(1), schedules::pass);
+    }
   }
 }

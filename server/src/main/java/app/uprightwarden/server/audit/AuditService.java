@@ -1,6 +1,8 @@
 package app.uprightwarden.server.audit;
 
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.jobs.JobKind;
+import app.uprightwarden.server.jobs.Jobs;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
@@ -10,42 +12,40 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
-import java.util.Optional;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.RejectedExecutionException;
-import java.util.concurrent.TimeUnit;
-import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.beans.factory.DisposableBean;
-import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
 import org.springframework.dao.DataAccessException;
-import org.springframework.scheduling.annotation.Scheduled;
-import org.springframework.stereotype.Service;
 import org.springframework.transaction.TransactionException;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Runs audits, one after the other, in the background. A run goes on where it was after it was
  * cancelled, after the database was away, and after the server was stopped in the middle of it.
  */
-@Service
-public class AuditService implements DisposableBean {
+@Configuration(proxyBeanMethods = false)
+public class AuditService {
   private static final Logger LOG = LoggerFactory.getLogger(AuditService.class);
   private static final Duration LONGEST_WINDOW = Duration.ofDays(366);
-  private static final int MOST_TRIES = 60;
+  private static final String JOB = "audit";
+  private static final String FAULT = "a fault here";
+  private static final JobKind.Retries RETRIES =
+      new JobKind.Retries(60, Duration.ofMillis(250), Duration.ofSeconds(5));
+
+  /** When it is looked again whether the server is gone that works on a run. */
+  private static final Duration HELD_ELSEWHERE = Duration.ofSeconds(3);
 
   private final AuditRuns runs;
   private final RunWork work;
   private final RegisterService register;
   private final RulebookService rulebook;
   private final Signals signals;
-  private final ApplicationEventPublisher events;
+  private final Jobs jobs;
+  private final TransactionTemplate transaction;
   private final Clock clock;
-  private final AtomicBoolean isQueued = new AtomicBoolean();
-  private final ExecutorService worker =
-      Executors.newSingleThreadExecutor(task -> new Thread(task, "audit"));
 
   AuditService(
       AuditRuns runs,
@@ -53,31 +53,21 @@ public class AuditService implements DisposableBean {
       RegisterService register,
       RulebookService rulebook,
       Signals signals,
-      ApplicationEventPublisher events,
+      Jobs jobs,
+      TransactionTemplate transaction,
       Clock clock) {
     this.runs = runs;
     this.work = work;
     this.register = register;
     this.rulebook = rulebook;
     this.signals = signals;
-    this.events = events;
+    this.jobs = jobs;
+    this.transaction = transaction;
     this.clock = clock;
   }
 
-  /** Said when a run has come to its end. */
+  /** Said in the transaction in which a run comes to its end. */
   public record AuditDone(AuditRun run) {}
-
-  @Override
-  public void destroy() {
-    worker.shutdownNow();
-    try {
-      if (!worker.awaitTermination(5, TimeUnit.SECONDS)) {
-        LOG.info("an audit is left in the middle of a step; it is done again elsewhere");
-      }
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-    }
-  }
 
   /**
    * Begins an audit against the edition in force.
@@ -97,10 +87,15 @@ public class AuditService implements DisposableBean {
       String by,
       @Nullable Long schedule) {
     AuditRuns.Wanted wanted = wanted(from, to, scope, cause, by, schedule);
-    long id = runs.create(wanted, "waiting");
+    Long id =
+        transaction.execute(
+            status -> {
+              long made = runs.create(wanted, "waiting");
+              jobs.give(JOB, made);
+              return made;
+            });
     signals.send(Signals.Topic.RUNS);
-    poke();
-    return runs.get(id);
+    return runs.get(Objects.requireNonNull(id));
   }
 
   private AuditRuns.Wanted wanted(
@@ -132,7 +127,7 @@ public class AuditService implements DisposableBean {
   public AuditRun runNow(Instant to, String by, @Nullable AuditRun before) {
     long id =
         runs.create(wanted(clock.instant(), to, AuditScope.ALL, "schedule", by, null), "waiting");
-    work();
+    work(Long.toString(id));
     if (before != null) {
       work.noteGone(before, runs.get(id));
     }
@@ -150,82 +145,56 @@ public class AuditService implements DisposableBean {
   /** Lets a run go on that was cancelled or failed. */
   public AuditRun resume(long id) {
     runs.get(id);
-    runs.resume(id);
+    transaction.executeWithoutResult(
+        status -> {
+          runs.resume(id);
+          jobs.give(JOB, id);
+        });
     signals.send(Signals.Topic.RUNS);
-    poke();
     return runs.get(id);
   }
 
-  /** Looks for runs that nobody works on: new ones, and those a stopped server left behind. */
-  @Scheduled(fixedDelay = 2000, initialDelay = 1000)
-  void poke() {
-    if (isQueued.compareAndSet(false, true)) {
-      try {
-        worker.execute(
-            () -> {
-              isQueued.set(false);
-              work();
-            });
-      } catch (RejectedExecutionException e) {
-        isQueued.set(false); // the server is going down
-      }
-    }
+  @Bean
+  JobKind auditJobs() {
+    return new JobKind(JOB, "an audit", JobKind.Lane.AUDIT, RETRIES, this::work)
+        .named(id -> "number " + id)
+        .telling((id, why) -> fail(Long.parseLong(id), FAULT), id -> {});
   }
 
-  private synchronized void work() {
-    int tries = 0;
-    while (!Thread.currentThread().isInterrupted()) {
-      long id = -1;
-      try {
-        Optional<Long> next = runs.take();
-        if (next.isEmpty()) {
-          return;
-        }
-        id = next.get();
-        work.go(id);
-        tries = 0;
-        signals.send(Signals.Topic.RUNS);
-        events.publishEvent(new AuditDone(runs.get(id)));
-      } catch (AuditRuns.LeaseLost e) {
-        LOG.info("audit {} goes on elsewhere, or was cancelled", id);
-      } catch (DataAccessException | TransactionException e) {
-        tries++;
-        LOG.warn("audit {} is interrupted: {}", id < 0 ? "" : id, oneLine(e));
-        if (tries > MOST_TRIES) {
-          fail(id, e);
-          tries = 0;
-        } else if (!pause(tries)) {
-          return;
-        }
-      } catch (RuntimeException e) {
-        LOG.error("audit {} failed", id, e);
-        fail(id, e);
+  /** Works on a run to its end, or until it is cancelled. */
+  private synchronized void work(String item) {
+    long id = Long.parseLong(item);
+    if (!runs.take(id)) {
+      if (runs.isUnderWay(id)) {
+        throw new JobKind.Later(HELD_ELSEWHERE);
       }
-    }
-  }
-
-  private void fail(long id, RuntimeException e) {
-    if (id < 0) {
-      return;
+      return; // it was cancelled, or is gone
     }
     try {
-      String reason =
-          e instanceof IllegalArgumentException ? String.valueOf(e.getMessage()) : "a fault here";
-      runs.end(id, "failed", "The audit stopped: " + reason + ". It can go on where it was.");
+      work.go(id);
       signals.send(Signals.Topic.RUNS);
+    } catch (AuditRuns.LeaseLost e) {
+      LOG.info("audit {} goes on elsewhere, or was cancelled", id);
+      if (runs.isUnderWay(id)) {
+        throw new JobKind.Later(HELD_ELSEWHERE);
+      }
+    } catch (DataAccessException | TransactionException e) {
+      throw e; // tried again
+    } catch (RuntimeException e) {
+      LOG.error("audit {} failed", id, e);
+      fail(id, e instanceof IllegalArgumentException ? String.valueOf(e.getMessage()) : FAULT);
+    }
+  }
+
+  /** What failed says so where it is looked at, and can be gone on with there. */
+  private void fail(long id, String reason) {
+    try {
+      if (runs.take(id)) {
+        runs.end(id, "failed", "The audit stopped: " + reason + ". It can go on where it was.");
+        signals.send(Signals.Topic.RUNS);
+      }
     } catch (AuditRuns.LeaseLost | DataAccessException | TransactionException late) {
       LOG.warn("that audit {} failed could not be noted", id);
-    }
-  }
-
-  /** A moment longer each time, so that a database that comes back is not trampled. */
-  private static boolean pause(int tries) {
-    try {
-      Thread.sleep(Math.min(5000, 250L * tries));
-      return true;
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      return false;
     }
   }
 

@@ -20,6 +20,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import org.springframework.beans.factory.DisposableBean;
 import org.springframework.beans.factory.annotation.Value;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.json.JsonMapper;
@@ -40,6 +41,7 @@ class RunWork implements DisposableBean {
   private final OrganisationService organisation;
   private final WaiverService waivers;
   private final Signals signals;
+  private final ApplicationEventPublisher events;
   private final TransactionTemplate transaction;
   private final JsonMapper json;
   private final int pageSize;
@@ -56,6 +58,7 @@ class RunWork implements DisposableBean {
       OrganisationService organisation,
       WaiverService waivers,
       Signals signals,
+      ApplicationEventPublisher events,
       TransactionTemplate transaction,
       JsonMapper json,
       @Value("${warden.audit.page:500}") int pageSize) {
@@ -66,6 +69,7 @@ class RunWork implements DisposableBean {
     this.organisation = organisation;
     this.waivers = waivers;
     this.signals = signals;
+    this.events = events;
     this.transaction = transaction;
     this.json = json;
     this.pageSize = pageSize;
@@ -235,6 +239,7 @@ class RunWork implements DisposableBean {
           store.count(id);
           runs.addFindings(id, written[0]);
           runs.end(id, "done", null);
+          events.publishEvent(new AuditService.AuditDone(runs.get(id)));
         });
   }
 

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.keeping;
 
+import app.uprightwarden.server.jobs.RecurringJob;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import java.time.Clock;
@@ -9,10 +10,9 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.dao.DataAccessException;
-import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
 import org.springframework.stereotype.Service;
-import org.springframework.transaction.TransactionException;
 import org.springframework.transaction.annotation.Transactional;
 
 /** Lets go of what has been kept long enough, some rows at a time, each hour. */
@@ -65,17 +65,12 @@ public class KeepingService {
     return rules();
   }
 
-  @Scheduled(fixedDelay = 60_000, initialDelay = 60_000)
   void round() {
-    try {
-      Instant now = clock.instant();
-      for (Keeping keeping : kept) {
-        if (isDue(keeping, now)) {
-          letGo(keeping, now);
-        }
+    Instant now = clock.instant();
+    for (Keeping keeping : kept) {
+      if (isDue(keeping, now)) {
+        letGo(keeping, now);
       }
-    } catch (DataAccessException | TransactionException e) {
-      LOG.debug("nothing is let go while the database is away");
     }
   }
 
@@ -106,5 +101,18 @@ public class KeepingService {
       rows.forgot(keeping.what(), all);
     }
     return all;
+  }
+
+  /** Done again and again by one of the servers. */
+  @Configuration(proxyBeanMethods = false)
+  static class Recurring {
+    @Bean
+    RecurringJob keepingPassing(KeepingService keeping) {
+      return new RecurringJob(
+          "keeping",
+          "letting go of what was kept long enough",
+          Duration.ofMinutes(1),
+          keeping::round);
+    }
   }
 }

@@ -71,6 +71,8 @@ final class Acts {
     act("PUT /api/keeping/{what}", "keeping.set", "house", "what");
     act("POST /api/service/keys", "keys.rotated", "house", "");
     act("DELETE /api/service/keys/old", "keys.dropped", "house", "");
+    act("POST /api/service/work/{kind}/{item}/again", "work.tried-again", "work", "item");
+    act("DELETE /api/service/work/{kind}/{item}", "work.given-up", "work", "item");
     act("PUT /api/accounts/settings", "access.set", "house", "");
     act("PUT /api/account/password", "password.changed", "account", "");
     act("POST /api/account/second-factor", "factor.begun", "account", "");

@@ -1,11 +1,13 @@
 package app.uprightwarden.server.live;
 
+import app.uprightwarden.server.jobs.RecurringJob;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.Set;
-import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -75,8 +77,17 @@ public class Signals {
     return new Reader();
   }
 
-  @Scheduled(fixedDelay = 60_000)
   void forgetOld() {
     signals.deleteBefore(clock.instant().minus(KEPT));
+  }
+
+  /** Done again and again by one of the servers. */
+  @Configuration(proxyBeanMethods = false)
+  static class Recurring {
+    @Bean
+    RecurringJob signalsPassing(Signals signals) {
+      return new RecurringJob(
+          "signals", "forgetting old signals", Duration.ofMinutes(1), signals::forgetOld);
+    }
   }
 }

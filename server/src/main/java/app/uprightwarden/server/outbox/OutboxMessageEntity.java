@@ -41,10 +41,6 @@ class OutboxMessageEntity {
 
   String state = "";
 
-  int attempts;
-
-  @Nullable Instant nextTry;
-
   @Nullable String trouble;
 
   @Nullable String attachment;

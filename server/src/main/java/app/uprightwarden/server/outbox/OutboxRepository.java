@@ -47,27 +47,11 @@ interface OutboxRepository {
   @HQL("select max(writtenAt) from OutboxMessageEntity")
   Optional<Instant> lastWritten();
 
-  /** The next message to send, of which no other server has hold. */
-  default Optional<OutboxMessageEntity> next(Instant now) {
-    return session()
-        .createSelectionQuery(
-            "from OutboxMessageEntity where state = 'waiting' and nextTry <= :now"
-                + " order by nextTry, id",
-            OutboxMessageEntity.class)
-        .setParameter("now", now)
-        .setMaxResults(1)
-        .setHibernateLockMode(LockMode.UPGRADE_SKIPLOCKED)
-        .uniqueResultOptional();
-  }
-
-  @HQL("update OutboxMessageEntity set attempts = :attempts, nextTry = :until where id = :id")
-  int take(long id, int attempts, Instant until);
-
-  /** Notes what came of a try, unless another took the message meanwhile. */
+  /** Notes what came of a try. What went out stays so. */
   @HQL(
-      "update OutboxMessageEntity set state = :state, nextTry = :next, trouble = :trouble"
-          + " where id = :id and state = 'waiting' and attempts = :attempts")
-  int note(long id, int attempts, String state, Instant next, @Nullable String trouble);
+      "update OutboxMessageEntity set state = :state, trouble = :trouble"
+          + " where id = :id and state <> 'sent'")
+  int note(long id, String state, @Nullable String trouble);
 
   @HQL(
       "select id from OutboxMessageEntity where writtenAt < :before and state <> 'waiting'"

@@ -1,8 +1,10 @@
 package app.uprightwarden.server.outbox;
 
+import app.uprightwarden.server.jobs.Jobs;
 import app.uprightwarden.server.problem.ProblemException;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -19,9 +21,15 @@ public class OutboxService {
   private final Clock clock;
   private final MailProperties properties;
   private final SealedMail sealed;
+  private final Jobs jobs;
 
   OutboxService(
-      OutboxRepository messages, MailProperties properties, SealedMail sealed, Clock clock) {
+      OutboxRepository messages,
+      MailProperties properties,
+      SealedMail sealed,
+      Jobs jobs,
+      Clock clock) {
+    this.jobs = jobs;
     this.properties = properties;
     this.sealed = sealed;
     this.messages = messages;
@@ -111,6 +119,7 @@ public class OutboxService {
   @Transactional
   public int write(Iterable<Letter> letters, String by) {
     int written = 0;
+    List<String> toSend = new ArrayList<>();
     Instant now = clock.instant();
     for (Letter letter : letters) {
       written++;
@@ -126,12 +135,15 @@ public class OutboxService {
       row.raw = letter.secret() ? sealed.sealRaw(letter.to(), raw) : raw;
       row.sealed = letter.secret() ? sealed.seal(letter.to(), text) : null;
       row.state = properties.isReal() ? "waiting" : "kept";
-      row.nextTry = properties.isReal() ? now : null;
       row.attachment = letter.attachment() == null ? null : letter.attachment().name();
       row.writtenBy = by;
       row.writtenAt = now;
       messages.insert(row);
+      if (properties.isReal()) {
+        toSend.add(Long.toString(row.id));
+      }
     }
+    jobs.give(MailDelivery.JOB, toSend);
     return written;
   }
 

@@ -7,6 +7,7 @@ import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.audit.AuditReading;
 import app.uprightwarden.server.audit.StandingAudit;
+import app.uprightwarden.server.jobs.RecurringJob;
 import app.uprightwarden.server.judging.FindingView;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.outbox.OutboxService;
@@ -25,7 +26,8 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
-import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -254,7 +256,6 @@ public class HostRequests {
   }
 
   /** Reminds hosts who have not answered, and closes what has been mended since. */
-  @Scheduled(fixedDelay = 3000, initialDelay = 5000)
   @Transactional
   public void passTime() {
     if (rows.closeMended() > 0) {
@@ -264,6 +265,16 @@ public class HostRequests {
     for (RequestRows.HostRequest due : rows.toRemind(now, MOST_REMINDERS)) {
       rows.reminded(due.id(), now.plus(Duration.ofDays(rows.settings().remindDays())));
       outbox.write(List.of(letters.remind(due)), due.askedBy());
+    }
+  }
+
+  /** Done again and again by one of the servers. */
+  @Configuration(proxyBeanMethods = false)
+  static class Recurring {
+    @Bean
+    RecurringJob requestsPassing(HostRequests requests) {
+      return new RecurringJob(
+          "requests", "reminders to hosts", Duration.ofSeconds(3), requests::passTime);
     }
   }
 }

@@ -4,31 +4,34 @@ import app.uprightwarden.server.audit.AuditCounts;
 import app.uprightwarden.server.audit.AuditReading;
 import app.uprightwarden.server.audit.AuditRun;
 import app.uprightwarden.server.audit.AuditSchedules;
+import app.uprightwarden.server.audit.AuditService;
+import app.uprightwarden.server.jobs.JobKind;
+import app.uprightwarden.server.jobs.Jobs;
 import app.uprightwarden.server.outbox.OutboxService;
 import app.uprightwarden.server.problem.ProblemException;
-import app.uprightwarden.server.problem.Texts;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
+import java.time.Duration;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.atomic.AtomicReference;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.dao.DataAccessException;
-import org.springframework.scheduling.annotation.Scheduled;
-import org.springframework.stereotype.Service;
-import org.springframework.transaction.TransactionException;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.context.event.EventListener;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /** Writes reports, and sends those of scheduled audits. */
-@Service
+@Configuration(proxyBeanMethods = false)
 class ReportService {
   private static final Logger LOG = LoggerFactory.getLogger(ReportService.class);
 
-  /** Reports that are made in one round; each is a PDF. */
-  private static final int AT_ONCE = 10;
+  private static final String JOB = "report";
+  private static final JobKind.Retries RETRIES =
+      new JobKind.Retries(4, Duration.ofSeconds(5), Duration.ofMinutes(5));
 
   private final AuditReading reading;
   private final AuditCounts counts;
@@ -39,6 +42,7 @@ class ReportService {
   private final Sarif sarif;
   private final Evidence evidence;
   private final OutboxService outbox;
+  private final Jobs jobs;
   private final TransactionTemplate transaction;
 
   ReportService(
@@ -51,6 +55,7 @@ class ReportService {
       Sarif sarif,
       Evidence evidence,
       OutboxService outbox,
+      Jobs jobs,
       TransactionTemplate transaction) {
     this.reading = reading;
     this.counts = counts;
@@ -61,6 +66,7 @@ class ReportService {
     this.sarif = sarif;
     this.evidence = evidence;
     this.outbox = outbox;
+    this.jobs = jobs;
     this.transaction = transaction;
   }
 
@@ -102,64 +108,57 @@ class ReportService {
     }
   }
 
-  /** Sends what scheduled audits found, each once: taken and written in one transaction. */
-  @Scheduled(fixedDelay = 3000, initialDelay = 4000)
-  void sendAll() {
-    try {
-      for (int i = 0; i < AT_ONCE && sendNext(); i++) {
-        // one after the other
-      }
-    } catch (DataAccessException | TransactionException e) {
-      LOG.info("reports wait for the database: {}", Texts.oneLine(e.getMessage(), 300));
+  @Bean
+  JobKind reportJobs() {
+    return new JobKind(JOB, "a report", JobKind.Lane.HOUSE, RETRIES, this::send)
+        .named(id -> "of audit " + id)
+        .telling(
+            (id, why) -> write(reading.run(Long.parseLong(id)), null),
+            id -> {}); // who tries it again sends it with the file after all
+  }
+
+  /** The report is owed as soon as the audit is done, and not before. */
+  @EventListener
+  void done(AuditService.AuditDone done) {
+    if (done.run().schedule() != null) {
+      jobs.give(JOB, done.run().id());
     }
   }
 
-  /** Whether there was one. One that cannot be made is told of instead, and holds up no other. */
-  private boolean sendNext() {
-    AtomicReference<@Nullable AuditRun> taken = new AtomicReference<>();
+  private void send(String id) {
+    AuditRun run;
     try {
-      transaction.executeWithoutResult(
-          status ->
-              reading
-                  .takeUnreported()
-                  .forEach(
-                      run -> {
-                        taken.set(run);
-                        send(run, true);
-                      }));
-    } catch (DataAccessException | TransactionException e) {
-      throw e;
-    } catch (RuntimeException e) {
-      AuditRun run = taken.get();
-      if (run == null) {
-        throw e;
-      }
-      LOG.error("the report of audit {} cannot be made", run.id(), e);
-      transaction.executeWithoutResult(
-          status -> reading.takeUnreported().forEach(again -> send(again, again.id() != run.id())));
+      run = reading.run(Long.parseLong(id));
+    } catch (ProblemException e) {
+      return; // it was kept long enough
     }
-    return taken.get() != null;
+    write(run, recipients(run).isEmpty() ? null : printed.pdf(run));
+  }
+
+  private List<String> recipients(AuditRun run) {
+    return schedule(run).map(AuditSchedules.Schedule::recipients).orElse(List.of());
+  }
+
+  private Optional<AuditSchedules.Schedule> schedule(AuditRun run) {
+    try {
+      return Optional.of(schedules.get(run.schedule() == null ? 0 : run.schedule()));
+    } catch (ProblemException e) {
+      LOG.info("the schedule of audit {} is gone; its report goes to nobody", run.id());
+      return Optional.empty();
+    }
   }
 
   /**
-   * Writes the letters.
+   * Writes the letters, once.
    *
-   * @param withFile without, they say that the report could not be made
+   * @param pdf the report; without, they say that it could not be made
    */
-  private void send(AuditRun run, boolean withFile) {
-    List<String> recipients;
-    String name;
-    try {
-      AuditSchedules.Schedule schedule = schedules.get(run.schedule() == null ? 0 : run.schedule());
-      recipients = schedule.recipients();
-      name = schedule.name();
-    } catch (ProblemException e) {
-      LOG.info("the schedule of audit {} is gone; its report goes to nobody", run.id());
-      return;
-    }
+  private void write(AuditRun run, byte @Nullable [] pdf) {
+    List<String> recipients = recipients(run);
     if (recipients.isEmpty()) {
       return;
     }
+    String name = schedule(run).map(AuditSchedules.Schedule::name).orElse("Audit");
     Map<Integer, Integer> counts = this.counts.tally(run.id(), null).open();
     int open = counts.values().stream().mapToInt(Integer::intValue).sum();
     StringBuilder body = new StringBuilder(name + ": audit " + run.id() + " is done.\n\n");
@@ -171,14 +170,12 @@ class ReportService {
                 .append(count)
                 .append('\n'));
     body.append(
-        withFile
-            ? "\nThe report is attached.\n"
-            : "\nThe report could not be made. Open the audit in Upright Warden.\n");
+        pdf == null
+            ? "\nThe report could not be made. Open the audit in Upright Warden.\n"
+            : "\nThe report is attached.\n");
     OutboxService.Attachment file =
-        withFile
-            ? new OutboxService.Attachment(name(run, Form.PDF), Form.PDF.type, printed.pdf(run))
-            : null;
-    outbox.write(
+        pdf == null ? null : new OutboxService.Attachment(name(run, Form.PDF), Form.PDF.type, pdf);
+    List<OutboxService.Letter> letters =
         recipients.stream()
             .map(
                 to ->
@@ -188,7 +185,13 @@ class ReportService {
                         "audit:" + run.id(),
                         body.toString()))
             .map(letter -> file == null ? letter : letter.with(file))
-            .toList(),
-        run.startedBy());
+            .toList();
+    transaction.executeWithoutResult(
+        status -> {
+          // a letter that says that it could not be made leaves the report owed
+          if (pdf == null || reading.noteReported(run.id())) {
+            outbox.write(letters, run.startedBy());
+          }
+        });
   }
 }

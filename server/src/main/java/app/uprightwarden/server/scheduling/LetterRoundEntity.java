@@ -6,7 +6,6 @@ import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
-import java.time.Instant;
 import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
 import org.jspecify.annotations.Nullable;
@@ -40,12 +39,6 @@ class LetterRoundEntity {
   boolean asksAnew;
 
   String writtenBy = "";
-
-  int tries;
-
-  Instant nextTry = Instant.EPOCH;
-
-  @Nullable String trouble;
 
   @Column(columnDefinition = "text")
   @Nullable String changes;

@@ -1,10 +1,10 @@
 package app.uprightwarden.server.scheduling;
 
 import jakarta.data.repository.Delete;
+import jakarta.data.repository.Find;
 import jakarta.data.repository.Insert;
 import jakarta.data.repository.Repository;
 import jakarta.data.repository.Update;
-import java.time.Instant;
 import java.util.Optional;
 import org.hibernate.LockMode;
 import org.hibernate.StatelessSession;
@@ -26,22 +26,18 @@ interface LetterRoundRepository {
   @Delete
   void delete(LetterRoundEntity round);
 
-  /** The next round to go on with, of which no other server has hold. */
-  default Optional<LetterRoundEntity> next(Instant now, int mostTries) {
+  @Find
+  Optional<LetterRoundEntity> find(long id);
+
+  /** A round, locked: where two servers take it each for its own, one writes some at a time. */
+  default Optional<LetterRoundEntity> locked(long id) {
     return session()
-        .createSelectionQuery(
-            "from LetterRoundEntity where nextTry <= :now and tries < :most order by id",
-            LetterRoundEntity.class)
-        .setParameter("now", now)
-        .setParameter("most", mostTries)
-        .setMaxResults(1)
-        .setHibernateLockMode(LockMode.UPGRADE_SKIPLOCKED)
+        .createSelectionQuery("from LetterRoundEntity where id = :id", LetterRoundEntity.class)
+        .setParameter("id", id)
+        .setHibernateLockMode(LockMode.PESSIMISTIC_WRITE)
         .uniqueResultOptional();
   }
 
   @HQL("select count(*) from LetterRoundEntity")
   long count();
-
-  @HQL("select count(*) from LetterRoundEntity where tries >= :tries")
-  long countTried(int tries);
 }

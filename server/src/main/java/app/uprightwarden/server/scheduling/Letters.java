@@ -1,6 +1,8 @@
 package app.uprightwarden.server.scheduling;
 
 import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.server.jobs.JobKind;
+import app.uprightwarden.server.jobs.Jobs;
 import app.uprightwarden.server.outbox.OutboxService;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
@@ -10,18 +12,12 @@ import app.uprightwarden.server.register.MeetingDocument;
 import app.uprightwarden.server.register.MeetingReading;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
-import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
-import org.springframework.dao.DataAccessException;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.TransactionException;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -34,14 +30,16 @@ import tools.jackson.databind.json.JsonMapper;
  */
 @Component
 class Letters {
-  private static final Logger LOG = LoggerFactory.getLogger(Letters.class);
-
   /** People that one meeting writes to; lists reach more than are named. */
   static final int MOST = 2000;
 
   private static final int AT_ONCE = 25;
-  static final int MOST_TRIES = 8;
-  private static final Duration FIRST_PAUSE = Duration.ofSeconds(10);
+
+  /** What the work is called. */
+  static final String JOB = "letters";
+
+  static final JobKind.Retries RETRIES =
+      new JobKind.Retries(8, Duration.ofSeconds(10), Duration.ofHours(1));
 
   private final Invitations invitations;
   private final Answers answers;
@@ -49,9 +47,9 @@ class Letters {
   private final OrganisationService organisation;
   private final RegisterService register;
   private final LetterRoundRepository rounds;
+  private final Jobs jobs;
   private final TransactionTemplate transaction;
   private final JsonMapper json;
-  private final Clock clock;
 
   Letters(
       Invitations invitations,
@@ -60,9 +58,9 @@ class Letters {
       OrganisationService organisation,
       RegisterService register,
       LetterRoundRepository rounds,
+      Jobs jobs,
       TransactionTemplate transaction,
-      JsonMapper json,
-      Clock clock) {
+      JsonMapper json) {
     this.invitations = invitations;
     this.answers = answers;
     this.outbox = outbox;
@@ -71,7 +69,7 @@ class Letters {
     this.rounds = rounds;
     this.transaction = transaction;
     this.json = json;
-    this.clock = clock;
+    this.jobs = jobs;
   }
 
   /**
@@ -131,9 +129,9 @@ class Letters {
     row.sequence = plain.details().sequence();
     row.asksAnew = round.asksAnew();
     row.writtenBy = round.by();
-    row.nextTry = clock.instant();
     row.changes = Texts.cut(String.join("\n", round.changes()), 20_000);
     rounds.insert(row);
+    jobs.give(JOB, row.id);
     return to.size();
   }
 
@@ -166,49 +164,39 @@ class Letters {
     return written;
   }
 
-  /** Goes on with what is to be written; another server passes over what this one has in hand. */
-  @org.springframework.scheduling.annotation.Scheduled(fixedDelay = 500, initialDelay = 2000)
-  void goOn() {
-    try {
-      while (Boolean.TRUE.equals(transaction.execute(status -> some()))) {
-        // one transaction after the other
+  /**
+   * Writes what is to be written of a round, one transaction after the other; stopped anywhere, it
+   * goes on there.
+   */
+  void writeAll(String id) {
+    long round = Long.parseLong(id);
+    while (Boolean.TRUE.equals(transaction.execute(status -> some(round)))) {
+      if (Thread.currentThread().isInterrupted()) {
+        throw new JobKind.Later(Duration.ZERO);
       }
-    } catch (DataAccessException | TransactionException e) {
-      LOG.info("letters are written later: {}", Texts.oneLine(e.getMessage(), 300));
     }
   }
 
-  private boolean some() {
-    Optional<LetterRoundEntity> found = rounds.next(clock.instant(), MOST_TRIES);
-    found.ifPresent(this::some);
-    return found.isPresent();
-  }
-
-  private void some(LetterRoundEntity kept) {
-    try {
-      List<Recipients.Recipient> all =
-          Arrays.asList(json.readValue(kept.recipients, Recipients.Recipient[].class));
-      int end = Math.min(all.size(), kept.nextOne + AT_ONCE);
-      Round round = round(kept);
-      if (round != null) {
-        now(round, all.subList(kept.nextOne, end));
-      }
-      if (round == null || end == all.size()) {
-        rounds.delete(kept);
-      } else {
-        kept.nextOne = end;
-        kept.tries = 0;
-        kept.trouble = null;
-        rounds.update(kept);
-      }
-    } catch (IllegalArgumentException | IllegalStateException | ProblemException e) {
-      // one that cannot be written holds up none behind it; the rest of it is tried later
-      LOG.warn("letters of {} are tried later: {}", kept.meeting, e.getMessage());
-      kept.nextTry = clock.instant().plus(FIRST_PAUSE.multipliedBy(1L << kept.tries));
-      kept.tries++;
-      kept.trouble = Texts.oneLine(e.getMessage(), 500);
-      rounds.update(kept);
+  /** Whether there is more. */
+  private boolean some(long id) {
+    LetterRoundEntity kept = rounds.locked(id).orElse(null);
+    if (kept == null) {
+      return false;
     }
+    List<Recipients.Recipient> all =
+        Arrays.asList(json.readValue(kept.recipients, Recipients.Recipient[].class));
+    int end = Math.min(all.size(), kept.nextOne + AT_ONCE);
+    Round round = round(kept);
+    if (round != null) {
+      now(round, all.subList(kept.nextOne, end));
+    }
+    if (round == null || end == all.size()) {
+      rounds.delete(kept);
+      return false;
+    }
+    kept.nextOne = end;
+    rounds.update(kept);
+    return true;
   }
 
   /** What the letters say; null where the meeting was cancelled meanwhile, which was said then. */

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.vault;
 
+import app.uprightwarden.server.jobs.RecurringJob;
 import app.uprightwarden.server.problem.ProblemException;
 import java.time.Duration;
 import java.util.LinkedHashMap;
@@ -7,10 +8,9 @@ import java.util.List;
 import java.util.Map;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.dao.DataAccessException;
-import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
 import org.springframework.stereotype.Service;
-import org.springframework.transaction.TransactionException;
 
 /**
  * Changes the key that seals. A new key is put into the key file first; then all rows are sealed
@@ -31,8 +31,8 @@ public class Rotation {
   private final Vault vault;
   private final List<SealedRows> tables;
   private final VaultRevision revision;
-  private int quietKey = -1;
-  private long quietSince;
+  private volatile int quietKey = -1;
+  private volatile long quietSince;
 
   Rotation(Vault vault, List<SealedRows> tables, VaultRevision revision) {
     this.vault = vault;
@@ -89,22 +89,16 @@ public class Rotation {
     return standing();
   }
 
-  @Scheduled(fixedDelay = 3000, initialDelay = 2000)
   void round() {
     int key = vault.current();
     long now = System.nanoTime();
     if (key == quietKey && now - quietSince < QUIET.toNanos()) {
       return;
     }
-    try {
-      goOn();
-      if (standing().isDone()) { // not where somebody had a row in hand, which was passed over
-        quietKey = key;
-        quietSince = now;
-      }
-    } catch (DataAccessException | TransactionException e) {
-      LOG.info(
-          "rows are sealed anew later: {}", String.valueOf(e.getMessage()).replaceAll("\\s+", " "));
+    goOn();
+    if (standing().isDone()) { // not where somebody had a row in hand, which was passed over
+      quietKey = key;
+      quietSince = now;
     }
   }
 
@@ -124,5 +118,15 @@ public class Rotation {
       revision.next();
     }
     return all;
+  }
+
+  /** Done again and again by one of the servers. */
+  @Configuration(proxyBeanMethods = false)
+  static class Recurring {
+    @Bean
+    RecurringJob rotationPassing(Rotation rotation) {
+      return new RecurringJob(
+          "rotation", "sealing anew after a change of key", Duration.ofSeconds(3), rotation::round);
+    }
   }
 }

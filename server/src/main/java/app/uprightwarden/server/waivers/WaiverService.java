@@ -7,6 +7,7 @@ import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.core.people.Person;
 import app.uprightwarden.server.access.AccessService;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.jobs.RecurringJob;
 import app.uprightwarden.server.ledger.Ledger;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.outbox.OutboxService;
@@ -30,7 +31,8 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
-import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -338,7 +340,6 @@ public class WaiverService {
   }
 
   /** Lets waivers lapse whose time is over, and warns of those about to. */
-  @Scheduled(fixedDelay = 2000)
   @Transactional
   public void passTime() {
     Instant now = clock.instant();
@@ -408,5 +409,15 @@ public class WaiverService {
     WaiverSettings then = settings();
     ledger.changed("house", "waivers", "Waivers", () -> now, () -> then, by.email());
     return then;
+  }
+
+  /** Done again and again by one of the servers. */
+  @Configuration(proxyBeanMethods = false)
+  static class Recurring {
+    @Bean
+    RecurringJob waiversPassing(WaiverService waivers) {
+      return new RecurringJob(
+          "waivers", "waivers that lapse", Duration.ofSeconds(2), waivers::passTime);
+    }
   }
 }

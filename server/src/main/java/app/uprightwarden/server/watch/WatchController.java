@@ -1,6 +1,7 @@
 package app.uprightwarden.server.watch;
 
 import app.uprightwarden.server.jobs.Backlog;
+import app.uprightwarden.server.jobs.Jobs;
 import app.uprightwarden.server.vault.Rotation;
 import java.lang.management.ManagementFactory;
 import java.time.Clock;
@@ -11,6 +12,7 @@ import org.springframework.http.HttpStatus;
 import org.springframework.security.access.prepost.PreAuthorize;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
@@ -23,6 +25,7 @@ class WatchController {
   private final NodeBeat beat;
   private final Sizes sizes;
   private final List<Backlog> backlogs;
+  private final Jobs jobs;
   private final Rotation rotation;
   private final Clock clock;
   private final String provider;
@@ -31,12 +34,14 @@ class WatchController {
       NodeBeat beat,
       Sizes sizes,
       List<Backlog> backlogs,
+      Jobs jobs,
       Rotation rotation,
       Clock clock,
       @Value("${warden.oidc.issuer:}") String provider) {
     this.beat = beat;
     this.sizes = sizes;
     this.backlogs = backlogs;
+    this.jobs = jobs;
     this.rotation = rotation;
     this.clock = clock;
     this.provider = provider;
@@ -88,6 +93,36 @@ class WatchController {
         backlogs.stream().map(b -> new Waiting(b.name(), b.waiting())).toList(),
         sizes.lastRuns(),
         sizes.tables());
+  }
+
+  /**
+   * Work that was tried in vain.
+   *
+   * @param items the first 200: what failed for good first
+   * @param total how many there are
+   */
+  record Troubled(List<Jobs.JobInTrouble> items, long total) {}
+
+  @GetMapping("/work")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
+  Troubled work() {
+    return new Troubled(jobs.inTrouble(), jobs.countInTrouble());
+  }
+
+  /** Has work tried again at once that was tried in vain. */
+  @PostMapping("/work/{kind}/{item}/again")
+  @PreAuthorize("hasRole('WARDEN')")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void tryAgain(@PathVariable String kind, @PathVariable String item) {
+    jobs.again(kind, item);
+  }
+
+  /** Gives work up that failed for good. */
+  @DeleteMapping("/work/{kind}/{item}")
+  @PreAuthorize("hasRole('WARDEN')")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void giveUp(@PathVariable String kind, @PathVariable String item) {
+    jobs.letBe(kind, item);
   }
 
   /** The keys that seal secrets, by number, and how many rows wait to be sealed anew. */

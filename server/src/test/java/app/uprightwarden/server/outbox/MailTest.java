@@ -82,8 +82,8 @@ public class MailTest {
         expectThrows(
             MailCarrier.NotCarried.class, () -> carrier(nobody).carry(letter("x"), "a@x.example"));
     assertFalse(told.isForGood());
-    assertEquals(MailRound.waitAfter(0), Duration.ofSeconds(15));
-    assertEquals(MailRound.waitAfter(3), Duration.ofMinutes(2));
-    assertEquals(MailRound.waitAfter(60), Duration.ofHours(2));
+    assertEquals(MailDelivery.RETRIES.after(1), Duration.ofSeconds(15));
+    assertEquals(MailDelivery.RETRIES.after(4), Duration.ofMinutes(2));
+    assertEquals(MailDelivery.RETRIES.after(61), Duration.ofHours(2));
   }
 }

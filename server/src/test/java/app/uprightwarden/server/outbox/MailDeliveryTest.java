@@ -19,12 +19,11 @@ import org.testng.annotations.Test;
 
 /** The queue of mail, with a mail server on loopback (GreenMail). */
 @TestPropertySource(properties = "test.schema=warden_mail_round")
-public class MailRoundTest extends ServerTest {
+public class MailDeliveryTest extends ServerTest {
   private static final GreenMail MAIL =
       new GreenMail(new ServerSetup(0, "127.0.0.1", ServerSetup.PROTOCOL_SMTP));
 
   @Autowired private OutboxService outbox;
-  @Autowired private MailRound round;
   @Autowired private JdbcClient jdbc;
   @Autowired private TransactionTemplate transaction;
 
@@ -44,7 +43,7 @@ public class MailRoundTest extends ServerTest {
   public void oneThatCannotBeOpenedHoldsUpNoneBehindItAndEachGoesOnce() throws Exception {
     jdbc.sql("delete from outbox_message").update();
     MAIL.purgeEmailFromAllMailboxes();
-    // in one, or the server's own round could take the first before it is broken
+    // in one, or the server could take the first before it is broken
     transaction.executeWithoutResult(
         status -> {
           outbox.write(
@@ -60,7 +59,6 @@ public class MailRoundTest extends ServerTest {
     until(
         "each was tried",
         () -> {
-          round.go();
           return jdbc.sql(
                       "select count(*) from outbox_message where recipient in ('first@x.example',"
                           + " 'second@x.example') and (state = 'sent' or trouble is not null)")
