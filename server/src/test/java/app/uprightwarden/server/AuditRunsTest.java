@@ -42,6 +42,12 @@ public class AuditRunsTest extends AuditStationTest {
                 + " findings = (select count(*) from finding where audit = ?) where id = ?")
         .params(cursor, meetings, meetings, run, run)
         .update();
+    jdbc.sql(
+            "insert into job (task_name, task_instance, execution_time, picked, picked_by,"
+                + " last_heartbeat, lane) values ('audit', ?, '2020-01-01', true, 'audit-gone',"
+                + " '2020-01-01', 'audit')")
+        .param(run)
+        .update();
   }
 
   @DataProvider

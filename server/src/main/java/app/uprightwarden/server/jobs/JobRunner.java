@@ -22,6 +22,7 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.concurrent.Executors;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -32,6 +33,7 @@ import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.dao.DataAccessException;
+import org.springframework.scheduling.concurrent.CustomizableThreadFactory;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.TransactionException;
 import org.springframework.transaction.event.TransactionPhase;
@@ -42,10 +44,9 @@ import org.springframework.transaction.event.TransactionalEventListener;
 class JobRunner implements DisposableBean {
   private static final Logger LOG = LoggerFactory.getLogger(JobRunner.class);
 
-  /** Of a server that has not shown itself for four of these, another takes the work. */
-  private static final Duration HEARTBEAT = Duration.ofSeconds(5);
-
+  /** Of a server that has missed so many heartbeats another takes the work. */
   private static final int MISSED = 4;
+
   private static final Duration STOPPING = Duration.ofSeconds(5);
   private static final Duration LONGEST_PAUSE = Duration.ofMinutes(10);
   private static final Duration QUIET = Duration.ofMinutes(1);
@@ -56,6 +57,7 @@ class JobRunner implements DisposableBean {
   private final ObjectProvider<RecurringJob> recurring;
   private final DatabaseClock clock;
   private final Duration poll;
+  private final Duration heartbeat;
   private final Map<JobKind.Lane, Scheduler> lanes = new EnumMap<>(JobKind.Lane.class);
   private volatile Compared compared = new Compared(Instant.EPOCH, 0);
   private volatile long loggedAt = System.nanoTime() - QUIET.toNanos();
@@ -66,13 +68,15 @@ class JobRunner implements DisposableBean {
       ObjectProvider<JobKind> kinds,
       ObjectProvider<RecurringJob> recurring,
       DatabaseClock clock,
-      @Value("${warden.jobs.poll:1s}") Duration poll) {
+      @Value("${warden.jobs.poll:1s}") Duration poll,
+      @Value("${warden.jobs.heartbeat:5s}") Duration heartbeat) {
     this.database = database;
     this.rows = rows;
     this.kinds = kinds;
     this.recurring = recurring;
     this.clock = clock;
     this.poll = poll;
+    this.heartbeat = heartbeat;
   }
 
   @EventListener(ApplicationReadyEvent.class)
@@ -125,9 +129,12 @@ class JobRunner implements DisposableBean {
         .tableName("job_" + lane.id())
         .schedulerName(new SchedulerName.Fixed(lane.id() + "-" + UUID.randomUUID()))
         .threads(lane.threads())
+        .executorService(
+            Executors.newFixedThreadPool(
+                lane.threads(), new CustomizableThreadFactory("work-" + lane.id() + "-")))
         .pollingInterval(poll)
         .pollUsingFetch(0.5, 3.0)
-        .heartbeatInterval(HEARTBEAT)
+        .heartbeatInterval(heartbeat)
         .missedHeartbeatsLimit(MISSED)
         .shutdownMaxWait(STOPPING)
         .jdbcCustomization(new MariaDBJdbcCustomization(true))

@@ -24,7 +24,13 @@ import tools.jackson.databind.JsonNode;
  * The database goes away at every step of what matters, one after another: nothing is lost, nothing
  * is done twice. Each walk goes on until the work comes through without reaching the step.
  */
-@TestPropertySource(properties = {"test.schema=warden_steps", "test.audit-page=60"})
+@TestPropertySource(
+    properties = {
+      "test.schema=warden_steps",
+      "test.audit-page=60",
+      "warden.jobs.poll=100ms",
+      "warden.jobs.heartbeat=500ms"
+    })
 public class StepsTest extends ServerTest {
   private static final int MOST_STEPS = 400;
 
@@ -293,7 +299,7 @@ public class StepsTest extends ServerTest {
     while (broke) {
       step++;
       assertTrue(step < MOST_STEPS);
-      Breaks.arm(t -> t.getName().equals("audit"), step, how);
+      Breaks.arm(t -> t.getName().startsWith("work-audit"), step, how);
       long id = audited();
       broke = Breaks.disarm();
       for (String difference :
