@@ -2,7 +2,7 @@
 import { useQuery } from '@pinia/colada'
 import { ref } from 'vue'
 import { api, take } from '@/api/client'
-import type { KeepingRule } from '@/api/schema'
+import type { RetentionRule } from '@/api/schema'
 import { useSession } from '@/api/session'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
@@ -38,31 +38,31 @@ const words: Record<string, { name: string; says: string }> = {
 const typed = ref<Record<string, string>>({})
 const saving = ref<string | null>(null)
 const said = ref('')
-const days = (rule: KeepingRule) => {
+const days = (rule: RetentionRule) => {
   const text = typed.value[rule.what]
   return text === undefined ? (rule.days ?? null) : text.trim() === '' ? null : Number(text)
 }
-const differs = (rule: KeepingRule) =>
+const differs = (rule: RetentionRule) =>
   typed.value[rule.what] !== undefined && days(rule) !== (rule.days ?? null)
-const wrong = (rule: KeepingRule) => {
+const wrong = (rule: RetentionRule) => {
   const d = days(rule)
   return d !== null && !(Number.isInteger(d) && d >= 1 && d <= 36_500)
 }
 /** Shorter than before lets go of what is there; longer, or for ever, of nothing. */
-const shorter = (rule: KeepingRule) => {
+const shorter = (rule: RetentionRule) => {
   const d = days(rule)
   return d !== null && (rule.days == null || d < rule.days)
 }
-const before = (rule: KeepingRule) =>
+const before = (rule: RetentionRule) =>
   new Date(Date.now() - (days(rule) ?? 0) * 864e5).toLocaleDateString('en-GB', {
     day: 'numeric',
     month: 'long',
     year: 'numeric',
   })
-function leave(rule: KeepingRule) {
+function leave(rule: RetentionRule) {
   typed.value = Object.fromEntries(Object.entries(typed.value).filter(([k]) => k !== rule.what))
 }
-async function keep(rule: KeepingRule) {
+async function keep(rule: RetentionRule) {
   if (wrong(rule)) return
   problem.value = null
   said.value = ''

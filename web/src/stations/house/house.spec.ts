@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 import { flushPromises, type VueWrapper } from '@vue/test-utils'
 import { afterEach, describe, expect, it, vi } from 'vitest'
-import type { AccountLine, KeepingRule, OwnAccount, TokenLine } from '@/api/schema'
+import type { AccountLine, RetentionRule, OwnAccount, TokenLine } from '@/api/schema'
 import { useSession } from '@/api/session'
 import SecondFactorPart from '@/stations/account/SecondFactorPart.vue'
 import WelcomePage from '@/stations/account/WelcomePage.vue'
@@ -184,7 +184,7 @@ describe('access tokens', () => {
 })
 
 describe('keeping', () => {
-  const rule = { what: 'audits', days: 730, ranAt: null, forgot: 12 } as unknown as KeepingRule
+  const rule = { what: 'audits', days: 730, ranAt: null, forgot: 12 } as unknown as RetentionRule
 
   it('takes days, and an empty field for ever', async () => {
     server.answers = { '/api/keeping': [rule] }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { label, optionsOf, useCatalogue, type Plain } from '@/api/catalogue'
-import type { ControlView, Foretaste } from '@/api/schema'
+import type { ControlView, SchedulingPreview } from '@/api/schema'
 import { same } from '@/stations/rulebook/book'
 import NamesField from '@/shell/NamesField.vue'
 import type { MeetingForm } from './form'
@@ -9,7 +9,7 @@ import type { MeetingForm } from './form'
 /** All controls at their starts, by family; those that people change most come first. */
 const props = defineProps<{
   form: MeetingForm
-  foretaste: Foretaste | null
+  foretaste: SchedulingPreview | null
   inHand: string | null
 }>()
 const emit = defineEmits<{

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { label, useCatalogue, type Plain } from '@/api/catalogue'
-import type { Foretaste } from '@/api/schema'
+import type { SchedulingPreview } from '@/api/schema'
 import { same } from '@/stations/rulebook/book'
 
 /** The control in hand: what the rule says and why, what it needs, what each value would do. */
-const props = defineProps<{ control: string; value: Plain | undefined; foretaste: Foretaste }>()
+const props = defineProps<{ control: string; value: Plain | undefined; foretaste: SchedulingPreview }>()
 const emit = defineEmits<{ change: [control: string, value: Plain] }>()
 
 const { controls } = useCatalogue()

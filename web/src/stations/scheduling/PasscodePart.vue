@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
-import type { Foretaste } from '@/api/schema'
+import type { SchedulingPreview } from '@/api/schema'
 import type { MeetingForm } from './form'
 
 /** Number and passcode: made for you, or your own and judged as typed. */
-const props = defineProps<{ form: MeetingForm; foretaste: Foretaste | null; hasStored: boolean }>()
+const props = defineProps<{ form: MeetingForm; foretaste: SchedulingPreview | null; hasStored: boolean }>()
 const emit = defineEmits<{ change: [form: MeetingForm] }>()
 
 const shown = ref(false)

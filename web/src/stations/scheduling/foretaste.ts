@@ -1,7 +1,7 @@
 import { useDebounceFn } from '@vueuse/core'
 import { ref, watch, type Ref } from 'vue'
 import { api, take } from '@/api/client'
-import type { Foretaste } from '@/api/schema'
+import type { SchedulingPreview } from '@/api/schema'
 import { toDocument, type MeetingForm } from './form'
 
 /** What the server says of a form in hand, asked anew a moment after each change. */
@@ -10,7 +10,7 @@ export function useForetaste(
   base: () => string | null,
   inHand: Ref<string | null>,
 ) {
-  const foretaste = ref<Foretaste | null>(null)
+  const foretaste = ref<SchedulingPreview | null>(null)
   const problem = ref<Error | null>(null)
   const asking = ref(false)
   let asked = 0

@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, describe, expect, it, vi } from 'vitest'
-import type { Foretaste, ImportReport } from '@/api/schema'
+import type { SchedulingPreview, ImportReport } from '@/api/schema'
 import { useSession } from '@/api/session'
 import ImportDialog from '@/stations/register/ImportDialog.vue'
 import ManyBar from '@/stations/register/ManyBar.vue'
@@ -55,7 +55,7 @@ const form: MeetingForm = {
   title: 'Hearing',
 }
 const scores = { score: 4.4, intrusion: 1, disruption: 2, band: 'shut' }
-const foretaste: Foretaste = {
+const foretaste: SchedulingPreview = {
   faults: [],
   unit: null,
   starts: { chat: 'always', 'lobby-bypass': 'named' } as never,

@@ -16,7 +16,7 @@ final class BigRegister {
   /** How many series the small one is loaded with. */
   static final int MIXTURE = 2000;
 
-  private static final int MOST_STAFFS = 400;
+  private static final int MAX_STAFFS = 400;
   private static final int BLOCKS_AT_ONCE = 25;
   private static final String OF_BASE = " and m.id <= (select max(id) from bench_base)";
 
@@ -60,7 +60,7 @@ final class BigRegister {
    */
   int grow(int series) throws SQLException {
     long blocks = (series - 1) / number("select count(*) from meeting");
-    int staffs = (int) Math.min(blocks, MOST_STAFFS);
+    int staffs = (int) Math.min(blocks, MAX_STAFFS);
     try (Connection connection = connect()) {
       hire(connection, staffs);
       List<String> columns = columns(connection, "meeting");

@@ -35,7 +35,7 @@ public class MixedLoadBench {
   private static final String SCHEMA = "warden_load";
 
   /** More than the register's table lists; the wall has no such limit. */
-  private static final int MOST_IN_TABLE = 300_000;
+  private static final int MAX_IN_TABLE = 300_000;
 
   /** One of the fifty. */
   private record Person(int number, String role, String email, Random random) {
@@ -66,7 +66,7 @@ public class MixedLoadBench {
           read("the wall", p -> "/api/audits/0/wall?page=" + p.below(20)),
           read("the wall, narrowed", p -> "/api/audits/0/wall?severity=4&unit=pilotage"),
           read("findings", p -> "/api/audits/0/findings?size=50&page=" + p.below(20)),
-          SERIES > MOST_IN_TABLE
+          SERIES > MAX_IN_TABLE
               ? read("a meeting", p -> "/api/meetings/" + p.meeting())
               : read("the register", p -> "/api/meetings?size=50"),
           read("a meeting", p -> "/api/meetings/" + p.meeting()),

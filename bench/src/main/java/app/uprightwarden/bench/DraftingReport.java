@@ -2,11 +2,11 @@ package app.uprightwarden.bench;
 
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.Value;
+import app.uprightwarden.core.drafting.BaselineFindings;
 import app.uprightwarden.core.drafting.Impact;
 import app.uprightwarden.core.drafting.ImpactStudy;
 import app.uprightwarden.core.drafting.Layers;
 import app.uprightwarden.core.drafting.RegisterIndex;
-import app.uprightwarden.core.drafting.Standings;
 import app.uprightwarden.core.rulebook.Layer;
 import app.uprightwarden.core.rulebook.Rule;
 import app.uprightwarden.core.rulebook.Rulebook;
@@ -29,7 +29,7 @@ final class DraftingReport {
 
   private static void line(String name, Population population, RegisterIndex index) {
     Rulebook inForce = population.rulebook();
-    Standings standings = new Standings(layers(inForce));
+    BaselineFindings standings = new BaselineFindings(layers(inForce));
     long begin = System.nanoTime();
     study(index, standings, inForce);
     double first = (System.nanoTime() - begin) / 1e6;
@@ -46,7 +46,7 @@ final class DraftingReport {
     return new Layers(rulebook, unit -> unit == null ? List.of() : List.of(unit));
   }
 
-  private static Impact study(RegisterIndex index, Standings standings, Rulebook draft) {
+  private static Impact study(RegisterIndex index, BaselineFindings standings, Rulebook draft) {
     return ImpactStudy.of(index, standings, layers(draft), new ImpactStudy.Page(null, 0, 20));
   }
 
@@ -68,7 +68,7 @@ final class DraftingReport {
   }
 
   private static double median(
-      RegisterIndex index, Standings standings, IntFunction<Rulebook> drafts) {
+      RegisterIndex index, BaselineFindings standings, IntFunction<Rulebook> drafts) {
     double[] times = new double[41];
     for (int i = -20; i < times.length; i++) {
       Rulebook draft = drafts.apply(i + 20);

@@ -26,7 +26,7 @@ public final class Auditor {
     void found(MeetingFacts meeting, @Nullable LocalDateTime occurrence, Detail detail);
   }
 
-  private static final int MOST_REMEMBERED = 50_000;
+  private static final int MAX_REMEMBERED = 50_000;
   private static final List<Check> CATALOGUE = load();
 
   private final MeetingCheck[] meetingChecks =
@@ -62,7 +62,7 @@ public final class Auditor {
   private Judgement judge(Subject subject) {
     Judgement known = judged.get(subject);
     if (known == null) {
-      if (judged.size() > MOST_REMEMBERED) {
+      if (judged.size() > MAX_REMEMBERED) {
         judged.clear();
       }
       known = Judgement.of(subject.rules(), subject.values(), subject.reach());

@@ -28,7 +28,7 @@ import org.jspecify.annotations.Nullable;
  * that a register of many meetings costs little more than its differences. Not thread-safe.
  */
 public final class FactsBuilder {
-  private static final int MOST_INTERNED = 200_000;
+  private static final int MAX_INTERNED = 200_000;
 
   private final Directory directory;
   private final Rulebook rulebook;
@@ -184,7 +184,7 @@ public final class FactsBuilder {
 
   @SuppressWarnings("unchecked")
   private <T> T intern(T fresh) {
-    if (interned.size() > MOST_INTERNED) {
+    if (interned.size() > MAX_INTERNED) {
       interned.clear();
     }
     Object known = interned.putIfAbsent(fresh, fresh);

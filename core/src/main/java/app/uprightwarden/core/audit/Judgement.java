@@ -6,7 +6,7 @@ import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.exposure.Effects;
 import app.uprightwarden.core.exposure.Exposure;
 import app.uprightwarden.core.exposure.Matrix;
-import app.uprightwarden.core.exposure.Posture;
+import app.uprightwarden.core.exposure.MatrixState;
 import app.uprightwarden.core.meeting.Reach;
 import app.uprightwarden.core.rulebook.Mode;
 import app.uprightwarden.core.rulebook.ResolvedRule;
@@ -27,7 +27,7 @@ public record Judgement(ResolvedRulebook rules, Basis basis, List<Detail> detail
   public static final class Basis {
     private final ControlValues values;
     private final Reach reach;
-    private final Posture posture;
+    private final MatrixState posture;
     private final Matrix matrix;
     private final Exposure exposure;
     private final boolean forwardingBlocked;
@@ -36,7 +36,7 @@ public record Judgement(ResolvedRulebook rules, Basis basis, List<Detail> detail
     public Basis(ControlValues values, Reach reach) {
       this.values = values;
       this.reach = reach;
-      this.posture = new Posture(values);
+      this.posture = new MatrixState(values);
       this.matrix = posture.matrix();
       this.exposure = Exposure.of(matrix);
       this.forwardingBlocked = values.is(Control.FORWARDING, "blocked");

@@ -22,10 +22,10 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Occurrences {
   /** More than this from one meeting in one window is refused as a fault of the rule. */
-  public static final int MOST = 20_000;
+  public static final int MAX = 20_000;
 
   /** An occurrence may have been moved by at most this much and still be found in a window. */
-  private static final Duration MOST_MOVED = Duration.ofDays(400);
+  private static final Duration MAX_MOVED = Duration.ofDays(400);
 
   private Occurrences() {}
 
@@ -35,7 +35,7 @@ public final class Occurrences {
    * @param from the first instant of the window; an occurrence still running then is in it
    * @param to the first instant after the window
    * @return by start
-   * @throws IllegalArgumentException where the rule does not parse or gives more than {@link #MOST}
+   * @throws IllegalArgumentException where the rule does not parse or gives more than {@link #MAX}
    */
   public static List<Occurrence> between(Meeting meeting, Instant from, Instant to) {
     Map<LocalDateTime, OccurrenceChange> changes = new HashMap<>();
@@ -69,7 +69,7 @@ public final class Occurrences {
     if (meeting.recurrence() == null) {
       return starts;
     }
-    Duration slack = (mayMove ? MOST_MOVED : Duration.ofDays(1)).plusMinutes(meeting.minutes());
+    Duration slack = (mayMove ? MAX_MOVED : Duration.ofDays(1)).plusMinutes(meeting.minutes());
     LocalDateTime earliest = LocalDateTime.ofInstant(from.minus(slack), meeting.zone());
     LocalDateTime latest =
         LocalDateTime.ofInstant(to.plus(mayMove ? slack : Duration.ofDays(1)), meeting.zone());
@@ -84,9 +84,9 @@ public final class Occurrences {
         break;
       }
       starts.add(at);
-      if (starts.size() > MOST) {
+      if (starts.size() > MAX) {
         throw new IllegalArgumentException(
-            "recurs more than " + MOST + " times in the window; make it less frequent");
+            "recurs more than " + MAX + " times in the window; make it less frequent");
       }
     }
     return starts;

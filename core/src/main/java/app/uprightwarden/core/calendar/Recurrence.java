@@ -29,7 +29,7 @@ public final class Recurrence {
   public static final int LATEST_YEAR = 2200;
 
   /** The times that one interval of a rule may give. */
-  public static final int MOST_AT_ONCE = 5_000;
+  public static final int MAX_AT_ONCE = 5_000;
 
   private final RecurrenceRule rule;
 
@@ -65,7 +65,7 @@ public final class Recurrence {
   }
 
   /**
-   * Refuses a rule that no register could hold: more than {@link Occurrences#MOST} occurrences by
+   * Refuses a rule that no register could hold: more than {@link Occurrences#MAX} occurrences by
    * its count, or in the {@link #PACE} from its start.
    *
    * @param start the first start, from {@link #EARLIEST_YEAR} to {@link #LATEST_YEAR}
@@ -76,24 +76,24 @@ public final class Recurrence {
       throw new IllegalArgumentException(
           "a series begins between the years " + EARLIEST_YEAR + " and " + LATEST_YEAR);
     }
-    if (atOnce() > MOST_AT_ONCE) {
+    if (atOnce() > MAX_AT_ONCE) {
       throw new IllegalArgumentException(
           "its parts together give more times at once than "
-              + MOST_AT_ONCE
+              + MAX_AT_ONCE
               + "; make it less frequent");
     }
     Integer count = rule.getCount();
-    if (count != null && count > Occurrences.MOST) {
+    if (count != null && count > Occurrences.MAX) {
       throw new IllegalArgumentException(
-          "recurs " + count + " times; " + Occurrences.MOST + " are the most. End it by a date");
+          "recurs " + count + " times; " + Occurrences.MAX + " are the most. End it by a date");
     }
     LocalDateTime horizon = start.plus(PACE);
     Starts each = from(start);
     for (int i = 0; each.hasNext() && !each.next().isAfter(horizon); i++) {
-      if (i >= Occurrences.MOST) {
+      if (i >= Occurrences.MAX) {
         throw new IllegalArgumentException(
             "recurs more than "
-                + Occurrences.MOST
+                + Occurrences.MAX
                 + " times in "
                 + PACE.toDays()
                 + " days; make it less frequent");

@@ -6,7 +6,7 @@ import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.exposure.Matrix;
-import app.uprightwarden.core.exposure.Posture;
+import app.uprightwarden.core.exposure.MatrixState;
 import app.uprightwarden.core.meeting.Reach;
 import app.uprightwarden.core.rulebook.Guarantee;
 import app.uprightwarden.core.rulebook.Mode;
@@ -153,7 +153,7 @@ public record GuaranteeStudy(
 
   private static boolean keeps(
       ControlValues values, Control control, Value value, Guarantee guarantee) {
-    Posture posture = new Posture(values);
+    MatrixState posture = new MatrixState(values);
     posture.set(control, tightened(values, control, value));
     return !posture.matrix().breaks(guarantee);
   }

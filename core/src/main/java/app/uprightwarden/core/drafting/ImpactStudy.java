@@ -23,12 +23,12 @@ public final class ImpactStudy {
    */
   public record Page(@Nullable String subject, int from, int size) {}
 
-  private static final int MOST_HOSTS = 12;
+  private static final int MAX_HOSTS = 12;
 
   private final RegisterIndex index;
   private final Page page;
   private final int[] weights;
-  private final List<List<Turn>> turns;
+  private final List<List<FindingChange>> turns;
   private final Map<String, Tally> checks = new TreeMap<>();
   private final Map<String, Tally> subjects = new TreeMap<>();
   private final Map<String, int[]> units = new HashMap<>();
@@ -49,7 +49,7 @@ public final class ImpactStudy {
       return new Impact.Count(before, appeared, gone, regraded);
     }
 
-    void add(Turn turn, int weight) {
+    void add(FindingChange turn, int weight) {
       if (turn.appears()) {
         appeared += weight;
       } else if (turn.goes()) {
@@ -60,17 +60,18 @@ public final class ImpactStudy {
     }
   }
 
-  private ImpactStudy(RegisterIndex index, Standings inForce, Layers draft, Page page) {
+  private ImpactStudy(RegisterIndex index, BaselineFindings inForce, Layers draft, Page page) {
     this.index = index;
     this.page = page;
     int cohorts = index.cohorts().size();
     weights = new int[cohorts];
     index.entries().forEach(entry -> weights[entry.cohort()]++);
-    Foresight foresight = new Foresight(inForce.layers(), draft);
+    DraftImpact foresight = new DraftImpact(inForce.layers(), draft);
     turns =
         IntStream.range(0, cohorts)
             .parallel()
-            .mapToObj(i -> weights[i] == 0 ? List.<Turn>of() : turns(foresight, inForce, i))
+            .mapToObj(
+                i -> weights[i] == 0 ? List.<FindingChange>of() : turns(foresight, inForce, i))
             .toList();
     for (int i = 0; i < cohorts; i++) {
       if (weights[i] > 0) {
@@ -79,18 +80,18 @@ public final class ImpactStudy {
     }
   }
 
-  private List<Turn> turns(Foresight foresight, Standings inForce, int cohort) {
+  private List<FindingChange> turns(DraftImpact foresight, BaselineFindings inForce, int cohort) {
     inForce.of(index.cohorts().get(cohort)); // judged here, where there are more hands
     return foresight.turns(index.cohorts().get(cohort));
   }
 
   /** Holds a draft against the rulebook in force. */
-  public static Impact of(RegisterIndex index, Standings inForce, Layers draft, Page page) {
+  public static Impact of(RegisterIndex index, BaselineFindings inForce, Layers draft, Page page) {
     return new ImpactStudy(index, inForce, draft, page).impact();
   }
 
-  private void count(List<Standings.Mark> marks, List<Turn> changes, int weight) {
-    for (Standings.Mark mark : marks) {
+  private void count(List<BaselineFindings.Mark> marks, List<FindingChange> changes, int weight) {
+    for (BaselineFindings.Mark mark : marks) {
       before[mark.severity()] += weight;
       after[mark.severity()] += weight;
       total.before += weight;
@@ -101,7 +102,7 @@ public final class ImpactStudy {
       return;
     }
     Set<Tally> met = new HashSet<>();
-    for (Turn turn : changes) {
+    for (FindingChange turn : changes) {
       if (turn.before() != null) {
         after[turn.before().severity()] -= weight;
       }
@@ -150,16 +151,16 @@ public final class ImpactStudy {
         groups(checks),
         groups(subjects),
         sorted(units),
-        allHosts.subList(0, Math.min(MOST_HOSTS, allHosts.size())),
+        allHosts.subList(0, Math.min(MAX_HOSTS, allHosts.size())),
         allHosts.size(),
         ranked.stream().skip(page.from()).map(Ranked::meeting).toList());
   }
 
   /** What changes for one meeting of a cohort; null where nothing does by the subject asked for. */
-  private Impact.@Nullable Meeting summary(List<Turn> changes) {
+  private Impact.@Nullable Meeting summary(List<FindingChange> changes) {
     Tally tally = new Tally();
     int worst = 0;
-    for (Turn turn : changes) {
+    for (FindingChange turn : changes) {
       if (page.subject() == null || page.subject().equals(turn.detail().subject())) {
         tally.add(turn, 1);
         worst = turn.appears() ? Math.max(worst, turn.detail().severity()) : worst;

@@ -15,7 +15,7 @@ public final class Effects {
     if (!isSet(values, control)) {
       return false;
     }
-    Posture posture = new Posture(values);
+    MatrixState posture = new MatrixState(values);
     return dead(posture, posture.matrix(), control);
   }
 
@@ -26,7 +26,7 @@ public final class Effects {
    */
   public static List<Control> defeatedBy(ControlValues values, Control control) {
     return isSet(values, control)
-        ? new Around(new Posture(values)).defeatedBy(values, control)
+        ? new Around(new MatrixState(values)).defeatedBy(values, control)
         : List.of();
   }
 
@@ -38,15 +38,15 @@ public final class Effects {
   public static final class Around {
     private static final List<Control> DECIDING =
         Control.matrix().stream()
-            .filter(control -> !Posture.isPlain(control) || EntryTable.moves(control))
+            .filter(control -> !MatrixState.isPlain(control) || EntryTable.moves(control))
             .toList();
 
-    private final Posture posture;
-    private final Posture.Inside now;
-    private final Posture.@Nullable Inside[] stricter =
-        new Posture.@Nullable Inside[DECIDING.size()];
+    private final MatrixState posture;
+    private final MatrixState.Inside now;
+    private final MatrixState.@Nullable Inside[] stricter =
+        new MatrixState.@Nullable Inside[DECIDING.size()];
 
-    public Around(Posture posture) {
+    public Around(MatrixState posture) {
       this.posture = posture;
       this.now = posture.inside(Control.JOINER_MODE, posture.rank(Control.JOINER_MODE));
     }
@@ -58,13 +58,13 @@ public final class Effects {
       if (rank == 0 || !isDeadNow(control, rank)) {
         return List.of();
       }
-      if (!Posture.isPlain(control)) {
+      if (!MatrixState.isPlain(control)) {
         return byMatrices(control);
       }
       List<Control> defeaters = List.of();
       for (int i = 0; i < stricter.length; i++) {
         Control other = DECIDING.get(i);
-        Posture.Inside inside = other == control ? null : stricter(i);
+        MatrixState.Inside inside = other == control ? null : stricter(i);
         if (inside != null && !inside.isDead(control, rank)) {
           defeaters = defeaters.isEmpty() ? new ArrayList<>() : defeaters;
           defeaters.add(other);
@@ -73,8 +73,8 @@ public final class Effects {
       return defeaters.isEmpty() ? List.of() : List.copyOf(defeaters);
     }
 
-    private Posture.@Nullable Inside stricter(int deciding) {
-      Posture.Inside known = stricter[deciding];
+    private MatrixState.@Nullable Inside stricter(int deciding) {
+      MatrixState.Inside known = stricter[deciding];
       if (known == null) {
         int step = posture.oneStepStricter(DECIDING.get(deciding));
         if (step < 0) {
@@ -87,7 +87,7 @@ public final class Effects {
     }
 
     private boolean isDeadNow(Control control, int rank) {
-      return Posture.isPlain(control)
+      return MatrixState.isPlain(control)
           ? now.isDead(control, rank)
           : dead(posture, posture.matrix(), control);
     }
@@ -112,7 +112,7 @@ public final class Effects {
     return control.inMatrix() && !values.effective(control).equals(control.loosest());
   }
 
-  private static boolean dead(Posture posture, Matrix found, Control control) {
+  private static boolean dead(MatrixState posture, Matrix found, Control control) {
     int before = posture.set(control, 0);
     boolean same = found.sameLevels(posture.matrix());
     posture.set(control, before);

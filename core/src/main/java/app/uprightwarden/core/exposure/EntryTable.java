@@ -170,7 +170,7 @@ final class EntryTable {
       return control.loosest();
     }
     for (Value stricter : control.tightenings(control.loosest())) {
-      if (digit.classes()[Posture.rank(control, stricter)] == wanted) {
+      if (digit.classes()[MatrixState.rank(control, stricter)] == wanted) {
         return stricter;
       }
     }

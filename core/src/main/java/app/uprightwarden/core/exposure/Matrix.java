@@ -40,7 +40,7 @@ public final class Matrix {
   }
 
   public static Matrix of(ControlValues values) {
-    return new Posture(values).matrix();
+    return new MatrixState(values).matrix();
   }
 
   /** The joiner a persona is at a meeting with these values. */

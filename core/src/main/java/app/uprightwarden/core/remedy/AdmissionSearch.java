@@ -25,7 +25,7 @@ import org.jspecify.annotations.Nullable;
  * of minutes and sets, those that can matter.
  */
 public final class AdmissionSearch {
-  private static final int MOST_CHANGES = 3;
+  private static final int MAX_CHANGES = 3;
 
   /** Those that the door asks, and those by which a joiner comes to hold the passcode. */
   private static final List<Control> CONTROLS =
@@ -114,7 +114,7 @@ public final class AdmissionSearch {
       return List.of();
     }
     List<Way> ways = new ArrayList<>();
-    for (int size = 1; size <= MOST_CHANGES; size++) {
+    for (int size = 1; size <= MAX_CHANGES; size++) {
       search.choose(0, size, new ArrayList<>(), ways);
     }
     if (ways.isEmpty()) {

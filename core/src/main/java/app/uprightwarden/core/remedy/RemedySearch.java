@@ -5,7 +5,7 @@ import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.exposure.Matrix;
-import app.uprightwarden.core.exposure.Posture;
+import app.uprightwarden.core.exposure.MatrixState;
 import app.uprightwarden.core.meeting.Reach;
 import app.uprightwarden.core.rulebook.Mode;
 import app.uprightwarden.core.rulebook.ResolvedRule;
@@ -28,8 +28,8 @@ import org.jspecify.annotations.Nullable;
  * presenter-role}, because a name may or may not be within a standing.
  */
 public final class RemedySearch {
-  private static final int MOST_CHANGES = 4;
-  private static final int MOST_FRICTION = 3 * MOST_CHANGES;
+  private static final int MAX_CHANGES = 4;
+  private static final int MAX_FRICTION = 3 * MAX_CHANGES;
 
   private record Candidate(Control control, List<Value> stricter) {
     boolean trustsStrictest() {
@@ -44,17 +44,17 @@ public final class RemedySearch {
   private final ResolvedRulebook rules;
   private final Reach reach;
   private final Set<String> waived;
-  private final Posture posture;
+  private final MatrixState posture;
   private final boolean asksMoreOfPasscode;
   private final List<Candidate> candidates = new ArrayList<>();
-  private final Candidate[] chosen = new Candidate[MOST_CHANGES];
+  private final Candidate[] chosen = new Candidate[MAX_CHANGES];
 
   private RemedySearch(
       ResolvedRulebook rules, ControlValues afterRules, Reach reach, Set<String> waived) {
     this.waived = waived;
     this.rules = rules;
     this.reach = reach;
-    this.posture = new Posture(afterRules);
+    this.posture = new MatrixState(afterRules);
     ControlValues withPasscode =
         afterRules.with(Control.PASSCODE, Control.PASSCODE.parse("required"));
     this.asksMoreOfPasscode =
@@ -146,8 +146,8 @@ public final class RemedySearch {
 
   /** The cheapest set of further changes, or null where none of at most four keeps them all. */
   private @Nullable Map<Control, Value> search() {
-    for (int friction = 1; friction <= MOST_FRICTION; friction++) {
-      for (int size = 1; size <= MOST_CHANGES && size <= friction; size++) {
+    for (int friction = 1; friction <= MAX_FRICTION; friction++) {
+      for (int size = 1; size <= MAX_CHANGES && size <= friction; size++) {
         if (choose(0, 0, size, friction)) {
           return leastTightening(size);
         }

@@ -22,7 +22,7 @@ import org.jspecify.annotations.Nullable;
  * same person at the same moment would not have come in, or would not have been able to do it.
  */
 public final class Prevention {
-  private static final int MOST = 4;
+  private static final int MAX = 4;
 
   private Prevention() {}
 
@@ -79,7 +79,7 @@ public final class Prevention {
     // who was let in had been held already: then only the door itself could have kept them out
     AdmissionSearch.Goal goal =
         byThemselves ? AdmissionSearch.Goal.NOT_IN : AdmissionSearch.Goal.REFUSED;
-    return AdmissionSearch.least(values, as(was, persona, values), moment, goal, MOST);
+    return AdmissionSearch.least(values, as(was, persona, values), moment, goal, MAX);
   }
 
   /** A passcode they had from the link alone they would not have had without it there. */

@@ -91,7 +91,7 @@ public class ImpactTest {
     Impact impact =
         ImpactStudy.of(
             index(meetings),
-            new Standings(layers(inForce)),
+            new BaselineFindings(layers(inForce)),
             layers(draft),
             new ImpactStudy.Page(null, 0, 1000));
 
@@ -153,7 +153,7 @@ public class ImpactTest {
     Random random = new Random(7);
     RandomMeetings any = new RandomMeetings(random);
     RegisterIndex index = index(RandomRegister.meetings(any, random, 80));
-    Standings inForce = new Standings(layers(RandomRegister.rulebook(any)));
+    BaselineFindings inForce = new BaselineFindings(layers(RandomRegister.rulebook(any)));
     Layers draft = layers(RandomRegister.rulebook(any));
     List<Impact.Meeting> whole =
         ImpactStudy.of(index, inForce, draft, new ImpactStudy.Page(null, 0, 100)).worst();

@@ -42,7 +42,7 @@ public class EffectsTest {
     return ControlValues.of(values);
   }
 
-  private static boolean isDead(Posture posture, Control control) {
+  private static boolean isDead(MatrixState posture, Control control) {
     Matrix found = posture.matrix();
     int before = posture.set(control, 0);
     boolean same = found.sameLevels(posture.matrix());
@@ -51,7 +51,7 @@ public class EffectsTest {
   }
 
   private static List<Control> byMatrices(ControlValues values, Control control) {
-    Posture posture = new Posture(values);
+    MatrixState posture = new MatrixState(values);
     if (posture.rank(control) == 0 || !isDead(posture, control)) {
       return List.of();
     }
@@ -96,7 +96,7 @@ public class EffectsTest {
         boolean isSet = !values.effective(control).equals(control.loosest());
         assertEquals(
             Effects.dead(values, control),
-            isSet && isDead(new Posture(values), control),
+            isSet && isDead(new MatrixState(values), control),
             control.id() + " in round " + round + " of " + values);
       }
     }

@@ -16,7 +16,7 @@ import org.springframework.transaction.annotation.Transactional;
 /** Access tokens: for programs, with a purpose, a role and an end. */
 @Service
 public class AccessTokens {
-  private static final int MOST = 500;
+  private static final int MAX = 500;
   private static final Duration LONGEST = Duration.ofDays(366);
 
   /** Its last use is noted no more often than this. */
@@ -101,7 +101,7 @@ public class AccessTokens {
 
   @Transactional(readOnly = true)
   List<TokenLine> newest() {
-    return tokens.newest(MOST).stream().map(AccessTokenEntity::view).toList();
+    return tokens.newest(MAX).stream().map(AccessTokenEntity::view).toList();
   }
 
   @Transactional

@@ -101,7 +101,7 @@ class OidcSignIn {
       return;
     }
     // the provider looks after a second factor itself
-    SignedIn who = access.entered(account.get(), Places.of(request.getRemoteAddr()));
+    SignedIn who = access.entered(account.get(), KnownNetworks.of(request.getRemoteAddr()));
     opening.open(
         new SignedIn(who.email(), who.name(), who.role(), who.unit(), false),
         SessionOpening.PROVIDER,

@@ -1,6 +1,6 @@
 package app.uprightwarden.server.access;
 
-import app.uprightwarden.server.keeping.Keeping;
+import app.uprightwarden.server.retention.Retention;
 import java.time.Instant;
 import java.util.List;
 import org.springframework.context.annotation.Bean;
@@ -13,7 +13,7 @@ class OldTraces {
     int some(Instant before, int most);
   }
 
-  private record Old(String what, LetGo letGo) implements Keeping {
+  private record Old(String what, LetGo letGo) implements Retention {
     @Override
     public int letGo(Instant before, int most) {
       return letGo.some(before, most);
@@ -21,7 +21,7 @@ class OldTraces {
   }
 
   @Bean
-  Keeping oldPlaces(AccountRepository accounts) {
+  Retention oldPlaces(AccountRepository accounts) {
     return new Old(
         "places",
         (before, most) ->
@@ -31,7 +31,7 @@ class OldTraces {
   }
 
   @Bean
-  Keeping oldTokens(AccessTokenRepository tokens) {
+  Retention oldTokens(AccessTokenRepository tokens) {
     return new Old(
         "tokens",
         (before, most) -> {

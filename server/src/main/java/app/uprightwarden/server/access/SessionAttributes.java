@@ -19,7 +19,7 @@ import org.springframework.core.convert.converter.GenericConverter;
 final class SessionAttributes implements GenericConverter {
   private static final Logger LOG = LoggerFactory.getLogger(SessionAttributes.class);
   private static final int DEEPEST = 12;
-  private static final int MOST_BYTES = 32_768;
+  private static final int MAX_BYTES = 32_768;
   private static final int LONGEST_ARRAY = 1000;
 
   /** What sign-in keeps, and what the way to a provider and back needs. */
@@ -84,7 +84,7 @@ final class SessionAttributes implements GenericConverter {
 
   private static ObjectInputFilter.Status look(ObjectInputFilter.FilterInfo info) {
     if (info.depth() > DEEPEST
-        || info.streamBytes() > MOST_BYTES
+        || info.streamBytes() > MAX_BYTES
         || info.arrayLength() > LONGEST_ARRAY) {
       return ObjectInputFilter.Status.REJECTED;
     }

@@ -75,7 +75,8 @@ class SessionController {
       @RequestBody @Valid SignIn body, HttpServletRequest request, HttpServletResponse response) {
     String code = body.code() == null ? "" : body.code();
     SignedIn who =
-        access.signIn(body.email(), body.password(), code, Places.of(request.getRemoteAddr()));
+        access.signIn(
+            body.email(), body.password(), code, KnownNetworks.of(request.getRemoteAddr()));
     opening.open(who, SessionOpening.PASSWORD, request, response);
     return session(who);
   }

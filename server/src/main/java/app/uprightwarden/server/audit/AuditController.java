@@ -44,7 +44,7 @@ class AuditController {
 
   private final AuditService audits;
   private final AuditRuns runs;
-  private final AuditReading reading;
+  private final FindingQueries reading;
   private final AuditCounts counts;
   private final Wall wall;
   private final UnitScope units;
@@ -53,7 +53,7 @@ class AuditController {
   AuditController(
       AuditService audits,
       AuditRuns runs,
-      AuditReading reading,
+      FindingQueries reading,
       AuditCounts counts,
       Wall wall,
       UnitScope units,
@@ -190,7 +190,7 @@ class AuditController {
    */
   @GetMapping("/{id}/findings")
   @PreAuthorize(READERS)
-  AuditReading.FindingPage findings(
+  FindingQueries.FindingPage findings(
       @PathVariable long id,
       @RequestParam(required = false) @Nullable String meeting,
       @RequestParam(required = false) @Nullable String check,
@@ -202,7 +202,7 @@ class AuditController {
       @AuthenticationPrincipal SignedIn who) {
     return reading.findings(
         run(id, who).id(),
-        new AuditReading.FindingFilter(
+        new FindingQueries.FindingFilter(
             meeting, check, subject, severity, null, waived, units.units(who)),
         page,
         size);

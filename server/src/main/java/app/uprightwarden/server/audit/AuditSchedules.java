@@ -2,7 +2,7 @@ package app.uprightwarden.server.audit;
 
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.jobs.RecurringJob;
-import app.uprightwarden.server.people.HouseService;
+import app.uprightwarden.server.people.SettingsService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.rulebook.RulebookService;
@@ -39,7 +39,7 @@ public class AuditSchedules {
   private static final TypeReference<List<String>> STRINGS = new TypeReference<>() {};
 
   private final AuditRunRepository rows;
-  private final HouseService house;
+  private final SettingsService house;
   private final AuditService audits;
   private final RulebookService rulebook;
   private final JsonMapper json;
@@ -47,7 +47,7 @@ public class AuditSchedules {
 
   AuditSchedules(
       AuditRunRepository rows,
-      HouseService house,
+      SettingsService house,
       AuditService audits,
       RulebookService rulebook,
       JsonMapper json,

@@ -73,19 +73,19 @@ public class Comparison {
               + SAME
               + " and b.waiver is null where a.audit = :later and a.waiver is null");
 
-  private static final int MOST_DRIFTED = 200;
-  private static final int MOST_LOOKED_AT = 400;
+  private static final int MAX_DRIFTED = 200;
+  private static final int MAX_LOOKED_AT = 400;
   private static final int RECENT = 8;
 
   private final AuditRuns runs;
-  private final AuditReading reading;
+  private final FindingQueries reading;
   private final MeetingVersions versions;
   private final RulebookService rulebook;
   private final FindingRepository rows;
 
   Comparison(
       AuditRuns runs,
-      AuditReading reading,
+      FindingQueries reading,
       MeetingVersions versions,
       RulebookService rulebook,
       FindingRepository rows) {
@@ -135,7 +135,7 @@ public class Comparison {
       String act) {}
 
   /** A finding in a comparison, and why it is where it is. */
-  public record Moved(String reason, String title, AuditReading.Listed found) {}
+  public record Moved(String reason, String title, FindingQueries.Listed found) {}
 
   /** A page of one side of a comparison. */
   public record MovedPage(List<Moved> items, int page, int size, int total) {}
@@ -244,7 +244,7 @@ public class Comparison {
 
   private List<Drift> drifted(AuditRun earlier, AuditRun later) {
     return because(
-        rows.drifted(earlier.id(), later.id(), MOST_DRIFTED).stream()
+        rows.drifted(earlier.id(), later.id(), MAX_DRIFTED).stream()
             .map(row -> candidate(row, earlier.startedAt()))
             .toList(),
         later.startedAt());
@@ -254,7 +254,7 @@ public class Comparison {
   @Transactional(readOnly = true)
   public List<Drift> drifted(AuditRun standing, int most) {
     List<Long> recent = runs.done(RECENT).stream().map(AuditRun::id).toList();
-    List<AuditedMeetingEntity> worst = rows.open(standing.id(), MOST_LOOKED_AT);
+    List<AuditedMeetingEntity> worst = rows.open(standing.id(), MAX_LOOKED_AT);
     if (recent.isEmpty() || worst.isEmpty()) {
       return List.of();
     }

@@ -1,6 +1,6 @@
 package app.uprightwarden.server.audit;
 
-import app.uprightwarden.server.keeping.Keeping;
+import app.uprightwarden.server.retention.Retention;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
@@ -9,7 +9,7 @@ import org.springframework.transaction.annotation.Transactional;
 
 /** Audits that were kept long enough; the baseline, the standing and the last one stay. */
 @Component
-class OldAudits implements Keeping {
+class OldAudits implements Retention {
   private final AuditRunRepository runs;
   private final FindingRepository findings;
 

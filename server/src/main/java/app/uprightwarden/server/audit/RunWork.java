@@ -5,7 +5,7 @@ import app.uprightwarden.core.audit.Register;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.register.RegisterService;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.rulebook.RulebookService;
 import app.uprightwarden.server.waivers.WaiverService;
 import java.util.ArrayList;
@@ -77,8 +77,8 @@ class RunWork implements DisposableBean {
 
   void go(long id) {
     AuditRun run = runs.get(id);
-    Inspection inspection =
-        new Inspection(
+    MeetingAuditor inspection =
+        new MeetingAuditor(
             register,
             organisation,
             rulebook.rulebook(rulebook.edition(run.edition())),
@@ -91,11 +91,11 @@ class RunWork implements DisposableBean {
     long at = again(id, inspection, together, rows);
     Future<?> writing = CompletableFuture.completedFuture(null);
     try {
-      List<Stored> page = register.after(at, pageSize);
+      List<StoredMeeting> page = register.after(at, pageSize);
       while (!page.isEmpty()) {
         long last = page.get(page.size() - 1).row();
         // the next page is read and this one judged while the one before is being stored
-        Future<List<Stored>> next = ahead.submit(() -> register.after(last, pageSize));
+        Future<List<StoredMeeting>> next = ahead.submit(() -> register.after(last, pageSize));
         Judged judged = judge(run, last, page, inspection, together, rows);
         await(writing);
         writing = writer.submit(() -> store(id, judged, inspection));
@@ -140,15 +140,15 @@ class RunWork implements DisposableBean {
   }
 
   /** Goes through what was done before a stop, for what lies between meetings only. */
-  private long again(long id, Inspection inspection, Register together, Rows rows) {
+  private long again(long id, MeetingAuditor inspection, Register together, Rows rows) {
     long until = runs.cursor(id);
     long at = 0;
     while (at < until) {
-      List<Stored> page = register.after(at, pageSize);
+      List<StoredMeeting> page = register.after(at, pageSize);
       if (page.isEmpty()) {
         return until;
       }
-      for (Stored stored : page) {
+      for (StoredMeeting stored : page) {
         if (stored.row() <= until) {
           inspection.addOnly(together, stored);
           rows.add(stored.row());
@@ -161,22 +161,23 @@ class RunWork implements DisposableBean {
   }
 
   /** A page as it was judged, and how far that is. */
-  private record Judged(long cursor, int scanned, int occurrences, List<Inspection.Inspected> of) {}
+  private record Judged(
+      long cursor, int scanned, int occurrences, List<MeetingAuditor.Inspected> of) {}
 
   private static Judged judge(
       AuditRun run,
       long cursor,
-      List<Stored> page,
-      Inspection inspection,
+      List<StoredMeeting> page,
+      MeetingAuditor inspection,
       Register together,
       Rows rows) {
     int before = together.size();
-    List<Inspection.Inspected> judged = new ArrayList<>();
-    for (Stored stored : page) {
+    List<MeetingAuditor.Inspected> judged = new ArrayList<>();
+    for (StoredMeeting stored : page) {
       var meeting = stored.meeting();
       List<String> units = inspection.path(inspection.unitOf(meeting.host()));
       if (run.scope().has(meeting.host(), meeting.kind(), units)) {
-        Inspection.Inspected inspected = inspection.inspect(stored);
+        MeetingAuditor.Inspected inspected = inspection.inspect(stored);
         together.add(inspected.facts(), inspected.starts(), inspected.ends());
         judged.add(inspected);
       } else {
@@ -187,7 +188,7 @@ class RunWork implements DisposableBean {
     return new Judged(cursor, page.size(), together.size() - before, judged);
   }
 
-  private void store(long id, Judged judged, Inspection inspection) {
+  private void store(long id, Judged judged, MeetingAuditor inspection) {
     List<FindingStore.FindingRow> findings =
         judged.of().stream().flatMap(i -> i.findings().stream()).toList();
     transaction.executeWithoutResult(
@@ -220,7 +221,7 @@ class RunWork implements DisposableBean {
 
   private record Found(long row, Detail detail) {}
 
-  private void finish(long id, Inspection inspection, Register together, Rows rows) {
+  private void finish(long id, MeetingAuditor inspection, Register together, Rows rows) {
     runs.hold(id, true);
     transaction.executeWithoutResult(
         status -> {
@@ -248,7 +249,7 @@ class RunWork implements DisposableBean {
   }
 
   /** Those in the run's scope; the others have no row of theirs. */
-  private int write(long id, Inspection inspection, List<Found> found) {
+  private int write(long id, MeetingAuditor inspection, List<Found> found) {
     Map<Long, String> ids = register.publicIds(found.stream().map(Found::row).distinct().toList());
     Map<String, FindingStore.Audited> audited = store.audited(id, Set.copyOf(ids.values()));
     List<FindingStore.FindingRow> rows = new ArrayList<>();

@@ -19,7 +19,7 @@ import org.springframework.transaction.annotation.Transactional;
 /** How findings, exposure and the time to mend have moved over the recorded audits. */
 @Service
 public class Trends {
-  private static final int MOST_MENDED = 50_000;
+  private static final int MAX_MENDED = 50_000;
 
   private final AuditRuns runs;
   private final FindingRepository findings;
@@ -137,7 +137,7 @@ public class Trends {
 
   private List<Mended> mended(@Nullable String unit) {
     Map<LocalDate, List<Long>> minutes = new TreeMap<>();
-    for (FindingRepository.Mended row : findings.mended(unit, MOST_MENDED)) {
+    for (FindingRepository.Mended row : findings.mended(unit, MAX_MENDED)) {
       LocalDate week =
           LocalDate.ofInstant(row.at(), ZoneOffset.UTC)
               .with(TemporalAdjusters.previousOrSame(DayOfWeek.MONDAY));

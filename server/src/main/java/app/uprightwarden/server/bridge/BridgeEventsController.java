@@ -21,7 +21,7 @@ import tools.jackson.databind.json.JsonMapper;
 @RestController
 class BridgeEventsController {
   /** What a stranger may send; whoever tells more tells it in several. */
-  static final int MOST_BYTES = 64 * 1024;
+  static final int MAX_BYTES = 64 * 1024;
 
   private final BridgeAccess access;
   private final SessionEvents events;
@@ -43,8 +43,8 @@ class BridgeEventsController {
       HttpServletRequest request)
       throws IOException {
     // anybody can send something here: it is read no further than what is asked of a service
-    byte[] body = request.getInputStream().readNBytes(MOST_BYTES + 1);
-    if (body.length > MOST_BYTES) {
+    byte[] body = request.getInputStream().readNBytes(MAX_BYTES + 1);
+    if (body.length > MAX_BYTES) {
       throw ProblemException.tooLarge("Tell at most 64 KB of events at once.");
     }
     if (!Wire.isSigned(access.getSecret(), clock.instant(), body, signature)) {

@@ -3,7 +3,7 @@ package app.uprightwarden.server.calendars;
 import app.uprightwarden.core.meeting.PasscodeFacts;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.problem.Texts;
-import app.uprightwarden.server.register.MeetingReading;
+import app.uprightwarden.server.register.MeetingJsonParser;
 import app.uprightwarden.server.register.Scheduled;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -96,13 +96,13 @@ public class CalendarReader {
     Set<String> ids = new LinkedHashSet<>();
     for (CalendarText.Component event : CalendarText.read(text).events()) {
       event.all("UID").forEach(line -> uids.add(line.value().strip()));
-      event.all(OwnLines.PREFIX + "ID").forEach(line -> ids.add(line.text().strip()));
+      event.all(VendorProperties.PREFIX + "ID").forEach(line -> ids.add(line.text().strip()));
     }
     return new Named(List.copyOf(uids), List.copyOf(ids));
   }
 
   /** Reads a file. */
-  public Reading read(String text, Defaults defaults, MeetingReading.Judge judge) {
+  public Reading read(String text, Defaults defaults, MeetingJsonParser.Judge judge) {
     CalendarText.Document document = CalendarText.read(text);
     Zones zones = new Zones(document, defaults.zone());
     List<Entry> entries = new ArrayList<>();
@@ -165,7 +165,7 @@ public class CalendarReader {
       String title,
       String description,
       String host,
-      MeetingReading.Judge judge) {
+      MeetingJsonParser.Judge judge) {
     return passcode == null ? null : judge.judge(passcode, title, description, host);
   }
 }

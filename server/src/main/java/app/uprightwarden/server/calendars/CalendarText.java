@@ -22,8 +22,8 @@ import org.jspecify.annotations.Nullable;
 
 /** A calendar's text as nested components and their lines, before anything is made of them. */
 final class CalendarText {
-  private static final int MOST_LINES = 1_500_000;
-  private static final int MOST_EVENTS = 50_000;
+  private static final int MAX_LINES = 1_500_000;
+  private static final int MAX_EVENTS = 50_000;
   private static final int DEEPEST = 20;
 
   private CalendarText() {}
@@ -131,17 +131,17 @@ final class CalendarText {
           }
         }
       }
-      if (events.size() > MOST_EVENTS) {
+      if (events.size() > MAX_EVENTS) {
         throw ProblemException.tooLarge(
-            "The calendar has more than " + MOST_EVENTS + " events. Split it by year.");
+            "The calendar has more than " + MAX_EVENTS + " events. Split it by year.");
       }
     }
 
     @Override
     public void onProperty(@Nullable VObjectProperty property, @Nullable Context context) {
-      if (++lines > MOST_LINES) {
+      if (++lines > MAX_LINES) {
         throw ProblemException.tooLarge(
-            "The calendar has more than " + MOST_LINES + " lines. Split it by year.");
+            "The calendar has more than " + MAX_LINES + " lines. Split it by year.");
       }
       VObjectProperty of = Objects.requireNonNull(property);
       Context at = Objects.requireNonNull(context);

@@ -23,9 +23,9 @@ import org.jspecify.annotations.Nullable;
 /** Writes meetings as a calendar (RFC 5545), as an invitation or a cancellation (RFC 5546). */
 public final class CalendarWriter {
   /** Up to so many who are invited are named to each other in an invitation. */
-  private static final int MOST_NAMED = 100;
+  private static final int MAX_NAMED = 100;
 
-  private static final int MOST_REPEATED = 10_000;
+  private static final int MAX_REPEATED = 10_000;
 
   private static final String PRODUCT = "-//Upright Warden//Meetings//EN";
 
@@ -164,7 +164,7 @@ public final class CalendarWriter {
 
   /** Everybody's name again at each date that differs would grow with the product of both. */
   private static boolean isCrowded(Meeting meeting) {
-    return meeting.invitees().size() * (long) meeting.changes().size() > MOST_REPEATED;
+    return meeting.invitees().size() * (long) meeting.changes().size() > MAX_REPEATED;
   }
 
   private void common(ContentLines out, Scheduled scheduled, boolean withEverybody) {
@@ -217,7 +217,7 @@ public final class CalendarWriter {
   private List<Invitee> invitees(Meeting meeting, boolean withEverybody) {
     List<Invitee> all = new ArrayList<>(meeting.invitees());
     String extra = recipient;
-    if (extra != null && (!withEverybody || all.size() > MOST_NAMED)) {
+    if (extra != null && (!withEverybody || all.size() > MAX_NAMED)) {
       all.removeIf(i -> !Directory.fold(i.email()).equals(Directory.fold(extra)));
     } else if (!withEverybody) {
       all.clear();
@@ -258,11 +258,11 @@ public final class CalendarWriter {
     out.own("SPACE", meeting.space());
     out.own("NUMBER", meeting.number());
     out.own("PASSCODE", scheduled.passcode());
-    meeting.coHosts().forEach(email -> out.line(OwnLines.PREFIX + "CO-HOST", email));
-    meeting.presenters().forEach(email -> out.line(OwnLines.PREFIX + "PRESENTER", email));
+    meeting.coHosts().forEach(email -> out.line(VendorProperties.PREFIX + "CO-HOST", email));
+    meeting.presenters().forEach(email -> out.line(VendorProperties.PREFIX + "PRESENTER", email));
     for (Details.Group group : scheduled.details().groups()) {
       out.line(
-          OwnLines.PREFIX + "GROUP",
+          VendorProperties.PREFIX + "GROUP",
           Map.of("NAME", group.name()),
           String.join(",", group.members()));
     }
@@ -274,7 +274,9 @@ public final class CalendarWriter {
         .forEach(
             (id, plain) ->
                 out.line(
-                    OwnLines.PREFIX + "CONTROL", Map.of("NAME", id), ControlsJson.text(plain)));
+                    VendorProperties.PREFIX + "CONTROL",
+                    Map.of("NAME", id),
+                    ControlsJson.text(plain)));
   }
 
   private static void reminder(ContentLines out, Meeting meeting, Details details) {

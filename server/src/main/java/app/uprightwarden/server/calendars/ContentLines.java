@@ -13,7 +13,7 @@ import org.jspecify.annotations.Nullable;
 
 /** Content lines, folded at 75 octets and never inside a character (RFC 5545 section 3.1). */
 final class ContentLines {
-  private static final int MOST_OCTETS = 75;
+  private static final int MAX_OCTETS = 75;
 
   private final StringBuilder out = new StringBuilder();
 
@@ -29,7 +29,7 @@ final class ContentLines {
   /** A value of ours; none where it is null. */
   void own(String name, @Nullable String text) {
     if (text != null) {
-      line(OwnLines.PREFIX + name, escape(text));
+      line(VendorProperties.PREFIX + name, escape(text));
     }
   }
 
@@ -58,14 +58,14 @@ final class ContentLines {
   void raw(String given) {
     String line = controlsOut(given).replace("\n", "");
     int octets = 0;
-    int width = MOST_OCTETS;
+    int width = MAX_OCTETS;
     for (int i = 0; i < line.length(); ) {
       int point = line.codePointAt(i);
       int length = point < 0x80 ? 1 : point < 0x800 ? 2 : point < 0x10000 ? 3 : 4;
       if (octets + length > width) {
         out.append("\r\n ");
         octets = 0;
-        width = MOST_OCTETS - 1; // the space counts
+        width = MAX_OCTETS - 1; // the space counts
       }
       out.appendCodePoint(point);
       octets += length;

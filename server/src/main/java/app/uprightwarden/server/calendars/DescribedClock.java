@@ -20,7 +20,7 @@ import org.jspecify.annotations.Nullable;
  */
 final class DescribedClock {
   /** Over so many years at most a clock is held against others. */
-  private static final int MOST_YEARS = 12;
+  private static final int MAX_YEARS = 12;
 
   private record Onset(Instant at, ZoneOffset from, ZoneOffset to) {}
 
@@ -38,7 +38,7 @@ final class DescribedClock {
 
   /** The clock, or null where it says none. */
   static @Nullable DescribedClock of(CalendarText.Component zone, int firstYear, int lastYear) {
-    int last = Math.min(lastYear, firstYear + MOST_YEARS);
+    int last = Math.min(lastYear, firstYear + MAX_YEARS);
     List<Onset> onsets = new ArrayList<>();
     for (CalendarText.Component part : zone.inside()) {
       if (part.name().equals("STANDARD") || part.name().equals("DAYLIGHT")) {
@@ -76,7 +76,7 @@ final class DescribedClock {
       if (since.isAfter(first)) {
         starts.skipTo(since);
       }
-      for (int i = 0; i < 4 * MOST_YEARS && starts.hasNext(); i++) {
+      for (int i = 0; i < 4 * MAX_YEARS && starts.hasNext(); i++) {
         LocalDateTime next = starts.next();
         if (next.getYear() > lastYear) {
           break;

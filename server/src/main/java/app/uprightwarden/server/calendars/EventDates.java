@@ -34,7 +34,7 @@ final class EventDates {
         if (length != null && length.toMinutes() > 0) {
           lengths.put(
               local(period.begin(), zone, first),
-              (int) Math.min(length.toMinutes(), EventReading.MOST_MINUTES));
+              (int) Math.min(length.toMinutes(), EventReading.MAX_MINUTES));
         }
       }
     }

@@ -21,7 +21,7 @@ import org.jspecify.annotations.Nullable;
 record EventPeople(String host, List<Invitee> invitees, List<String> lists, @Nullable String room) {
   private static final Pattern ADDRESS =
       Pattern.compile("[^@\\s<>\"]{1,64}@[^@\\s<>\"]{1,189}"); // as bundles have it
-  private static final int MOST = 20_000;
+  private static final int MAX = 20_000;
 
   static EventPeople of(Component event, CalendarReader.Defaults defaults, List<String> notes) {
     String host = host(event, defaults, notes);
@@ -51,8 +51,8 @@ record EventPeople(String host, List<Invitee> invitees, List<String> lists, @Nul
       } else if (!Directory.fold(address).equals(Directory.fold(host))) {
         invitees.putIfAbsent(Directory.fold(address), new Invitee(address, need(line)));
       }
-      if (invitees.size() > MOST) {
-        throw new Fault(line, "more than " + MOST + " people are invited");
+      if (invitees.size() > MAX) {
+        throw new Fault(line, "more than " + MAX + " people are invited");
       }
     }
     return new EventPeople(host, List.copyOf(invitees.values()), List.copyOf(lists), room);

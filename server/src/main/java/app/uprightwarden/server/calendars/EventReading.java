@@ -12,7 +12,7 @@ import app.uprightwarden.server.calendars.CalendarTimes.Moment;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.Details;
-import app.uprightwarden.server.register.MeetingReading;
+import app.uprightwarden.server.register.MeetingJsonParser;
 import app.uprightwarden.server.register.Scheduled;
 import java.time.Duration;
 import java.time.LocalDateTime;
@@ -25,7 +25,7 @@ import org.jspecify.annotations.Nullable;
 
 /** Makes a meeting of one event with its exceptions. */
 final class EventReading {
-  static final int MOST_MINUTES = 100_000;
+  static final int MAX_MINUTES = 100_000;
   private static final int ASSUMED_MINUTES = 30;
 
   /** Properties that are understood here; others go along as they are. */
@@ -48,9 +48,9 @@ final class EventReading {
 
   private final Zones zones;
   private final CalendarReader.Defaults defaults;
-  private final MeetingReading.Judge judge;
+  private final MeetingJsonParser.Judge judge;
 
-  EventReading(Zones zones, CalendarReader.Defaults defaults, MeetingReading.Judge judge) {
+  EventReading(Zones zones, CalendarReader.Defaults defaults, MeetingJsonParser.Judge judge) {
     this.zones = zones;
     this.defaults = defaults;
     this.judge = judge;
@@ -82,7 +82,7 @@ final class EventReading {
     String recurrence = recurrence(event, zone, start.local());
     EventPeople people = EventPeople.of(event, defaults, notes);
     String uid = uid(event);
-    OwnLines own = own(event, uid, notes);
+    VendorProperties own = own(event, uid, notes);
     String title = title(event, notes);
     String description = cut(description(event), 100_000, notes);
     Recognised recognised = Recognised.in(event, description);
@@ -155,8 +155,8 @@ final class EventReading {
    * Our own lines. A name for one of our meetings is believed only where the calendar's own name
    * for it is that meeting's: else a foreign file could lay its hand on any meeting.
    */
-  private OwnLines own(Component event, @Nullable String uid, List<String> notes) {
-    OwnLines own = OwnLines.of(event, defaults.organisation(), notes);
+  private VendorProperties own(Component event, @Nullable String uid, List<String> notes) {
+    VendorProperties own = VendorProperties.of(event, defaults.organisation(), notes);
     String claimed = own.id();
     Scheduled there = claimed == null ? null : defaults.known().byId(claimed);
     if (there != null && !Details.uid(there.meeting().id(), there.details()).equals(uid)) {
@@ -206,10 +206,10 @@ final class EventReading {
       notes.add("no length is given: " + ASSUMED_MINUTES + " minutes are assumed");
       return ASSUMED_MINUTES;
     }
-    if (minutes > MOST_MINUTES) {
+    if (minutes > MAX_MINUTES) {
       throw new Fault(
           end == null ? Objects.requireNonNull(duration) : end,
-          "it lasts " + minutes / 1440 + " days; " + MOST_MINUTES / 1440 + " are the most");
+          "it lasts " + minutes / 1440 + " days; " + MAX_MINUTES / 1440 + " are the most");
     }
     return (int) minutes;
   }
@@ -252,7 +252,8 @@ final class EventReading {
     return Texts.cut(text, most);
   }
 
-  private static ControlValues controls(Component event, OwnLines own, Recognised recognised) {
+  private static ControlValues controls(
+      Component event, VendorProperties own, Recognised recognised) {
     ControlValues controls = own.controls();
     Line listing = event.first("CLASS");
     if (listing != null && listing.value().strip().equalsIgnoreCase("PUBLIC")) {
@@ -310,7 +311,7 @@ final class EventReading {
   }
 
   /** Our own id where the calendar carries one; else one that the same event always gets. */
-  private String id(@Nullable String uid, Component event, OwnLines own) {
+  private String id(@Nullable String uid, Component event, VendorProperties own) {
     if (own.id() != null) {
       return own.id();
     }
@@ -349,7 +350,7 @@ final class EventReading {
     for (Line line : event.lines()) {
       boolean understood =
           UNDERSTOOD.contains(line.name())
-              || OwnLines.isOwn(line.name())
+              || VendorProperties.isOwn(line.name())
               || line.name().equals("LOCATION") && line.text().strip().equalsIgnoreCase(place);
       if (understood) {
         continue;

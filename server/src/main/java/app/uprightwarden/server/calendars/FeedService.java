@@ -11,7 +11,7 @@ import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import java.security.SecureRandom;
 import java.time.Clock;
 import java.time.Duration;
@@ -35,13 +35,13 @@ import tools.jackson.databind.json.JsonMapper;
  */
 @Service
 public class FeedService {
-  private static final int MOST_MEETINGS = 5000;
+  private static final int MAX_MEETINGS = 5000;
 
   /** How long a feed goes on without being read; each reading puts its end off. */
   static final Duration UNREAD = Duration.ofDays(90);
 
   /** How many feeds one person has at once. */
-  static final int MOST_FEEDS = 50;
+  static final int MAX_FEEDS = 50;
 
   private final FeedRepository feeds;
   private final StillThere still;
@@ -99,9 +99,9 @@ public class FeedService {
       throw ProblemException.forbidden(
           "not-your-calendar", "You can subscribe to your own meetings.");
     }
-    if (feeds.countOf(Directory.fold(who.email())) >= MOST_FEEDS) {
+    if (feeds.countOf(Directory.fold(who.email())) >= MAX_FEEDS) {
       throw ProblemException.conflict(
-          "too-many", "You have " + MOST_FEEDS + " feeds. End one that you do not use any more.");
+          "too-many", "You have " + MAX_FEEDS + " feeds. End one that you do not use any more.");
     }
     byte[] bytes = new byte[24];
     random.nextBytes(bytes);
@@ -159,7 +159,7 @@ public class FeedService {
     Organisation all = organisation.organisation();
     List<Scheduled> meetings =
         meetings(feed.scope(), all).stream()
-            .limit(MOST_MEETINGS)
+            .limit(MAX_MEETINGS)
             .map(s -> new Scheduled(s.meeting(), s.details(), null))
             .toList();
     return Optional.of(
@@ -176,8 +176,8 @@ public class FeedService {
         : still.role(feed.owner()).filter(r -> r == Role.WARDEN || r == Role.AUDITOR).isPresent();
   }
 
-  private List<Stored> meetings(FeedScope scope, Organisation all) {
-    List<Stored> found = new ArrayList<>();
+  private List<StoredMeeting> meetings(FeedScope scope, Organisation all) {
+    List<StoredMeeting> found = new ArrayList<>();
     Map<String, @Nullable String> units = new HashMap<>();
     for (Person person : organisation.people()) {
       units.put(Directory.fold(person.email()), person.unit());

@@ -14,7 +14,7 @@ final class HtmlText {
           "<(?:/?(?:html|body|p|br|div|span|b|i|u|a|em|strong|table|tr|td|th|ul|ol|li|font|h[1-6])\\b"
               + "[^<>]{0,2000}|!--)",
           Pattern.CASE_INSENSITIVE);
-  private static final int MOST = 400_000;
+  private static final int MAX = 400_000;
 
   private HtmlText() {}
 
@@ -24,7 +24,7 @@ final class HtmlText {
       return text;
     }
     StringBuilder out = new StringBuilder();
-    Jsoup.parse(text.length() > MOST ? text.substring(0, MOST) : text)
+    Jsoup.parse(text.length() > MAX ? text.substring(0, MAX) : text)
         .body()
         .traverse(
             new NodeVisitor() {

@@ -32,7 +32,7 @@ import org.jspecify.annotations.Nullable;
  */
 final class Overrides {
   /** So many dates are changed one by one; a series of more is split. */
-  private static final int MOST = 1000;
+  private static final int MAX = 1000;
 
   private static final Set<String> OF_THE_SERIES =
       Set.of(
@@ -47,7 +47,7 @@ final class Overrides {
           "SEQUENCE",
           "DTSTAMP",
           "STATUS",
-          OwnLines.PREFIX + "ID");
+          VendorProperties.PREFIX + "ID");
 
   /**
    * The series they belong to.
@@ -183,7 +183,7 @@ final class Overrides {
   }
 
   private ControlValues controls(Component exception) {
-    return OwnLines.of(exception, reading.defaults().organisation(), notes).controls();
+    return VendorProperties.of(exception, reading.defaults().organisation(), notes).controls();
   }
 
   private void change(LocalDateTime at, LocalDateTime start, int minutes, ControlValues over) {
@@ -265,7 +265,7 @@ final class Overrides {
     Set<String> said =
         exception.lines().stream().map(Line::name).collect(Collectors.toCollection(TreeSet::new));
     for (Line line : event.lines()) {
-      boolean adds = line.name().equals(OwnLines.PREFIX + "CONTROL");
+      boolean adds = line.name().equals(VendorProperties.PREFIX + "CONTROL");
       if (!OF_THE_SERIES.contains(line.name()) && (adds || !said.contains(line.name()))) {
         lines.add(line);
       }
@@ -292,7 +292,7 @@ final class Overrides {
     // the same date gets the same id, in whichever zone it is written
     String uid = EventReading.uid(event);
     String name = EventReading.idOf((uid == null ? CalendarReader.title(event) : uid) + "|" + at);
-    lines.add(line(OwnLines.PREFIX + "ID", Map.of(), name, id));
+    lines.add(line(VendorProperties.PREFIX + "ID", Map.of(), name, id));
     lines.add(line("UID", Map.of(), Details.uid(name, Details.NONE), id));
     return new Component("VEVENT", exception.number(), lines, exception.inside());
   }
@@ -344,8 +344,8 @@ final class Overrides {
     starts.skipTo(at);
     while (starts.hasNext()) {
       later.add(starts.next());
-      if (later.size() > MOST) {
-        throw new Fault(id, "it changes more than " + MOST + " dates; split the series there");
+      if (later.size() > MAX) {
+        throw new Fault(id, "it changes more than " + MAX + " dates; split the series there");
       }
     }
     return later;

@@ -28,7 +28,7 @@ record Recognised(
     List<String> doubts) {
   static final Recognised NOTHING = new Recognised(null, null, false, false, List.of());
 
-  private static final int MOST_TEXT = 100_000;
+  private static final int MAX_TEXT = 100_000;
   private static final int ANY_CASE = Pattern.CASE_INSENSITIVE | Pattern.UNICODE_CASE;
   private static final Pattern LINK =
       Pattern.compile(
@@ -173,7 +173,7 @@ record Recognised(
 
   /** Looks through a text; only its first hundred thousand characters. */
   static Recognised in(String whole) {
-    String text = HtmlText.of(Texts.cut(whole, MOST_TEXT)).replace('\u00a0', ' ');
+    String text = HtmlText.of(Texts.cut(whole, MAX_TEXT)).replace('\u00a0', ' ');
     Matcher link = LINK.matcher(text);
     String fromLink = link.find() ? decoded(link.group(1)) : null;
     Set<String> certain = new LinkedHashSet<>();

@@ -3,15 +3,15 @@ package app.uprightwarden.server.demo;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
-import app.uprightwarden.server.audit.AuditReading;
 import app.uprightwarden.server.audit.AuditRun;
 import app.uprightwarden.server.audit.AuditSchedules;
 import app.uprightwarden.server.audit.AuditScope;
 import app.uprightwarden.server.audit.AuditService;
-import app.uprightwarden.server.audit.StandingAudit;
+import app.uprightwarden.server.audit.ContinuousAudit;
+import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.judging.FindingView;
 import app.uprightwarden.server.register.RegisterService;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.remedies.RemedyService;
 import app.uprightwarden.server.rulebook.RulebookService;
 import app.uprightwarden.server.waivers.WaiverService;
@@ -42,8 +42,8 @@ class DemoHistory {
   private final DemoClock time;
   private final AuditService audits;
   private final AuditSchedules schedules;
-  private final AuditReading reading;
-  private final StandingAudit standing;
+  private final FindingQueries reading;
+  private final ContinuousAudit standing;
   private final RegisterService register;
   private final RulebookService rulebook;
   private final WaiverService waivers;
@@ -55,8 +55,8 @@ class DemoHistory {
       DemoClock time,
       AuditService audits,
       AuditSchedules schedules,
-      AuditReading reading,
-      StandingAudit standing,
+      FindingQueries reading,
+      ContinuousAudit standing,
       RegisterService register,
       RulebookService rulebook,
       WaiverService waivers,
@@ -177,7 +177,7 @@ class DemoHistory {
   /** Sets a control as the host, or as somebody else; gives what it was. */
   private @Nullable Object set(
       String id, String name, @Nullable Object plain, @Nullable SignedIn by) {
-    Stored stored = register.find(id).orElseThrow();
+    StoredMeeting stored = register.find(id).orElseThrow();
     Control control = Control.byId(name);
     if (control == null) {
       throw new IllegalStateException("no control " + name);
@@ -215,10 +215,10 @@ class DemoHistory {
     long audit = reading.newest(1).get(0).id();
     return reading
         .findings(
-            audit, new AuditReading.FindingFilter(meeting, null, null, null, null, false), 0, 1)
+            audit, new FindingQueries.FindingFilter(meeting, null, null, null, null, false), 0, 1)
         .items()
         .stream()
-        .map(AuditReading.Listed::finding)
+        .map(FindingQueries.Listed::finding)
         .findFirst();
   }
 
@@ -241,12 +241,12 @@ class DemoHistory {
   private void askHosts() {
     long audit = standing.now().orElseThrow().id();
     Map<String, List<RemedyService.Target>> byHost = new LinkedHashMap<>();
-    List<AuditReading.Listed> serious =
+    List<FindingQueries.Listed> serious =
         reading
             .findings(
-                audit, new AuditReading.FindingFilter(null, null, null, 4, null, false), 0, 100)
+                audit, new FindingQueries.FindingFilter(null, null, null, 4, null, false), 0, 100)
             .items();
-    for (AuditReading.Listed listed : serious) {
+    for (FindingQueries.Listed listed : serious) {
       String host = register.find(listed.meeting()).orElseThrow().meeting().host();
       FindingView f = listed.finding();
       byHost

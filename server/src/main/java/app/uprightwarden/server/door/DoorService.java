@@ -36,7 +36,7 @@ import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.ControlsJson;
 import app.uprightwarden.server.register.Limits;
 import app.uprightwarden.server.register.RegisterService;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.rulebook.RulebookService;
 import java.time.Clock;
 import java.time.LocalDateTime;
@@ -56,7 +56,7 @@ import tools.jackson.databind.json.JsonMapper;
 /** Sends personas and people to a meeting's door, as it is and with pencilled values. */
 @Service
 class DoorService {
-  private static final int MOST_WAYS = 4;
+  private static final int MAX_WAYS = 4;
 
   private final RegisterService register;
   private final OrganisationService organisation;
@@ -85,7 +85,7 @@ class DoorService {
    */
   private record Stage(
       Meeting meeting,
-      @Nullable Stored stored,
+      @Nullable StoredMeeting stored,
       Directory directory,
       ResolvedRulebook rules,
       ControlValues now,
@@ -125,7 +125,7 @@ class DoorService {
     }
     Matrix matrix = Matrix.of(stage.now());
     Matrix then = Matrix.of(stage.then());
-    Stored stored = stage.stored();
+    StoredMeeting stored = stage.stored();
     return new DoorView(
         stored == null ? null : meeting.id(),
         meeting.title(),
@@ -158,7 +158,7 @@ class DoorService {
     boolean already = goal.isMet(Door.outcome(values, joiner.apply(values), stage.moment()));
     List<DoorView.AdmissionWay> ways = new ArrayList<>();
     for (AdmissionSearch.Way way :
-        AdmissionSearch.least(values, joiner, stage.moment(), goal, MOST_WAYS)) {
+        AdmissionSearch.least(values, joiner, stage.moment(), goal, MAX_WAYS)) {
       ControlValues after = values;
       for (Remedy.Change change : way.changes()) {
         after = after.with(change.control(), change.to());
@@ -269,7 +269,7 @@ class DoorService {
     var all = organisation.organisation();
     Directory directory = organisation.directory();
     FactsBuilder builder = Judging.builder(all, directory, rulebook.rulebook(rulebook.inForce()));
-    Stored stored = asked.meeting() == null ? null : register.get(asked.meeting(), who);
+    StoredMeeting stored = asked.meeting() == null ? null : register.get(asked.meeting(), who);
     String host = asked.host() == null || who.isHost() ? who.email() : asked.host();
     ResolvedRulebook rules =
         stored == null

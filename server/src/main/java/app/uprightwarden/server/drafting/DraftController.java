@@ -3,7 +3,7 @@ package app.uprightwarden.server.drafting;
 import app.uprightwarden.core.rulebook.Rulebook;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.limits.Takes;
-import app.uprightwarden.server.people.HouseService;
+import app.uprightwarden.server.people.SettingsService;
 import app.uprightwarden.server.rulebook.RulebookService;
 import app.uprightwarden.server.rulebook.RulebookWriter;
 import jakarta.validation.Valid;
@@ -46,7 +46,7 @@ class DraftController {
   private final RulebookSources sources;
   private final UnitDrafts unitDrafts;
   private final RulebookService rulebook;
-  private final HouseService house;
+  private final SettingsService house;
   private final JsonMapper json;
 
   DraftController(
@@ -56,7 +56,7 @@ class DraftController {
       RulebookSources sources,
       UnitDrafts unitDrafts,
       RulebookService rulebook,
-      HouseService house,
+      SettingsService house,
       JsonMapper json) {
     this.drafts = drafts;
     this.presence = presence;
@@ -253,14 +253,14 @@ class DraftController {
 
   @GetMapping("/consent")
   @PreAuthorize("hasRole('WARDEN')")
-  HouseService.House consentSetting() {
+  SettingsService.House consentSetting() {
     return house.house();
   }
 
   /** Whether publishing needs consent: switched on by one administrator, off by two. */
   @PutMapping("/consent")
   @PreAuthorize("hasRole('WARDEN')")
-  HouseService.House setConsent(
+  SettingsService.House setConsent(
       @RequestParam boolean needed, @AuthenticationPrincipal SignedIn who) {
     return publishing.setNeedsConsent(needed, who);
   }

@@ -2,10 +2,10 @@ package app.uprightwarden.server.drafting;
 
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.drafting.Cohort;
-import app.uprightwarden.core.drafting.Foresight;
+import app.uprightwarden.core.drafting.DraftImpact;
+import app.uprightwarden.core.drafting.FindingChange;
 import app.uprightwarden.core.drafting.Layers;
 import app.uprightwarden.core.drafting.RegisterIndex;
-import app.uprightwarden.core.drafting.Turn;
 import app.uprightwarden.core.people.Person;
 import app.uprightwarden.core.rulebook.Mode;
 import app.uprightwarden.core.rulebook.ResolvedRule;
@@ -14,7 +14,7 @@ import app.uprightwarden.server.outbox.OutboxService;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.RegisterSnapshot;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -53,7 +53,7 @@ final class HostLetters {
         byHost.computeIfAbsent(entry.host(), h -> new ArrayList<>()).add(entry);
       }
     }
-    Foresight foresight = new Foresight(before, after);
+    DraftImpact foresight = new DraftImpact(before, after);
     List<OutboxService.Letter> letters = new ArrayList<>();
     byHost.forEach(
         (host, entries) -> {
@@ -72,7 +72,7 @@ final class HostLetters {
   private OutboxService.@Nullable Letter letter(
       Person host,
       List<RegisterIndex.Entry> entries,
-      Foresight foresight,
+      DraftImpact foresight,
       int number,
       String reason,
       String when,
@@ -86,7 +86,7 @@ final class HostLetters {
       kinds.add(kind);
       changes(cohort)
           .forEach(line -> changes.computeIfAbsent(line, l -> new TreeSet<>()).add(kind));
-      if (foresight.turns(cohort).stream().anyMatch(Turn::appears)) {
+      if (foresight.turns(cohort).stream().anyMatch(FindingChange::appears)) {
         falling.add(entry.row());
       }
     }
@@ -109,7 +109,7 @@ final class HostLetters {
     }
     if (!falling.isEmpty()) {
       body.append("Meetings of yours that were fine before and need a look:\n");
-      for (Stored stored : register.rows(falling).values()) {
+      for (StoredMeeting stored : register.rows(falling).values()) {
         body.append("  - ").append(stored.meeting().title()).append('\n');
       }
       body.append("\nNothing about them was changed. Open them in Upright Warden to see what.\n");

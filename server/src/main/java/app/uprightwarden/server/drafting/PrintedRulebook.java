@@ -41,14 +41,14 @@ class PrintedRulebook {
   private static final DateTimeFormatter DAY =
       DateTimeFormatter.ofPattern("d MMMM yyyy", Locale.ENGLISH).withZone(ZoneOffset.UTC);
 
-  private final ForesightService foresight;
+  private final DraftImpactService foresight;
   private final OrganisationService organisation;
   private final RulebookService rulebook;
   private final Template template;
   private final String style;
 
   PrintedRulebook(
-      ForesightService foresight, OrganisationService organisation, RulebookService rulebook) {
+      DraftImpactService foresight, OrganisationService organisation, RulebookService rulebook) {
     this.foresight = foresight;
     this.organisation = organisation;
     this.rulebook = rulebook;
@@ -72,17 +72,17 @@ class PrintedRulebook {
     return Objects.requireNonNull(PrintedRulebook.class.getResourceAsStream(resource));
   }
 
-  byte[] html(RulebookSources.Source source, ForesightService.Whom whom) {
+  byte[] html(RulebookSources.Source source, DraftImpactService.Whom whom) {
     return page(source, whom, null).getBytes(StandardCharsets.UTF_8);
   }
 
-  byte[] pdf(RulebookSources.Source source, ForesightService.Whom whom) {
+  byte[] pdf(RulebookSources.Source source, DraftImpactService.Whom whom) {
     return PdfPages.pdf(page(source, whom, style));
   }
 
   private String page(
-      RulebookSources.Source source, ForesightService.Whom whom, @Nullable String inlineStyle) {
-    ForesightService.Applied applied = foresight.applied(source.rulebook(), whom);
+      RulebookSources.Source source, DraftImpactService.Whom whom, @Nullable String inlineStyle) {
+    DraftImpactService.Applied applied = foresight.applied(source.rulebook(), whom);
     Organisation all = organisation.organisation();
     Names names = new Names(all);
     Map<String, @Nullable Object> page = new HashMap<>();
@@ -101,7 +101,7 @@ class PrintedRulebook {
   }
 
   private static String whom(
-      ForesightService.Applied applied, ForesightService.Whom whom, Names names) {
+      DraftImpactService.Applied applied, DraftImpactService.Whom whom, Names names) {
     String who =
         whom.person() != null
             ? "meetings of " + whom.person()

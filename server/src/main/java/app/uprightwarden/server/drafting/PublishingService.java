@@ -4,8 +4,8 @@ import app.uprightwarden.core.drafting.Layers;
 import app.uprightwarden.server.access.AccessService;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.outbox.OutboxService;
-import app.uprightwarden.server.people.HouseService;
 import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.people.SettingsService;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.RegisterSnapshot;
@@ -30,7 +30,7 @@ class PublishingService {
 
   private final DraftRepository drafts;
   private final RulebookService rulebook;
-  private final HouseService house;
+  private final SettingsService house;
   private final AccessService access;
   private final OrganisationService organisation;
   private final RegisterSnapshot snapshot;
@@ -42,7 +42,7 @@ class PublishingService {
   PublishingService(
       DraftRepository drafts,
       RulebookService rulebook,
-      HouseService house,
+      SettingsService house,
       AccessService access,
       OrganisationService organisation,
       RegisterSnapshot snapshot,
@@ -125,7 +125,7 @@ class PublishingService {
 
   /** Asks for consent to be needed, or no longer; that takes two words, which both must count. */
   @Transactional
-  public HouseService.House setNeedsConsent(boolean needed, SignedIn by) {
+  public SettingsService.House setNeedsConsent(boolean needed, SignedIn by) {
     if (!needed) {
       access.checkCountsAsSecond(by);
     }

@@ -23,7 +23,7 @@ import tools.jackson.dataformat.yaml.YAMLWriteFeature;
 /** The bundle's rulebook part as a file of its own, in JSON and in YAML. */
 @Component
 class RulebookFiles {
-  private static final int MOST_BYTES = 512 * 1024;
+  private static final int MAX_BYTES = 512 * 1024;
 
   private final StrictJson strict;
   private final JsonMapper json =
@@ -62,8 +62,8 @@ class RulebookFiles {
    */
   JsonNode readYaml(InputStream in) {
     try {
-      byte[] bytes = in.readNBytes(MOST_BYTES + 1);
-      if (bytes.length > MOST_BYTES) {
+      byte[] bytes = in.readNBytes(MAX_BYTES + 1);
+      if (bytes.length > MAX_BYTES) {
         throw ProblemException.tooLarge("The rulebook is larger than 512 KiB, which none is.");
       }
       JsonNode node = yaml.readTree(bytes);

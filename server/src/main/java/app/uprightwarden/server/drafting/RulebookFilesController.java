@@ -180,7 +180,7 @@ class RulebookFilesController {
       throw ProblemException.forbidden("not-allowed", "You can print what applies to yourself.");
     }
     RulebookSources.Source source = sources.find(of, who);
-    ForesightService.Whom whom = new ForesightService.Whom(unit, kind, person);
+    DraftImpactService.Whom whom = new DraftImpactService.Whom(unit, kind, person);
     boolean pdf = format.equals("pdf");
     return ResponseEntity.ok()
         .contentType(

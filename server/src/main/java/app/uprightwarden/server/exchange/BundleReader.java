@@ -6,7 +6,7 @@ import app.uprightwarden.core.people.Standing;
 import app.uprightwarden.core.rulebook.Rulebook;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.problem.Fault;
-import app.uprightwarden.server.register.MeetingReading;
+import app.uprightwarden.server.register.MeetingJsonParser;
 import app.uprightwarden.server.register.Scheduled;
 import app.uprightwarden.server.rulebook.RulebookReader;
 import app.uprightwarden.server.schema.BundleSchema;
@@ -39,7 +39,7 @@ class BundleReader {
    * @param faults gets everything that is wrong; only where it stays empty is the result whole
    */
   Bundle read(
-      JsonNode document, Organisation stored, MeetingReading.Judge judge, List<Fault> faults) {
+      JsonNode document, Organisation stored, MeetingJsonParser.Judge judge, List<Fault> faults) {
     faults.addAll(schema.faults(document));
     if (!faults.isEmpty()) {
       return new Bundle(null, null, Map.of(), null, null, List.of());
@@ -67,10 +67,10 @@ class BundleReader {
             ? null
             : new RulebookReader(faults, units::contains, kinds::contains)
                 .read(rulebookDocument, "/rulebook");
-    MeetingReading reading =
-        new MeetingReading(
+    MeetingJsonParser reading =
+        new MeetingJsonParser(
             faults,
-            new MeetingReading.Known(
+            new MeetingJsonParser.Known(
                 kinds::contains, spaces::contains, lists::contains, rooms::contains),
             judge);
     List<Scheduled> meetings = meetings(document.path("meetings"), reading, faults);
@@ -94,7 +94,7 @@ class BundleReader {
     for (JsonNode p : node.path("partners")) {
       partners.add(
           new Organisation.Partner(
-              p.path("name").stringValue(""), MeetingReading.strings(p.path("domains"))));
+              p.path("name").stringValue(""), MeetingJsonParser.strings(p.path("domains"))));
     }
     List<Organisation.Unit> units = new ArrayList<>();
     for (JsonNode u : node.path("units")) {
@@ -118,7 +118,7 @@ class BundleReader {
     JsonNode plan = node.path("plan");
     return new Organisation(
         node.path("name").stringValue(""),
-        MeetingReading.strings(node.path("domains")),
+        MeetingJsonParser.strings(node.path("domains")),
         List.copyOf(partners),
         new Organisation.Plan(
             plan.path("maxParticipants").intValue(), plan.path("maxMinutes").intValue()),
@@ -149,7 +149,7 @@ class BundleReader {
           new Organisation.Gathering(
               g.path("id").stringValue(""),
               g.path("name").stringValue(""),
-              MeetingReading.strings(g.path("members"))));
+              MeetingJsonParser.strings(g.path("members"))));
     }
     return List.copyOf(gatherings);
   }
@@ -214,7 +214,7 @@ class BundleReader {
   }
 
   private static List<Scheduled> meetings(
-      JsonNode list, MeetingReading reading, List<Fault> faults) {
+      JsonNode list, MeetingJsonParser reading, List<Fault> faults) {
     checkIds(list, "/meetings", "id", faults);
     List<Scheduled> meetings = new ArrayList<>();
     for (int i = 0; i < list.size(); i++) {

@@ -1,15 +1,15 @@
 package app.uprightwarden.server.exchange;
 
 import app.uprightwarden.core.people.Directory;
-import app.uprightwarden.server.people.HouseService;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.people.SettingsService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.MeetingDocument;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.rulebook.RulebookService;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -26,7 +26,7 @@ import tools.jackson.databind.JsonNode;
 public class ExchangeService {
   private final BundleReader reader;
   private final OrganisationService organisation;
-  private final HouseService house;
+  private final SettingsService house;
   private final RulebookService rulebook;
   private final RegisterService register;
   private final ImportRuns runs;
@@ -36,7 +36,7 @@ public class ExchangeService {
   ExchangeService(
       BundleReader reader,
       OrganisationService organisation,
-      HouseService house,
+      SettingsService house,
       RulebookService rulebook,
       RegisterService register,
       ImportRuns runs,
@@ -80,7 +80,7 @@ public class ExchangeService {
         .toList();
   }
 
-  private Scheduled scheduled(Stored stored, boolean withPasscode) {
+  private Scheduled scheduled(StoredMeeting stored, boolean withPasscode) {
     boolean open = withPasscode && stored.meeting().passcode() != null;
     return new Scheduled(
         stored.meeting(), stored.details(), open ? register.passcode(stored.meeting().id()) : null);

@@ -9,10 +9,10 @@ import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.Details;
-import app.uprightwarden.server.register.MeetingReading;
+import app.uprightwarden.server.register.MeetingJsonParser;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.schema.BundleSchema;
 import app.uprightwarden.server.schema.StrictJson;
 import java.io.ByteArrayInputStream;
@@ -157,12 +157,12 @@ class FileExchange {
     };
   }
 
-  private static Scheduled scheduled(Stored stored) {
+  private static Scheduled scheduled(StoredMeeting stored) {
     return new Scheduled(stored.meeting(), stored.details(), null, true);
   }
 
   /** A calendar says nothing of most controls, nor of kinds: what is stored of them stays. */
-  private static Scheduled overStored(Scheduled given, @Nullable Stored before) {
+  private static Scheduled overStored(Scheduled given, @Nullable StoredMeeting before) {
     if (before == null) {
       return given;
     }
@@ -198,7 +198,8 @@ class FileExchange {
     Organisation all = organisation.organisation();
     if (MeetingTable.isOne(read.columns())) {
       ImportRun run = runs.begin("meetings", job);
-      meetings.take(table.read(read, MeetingReading.Known.of(all), register::judge, defaults), run);
+      meetings.take(
+          table.read(read, MeetingJsonParser.Known.of(all), register::judge, defaults), run);
       return runs.end(run);
     }
     if (DirectoryTables.areLists(read.columns())) {
@@ -253,11 +254,11 @@ class FileExchange {
    * @param ids which ones; all where empty
    */
   private List<Scheduled> scheduled(List<String> ids, boolean passcodes) {
-    List<Stored> stored = new ArrayList<>();
+    List<StoredMeeting> stored = new ArrayList<>();
     if (ids.isEmpty()) {
       register.each(stored::addAll);
     } else {
-      Map<String, Stored> found = register.among(ids);
+      Map<String, StoredMeeting> found = register.among(ids);
       ids.stream().filter(found::containsKey).map(found::get).forEach(stored::add);
     }
     return stored.stream()

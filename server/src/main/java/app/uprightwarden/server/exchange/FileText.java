@@ -26,14 +26,14 @@ final class FileText {
   static String read(InputStream in) {
     byte[] bytes;
     try {
-      bytes = in.readNBytes(StrictJson.MOST_BYTES + 1);
+      bytes = in.readNBytes(StrictJson.MAX_BYTES + 1);
     } catch (IOException e) {
       throw ProblemException.unreadable("The file did not arrive whole. Send it again.", List.of());
     }
-    if (bytes.length > StrictJson.MOST_BYTES) {
+    if (bytes.length > StrictJson.MAX_BYTES) {
       throw ProblemException.tooLarge(
           "The file is larger than "
-              + StrictJson.MOST_BYTES / 1024 / 1024
+              + StrictJson.MAX_BYTES / 1024 / 1024
               + " MiB. Split it. Nothing was stored.");
     }
     refuseArchives(bytes);

@@ -21,7 +21,7 @@ import org.jspecify.annotations.Nullable;
 final class FoundGroups {
   private static final Pattern ID = Pattern.compile("[A-Za-z0-9][A-Za-z0-9._:-]{0,63}");
   private static final Pattern EMAIL = Pattern.compile("[^@\\s<>\"]{1,64}@[^@\\s<>\"]{1,189}");
-  private static final int MOST_MEMBERS = 20_000;
+  private static final int MAX_MEMBERS = 20_000;
   private static final int DEEPEST = 20;
 
   private FoundGroups() {}
@@ -71,8 +71,8 @@ final class FoundGroups {
     if (raw.name().isBlank() || raw.name().length() > 200) {
       return "a name has 1 to 200 characters";
     }
-    if (raw.members().size() > MOST_MEMBERS) {
-      return "it has " + raw.members().size() + " members; " + MOST_MEMBERS + " are the most";
+    if (raw.members().size() > MAX_MEMBERS) {
+      return "it has " + raw.members().size() + " members; " + MAX_MEMBERS + " are the most";
     }
     for (String member : raw.members()) {
       if (!EMAIL.matcher(member).matches()) {
@@ -109,7 +109,7 @@ final class FoundGroups {
       Set<String> met = new HashSet<>();
       new Object() {
         void gather(Nested from, int depth) {
-          if (depth > DEEPEST || !met.add(from.key()) || members.size() > MOST_MEMBERS) {
+          if (depth > DEEPEST || !met.add(from.key()) || members.size() > MAX_MEMBERS) {
             return;
           }
           for (String member : from.members()) {

@@ -15,7 +15,7 @@ import app.uprightwarden.server.register.MeetingRestore;
 import app.uprightwarden.server.register.MeetingVersions;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -35,7 +35,7 @@ import tools.jackson.databind.json.JsonMapper;
 /** Imports that were taken, and the way back out of each as a whole. */
 @Service
 class ImportBatches {
-  private static final int MOST_NAMED = 50;
+  private static final int MAX_NAMED = 50;
   private static final int AT_ONCE = 1000;
 
   private final ImportRepository imports;
@@ -104,12 +104,12 @@ class ImportBatches {
    * @param fresh those of them that were not there before
    */
   @Transactional(propagation = Propagation.MANDATORY)
-  void meetings(long batch, int position, List<Stored> put, Set<String> fresh) {
+  void meetings(long batch, int position, List<StoredMeeting> put, Set<String> fresh) {
     Map<String, Long> kept =
         versions.lastKept(
             put.stream().map(s -> s.meeting().id()).filter(id -> !fresh.contains(id)).toList());
     List<ImportItemEntity> items = new ArrayList<>();
-    for (Stored stored : put) {
+    for (StoredMeeting stored : put) {
       String id = stored.meeting().id();
       ImportItemEntity row = item(batch, position + items.size(), "meetings", id);
       row.document = fresh.contains(id) ? null : String.valueOf(kept.get(id));
@@ -141,7 +141,7 @@ class ImportBatches {
    * What a meeting is, however often it was changed and changed back meanwhile: an earlier import
    * can be taken back once a later one was.
    */
-  private String digestOf(Stored stored) {
+  private String digestOf(StoredMeeting stored) {
     Details details = stored.details().withSequence(0);
     var facts = stored.meeting().passcode();
     return AccessHash.sha256(
@@ -215,7 +215,7 @@ class ImportBatches {
           "%d of what it brought was changed since. Nothing was taken back. Take back the rest, and leave these as they are?"
               .formatted(changedSince.size()),
           changedSince.stream()
-              .limit(MOST_NAMED)
+              .limit(MAX_NAMED)
               .map(item -> new Fault("", item.part + " " + item.ref))
               .toList());
     }
@@ -250,7 +250,7 @@ class ImportBatches {
     Set<ImportItemEntity> changed = new LinkedHashSet<>();
     for (int i = 0; i < items.size(); i += AT_ONCE) {
       List<ImportItemEntity> some = items.subList(i, Math.min(i + AT_ONCE, items.size()));
-      Map<String, Stored> stored =
+      Map<String, StoredMeeting> stored =
           register.among(
               some.stream()
                   .filter(item -> item.part.equals("meetings"))
@@ -297,9 +297,10 @@ class ImportBatches {
     }
   }
 
-  private boolean isAsTaken(ImportItemEntity item, Map<String, Stored> stored, Now directory) {
+  private boolean isAsTaken(
+      ImportItemEntity item, Map<String, StoredMeeting> stored, Now directory) {
     if (item.part.equals("meetings")) {
-      Stored now = stored.get(item.ref);
+      StoredMeeting now = stored.get(item.ref);
       if (now == null || item.version == null) {
         return now == null && item.version == null;
       }

@@ -45,13 +45,13 @@ class ImportJobs implements SealedRows {
   private static final Logger LOG = LoggerFactory.getLogger(ImportJobs.class);
   private static final Duration LEASE = Duration.ofSeconds(60);
   private static final Duration KEPT = Duration.ofDays(7);
-  private static final int MOST_TRIES = 3;
+  private static final int MAX_TRIES = 3;
 
   /**
    * Bytes of a file, packed, that are kept: a packet to MariaDB holds 16 MiB where nobody says
    * more.
    */
-  private static final int MOST_KEPT = 12 * 1024 * 1024;
+  private static final int MAX_KEPT = 12 * 1024 * 1024;
 
   /** How often it is written how far an import is. */
   private static final int ROWS_A_NOTE = 1000;
@@ -98,7 +98,7 @@ class ImportJobs implements SealedRows {
     job.host = given.host();
     byte[] file = zipped(given.text());
     // a database takes no more at once; such a file hardly shrinks, which tables and calendars do
-    job.input = file.length <= MOST_KEPT ? vault.sealBytes(job.id, file) : null;
+    job.input = file.length <= MAX_KEPT ? vault.sealBytes(job.id, file) : null;
     rows.insert(job);
     return (ImportReport) asked(job.id, given.text());
   }
@@ -233,7 +233,7 @@ class ImportJobs implements SealedRows {
       return;
     }
     boolean isLost = job.what.equals("take") && job.input == null;
-    if (isLost || job.tries >= MOST_TRIES) {
+    if (isLost || job.tries >= MAX_TRIES) {
       Instant now = database.instant();
       if (rows.take(id, worker, now, now.plus(LEASE)) == 1) {
         end(

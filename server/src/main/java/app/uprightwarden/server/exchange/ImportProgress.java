@@ -9,7 +9,7 @@ import org.springframework.stereotype.Component;
 /** How far imports are that are only tried, by the name their page gave them. */
 @Component
 class ImportProgress {
-  private static final int MOST_KEPT = 200;
+  private static final int MAX_KEPT = 200;
 
   private final Map<String, ImportState> states = new LinkedHashMap<>();
 
@@ -22,7 +22,7 @@ class ImportProgress {
 
   private synchronized void put(String name, ImportState state) {
     states.put(name, state);
-    if (states.size() > MOST_KEPT) {
+    if (states.size() > MAX_KEPT) {
       states.remove(states.keySet().iterator().next());
     }
   }

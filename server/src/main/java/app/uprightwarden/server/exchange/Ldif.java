@@ -23,7 +23,7 @@ import org.jspecify.annotations.Nullable;
  * groups are lists. What it says of changes other than additions is refused, each for itself.
  */
 final class Ldif {
-  private static final int MOST = 200_000;
+  private static final int MAX = 200_000;
   private static final int ACCOUNT_DISABLED = 2;
 
   private Ldif() {}
@@ -46,7 +46,7 @@ final class Ldif {
     Map<DN, String> addresses = new HashMap<>();
     try (LDIFReader reader = new LDIFReader(new BufferedReader(new StringReader(plain)))) {
       int count = 0;
-      while (count++ < MOST) {
+      while (count++ < MAX) {
         LDIFRecord record;
         try {
           record = reader.readLDIFRecord();

@@ -6,7 +6,7 @@ import app.uprightwarden.server.register.Details;
 import app.uprightwarden.server.register.MeetingLimits;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -36,7 +36,7 @@ class MeetingImport {
   /** How what is stored and what the document leaves open become one. */
   @FunctionalInterface
   interface Merge {
-    Scheduled with(Scheduled given, @Nullable Stored before);
+    Scheduled with(Scheduled given, @Nullable StoredMeeting before);
   }
 
   static final Merge AS_GIVEN = (given, before) -> given;
@@ -80,7 +80,7 @@ class MeetingImport {
     Map<String, String> names = new HashMap<>();
     for (int i = 0; i < given.size(); i += CHUNK) {
       List<Candidate> some = given.subList(i, Math.min(i + CHUNK, given.size()));
-      Map<String, Stored> known = register.among(some.stream().map(Candidate::id).toList());
+      Map<String, StoredMeeting> known = register.among(some.stream().map(Candidate::id).toList());
       Portion portion = new Portion(known, seen, names, named(some), new LinkedHashMap<>());
       int done = i;
       for (Candidate candidate : some) {
@@ -101,7 +101,7 @@ class MeetingImport {
    * @param toPut what is to be written, by id
    */
   private record Portion(
-      Map<String, Stored> known,
+      Map<String, StoredMeeting> known,
       Set<String> seen,
       Map<String, String> names,
       Map<String, Set<String>> named,
@@ -127,10 +127,10 @@ class MeetingImport {
     if (portion.toPut().isEmpty()) {
       return;
     }
-    Map<String, Stored> stored =
+    Map<String, StoredMeeting> stored =
         register.putAll(List.copyOf(portion.toPut().values()), "imported", run.job().by());
     if (run.batch() != null) {
-      List<Stored> put =
+      List<StoredMeeting> put =
           portion.toPut().keySet().stream()
               .map(id -> Objects.requireNonNull(stored.get(id)))
               .toList();
@@ -141,7 +141,7 @@ class MeetingImport {
   }
 
   private void take(Candidate candidate, Portion portion, ImportRun run) {
-    Stored before = portion.known().get(candidate.id());
+    StoredMeeting before = portion.known().get(candidate.id());
     if (candidate.meeting() == null) {
       run.tally().refuse("meetings", candidate.id(), candidate.place());
       return;
@@ -206,7 +206,7 @@ class MeetingImport {
     }
   }
 
-  private void cancel(Candidate candidate, @Nullable Stored before, ImportRun run) {
+  private void cancel(Candidate candidate, @Nullable StoredMeeting before, ImportRun run) {
     if (before == null) {
       return; // it was cancelled in this moment
     }
@@ -230,7 +230,7 @@ class MeetingImport {
   }
 
   /** What was given out without passcodes must not wipe them when it comes back. */
-  private Scheduled withStoredPasscode(Scheduled given, @Nullable Stored before) {
+  private Scheduled withStoredPasscode(Scheduled given, @Nullable StoredMeeting before) {
     if (!given.passcodeLeftOut() || before == null || before.meeting().passcode() == null) {
       return given;
     }
@@ -247,7 +247,7 @@ class MeetingImport {
   }
 
   /** Details of a format that does not carry them. */
-  static Details detailsOf(@Nullable Stored before) {
+  static Details detailsOf(@Nullable StoredMeeting before) {
     return before == null ? Details.NONE : before.details();
   }
 }

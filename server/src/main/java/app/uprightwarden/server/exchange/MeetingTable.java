@@ -10,9 +10,9 @@ import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.ControlsJson;
 import app.uprightwarden.server.register.Details;
-import app.uprightwarden.server.register.MeetingReading;
+import app.uprightwarden.server.register.MeetingJsonParser;
 import app.uprightwarden.server.register.Scheduled;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.schema.BundleSchema;
 import java.time.DateTimeException;
 import java.time.LocalDateTime;
@@ -178,8 +178,8 @@ final class MeetingTable {
   /** Reads each row for itself: one that is wrong is refused, the others are not. */
   List<MeetingImport.Candidate> read(
       Tables.Table given,
-      MeetingReading.Known known,
-      MeetingReading.Judge judge,
+      MeetingJsonParser.Known known,
+      MeetingJsonParser.Judge judge,
       Defaults defaults) {
     Tables.Table table = named(given);
     Set<String> understood = new HashSet<>(COLUMNS);
@@ -204,8 +204,8 @@ final class MeetingTable {
   private MeetingImport.Candidate candidate(
       Tables.Row row,
       Tables.Table table,
-      MeetingReading.Known known,
-      MeetingReading.Judge judge,
+      MeetingJsonParser.Known known,
+      MeetingJsonParser.Judge judge,
       Defaults defaults) {
     List<Fault> faults = new ArrayList<>();
     List<String> notes = new ArrayList<>();
@@ -219,7 +219,7 @@ final class MeetingTable {
       faults.addAll(schema.meetingFaults(document));
     }
     Scheduled read =
-        faults.isEmpty() ? new MeetingReading(faults, known, judge).read(document, "") : null;
+        faults.isEmpty() ? new MeetingJsonParser(faults, known, judge).read(document, "") : null;
     String title = row.get("title");
     ImportTally.Place place =
         new ImportTally.Place(
@@ -405,7 +405,8 @@ final class MeetingTable {
   }
 
   /** A column that is not in the table says nothing; what is stored stays. */
-  private static Scheduled merged(Scheduled given, @Nullable Stored before, Tables.Table table) {
+  private static Scheduled merged(
+      Scheduled given, @Nullable StoredMeeting before, Tables.Table table) {
     if (before == null) {
       return given;
     }

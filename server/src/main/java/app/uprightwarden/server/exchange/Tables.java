@@ -19,8 +19,8 @@ import org.apache.commons.csv.DuplicateHeaderMode;
 
 /** Tables as CSV (RFC 4180): comma or semicolon between cells, a header row first. */
 public final class Tables {
-  private static final int MOST_ROWS = 200_000;
-  private static final int MOST_COLUMNS = 300;
+  private static final int MAX_ROWS = 200_000;
+  private static final int MAX_COLUMNS = 300;
 
   /** What a spreadsheet would take for a formula, any number of our own marks before it. */
   private static final Pattern FORMULA = Pattern.compile("'*[=+\\-@\\t\\r].*", Pattern.DOTALL);
@@ -65,9 +65,9 @@ public final class Tables {
         } else {
           rows.add(row(columns, row, line));
         }
-        if (rows.size() > MOST_ROWS) {
+        if (rows.size() > MAX_ROWS) {
           throw ProblemException.tooLarge(
-              "The table has more than " + MOST_ROWS + " rows. Split it. Nothing was stored.");
+              "The table has more than " + MAX_ROWS + " rows. Split it. Nothing was stored.");
         }
         line = parser.getCurrentLineNumber() + 1;
       }
@@ -109,9 +109,9 @@ public final class Tables {
   }
 
   private static List<String> header(CSVRecord row) {
-    if (row.size() > MOST_COLUMNS) {
+    if (row.size() > MAX_COLUMNS) {
       throw ProblemException.unreadable(
-          "The header has more than " + MOST_COLUMNS + " columns.", List.of());
+          "The header has more than " + MAX_COLUMNS + " columns.", List.of());
     }
     List<String> columns = new ArrayList<>();
     Map<String, Integer> first = new HashMap<>();

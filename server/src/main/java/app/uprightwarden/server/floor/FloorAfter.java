@@ -40,7 +40,7 @@ import tools.jackson.databind.json.JsonMapper;
 /** What is kept of a session and learnt from it. */
 @Service
 class FloorAfter {
-  private static final int MOST_MOMENTS = 5_000;
+  private static final int MAX_MOMENTS = 5_000;
 
   private final FloorStore store;
   private final FloorBooks books;
@@ -147,7 +147,7 @@ class FloorAfter {
       SessionBook again = new SessionBook(session.starts(), session.controls());
       long last = then.keySet().stream().mapToLong(Long::longValue).max().orElse(0);
       while (again.seq() < last) {
-        List<SessionEvent> page = store.events(session.id(), again.seq(), last, MOST_MOMENTS);
+        List<SessionEvent> page = store.events(session.id(), again.seq(), last, MAX_MOMENTS);
         if (page.isEmpty()) {
           break;
         }
@@ -229,9 +229,11 @@ class FloorAfter {
    */
   @Transactional
   public Incident write(FloorSession session, String title, String note, SignedIn by) {
-    List<SessionEvent> events = store.events(session.id(), 0, session.folded(), MOST_MOMENTS);
+    List<SessionEvent> events = store.events(session.id(), 0, session.folded(), MAX_MOMENTS);
     List<FloorView.Moment> moments =
-        books.with(session, kept -> events.stream().map(e -> Words.moment(e, kept.book)).toList());
+        books.with(
+            session,
+            kept -> events.stream().map(e -> SessionEventText.moment(e, kept.book)).toList());
     Map<String, Object> document =
         InOrder.map(
             "session",

@@ -24,7 +24,7 @@ import org.springframework.stereotype.Component;
  */
 @Component
 class FloorBooks {
-  private static final int MOST_KEPT = 500;
+  private static final int MAX_KEPT = 500;
   private static final int PAGE = 5_000;
   private static final Duration RULES_KEPT = Duration.ofMinutes(1);
 
@@ -38,7 +38,7 @@ class FloorBooks {
 
         @Override
         protected boolean removeEldestEntry(Map.Entry<String, Kept> eldest) {
-          return size() > MOST_KEPT;
+          return size() > MAX_KEPT;
         }
       };
   private @Nullable Rules rules;

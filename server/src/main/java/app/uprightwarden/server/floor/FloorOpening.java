@@ -10,14 +10,14 @@ import app.uprightwarden.core.people.Joiner;
 import app.uprightwarden.core.people.Person;
 import app.uprightwarden.core.people.Route;
 import app.uprightwarden.server.access.SignedIn;
-import app.uprightwarden.server.audit.AuditReading;
 import app.uprightwarden.server.audit.AuditRun;
-import app.uprightwarden.server.audit.StandingAudit;
+import app.uprightwarden.server.audit.ContinuousAudit;
+import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.bridge.ConferenceBridge;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.register.ControlsJson;
 import app.uprightwarden.server.register.RegisterService;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.rulebook.RulebookService;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
@@ -41,15 +41,15 @@ public class FloorOpening {
   private static final Logger LOG = LoggerFactory.getLogger(FloorOpening.class);
   private static final Duration DOOR_OPENS = Duration.ofMinutes(5);
   private static final Duration LOOK_AHEAD = Duration.ofDays(400);
-  private static final int MOST_EXPECTED = 300;
-  private static final int MOST_AT_ONCE = 500;
+  private static final int MAX_EXPECTED = 300;
+  private static final int MAX_AT_ONCE = 500;
 
   private final FloorStore store;
   private final RegisterService register;
   private final OrganisationService organisation;
   private final RulebookService rulebook;
-  private final StandingAudit audit;
-  private final AuditReading audits;
+  private final ContinuousAudit audit;
+  private final FindingQueries audits;
   private final ConferenceBridge bridge;
   private final TransactionTemplate transaction;
   private final Clock clock;
@@ -59,8 +59,8 @@ public class FloorOpening {
       RegisterService register,
       OrganisationService organisation,
       RulebookService rulebook,
-      StandingAudit audit,
-      AuditReading audits,
+      ContinuousAudit audit,
+      FindingQueries audits,
       ConferenceBridge bridge,
       TransactionTemplate transaction,
       Clock clock) {
@@ -91,7 +91,7 @@ public class FloorOpening {
    * @return its id
    */
   public String practice(PracticeAsked asked, SignedIn by) {
-    Stored stored = register.get(asked.meeting(), by);
+    StoredMeeting stored = register.get(asked.meeting(), by);
     Meeting meeting = stored.meeting();
     Instant now = clock.instant();
     List<Occurrence> coming =
@@ -141,19 +141,19 @@ public class FloorOpening {
       return;
     }
     // all of them, however many come together; who opened before is found open again
-    List<AuditReading.Audited> page;
-    for (int from = 0; ; from += MOST_AT_ONCE) {
-      page = audits.due(standing, now.plus(DOOR_OPENS), from, MOST_AT_ONCE);
-      Map<String, Stored> there =
-          register.among(page.stream().map(AuditReading.Audited::meeting).toList());
-      for (AuditReading.Audited due : page) {
-        Stored stored = there.get(due.meeting());
+    List<FindingQueries.Audited> page;
+    for (int from = 0; ; from += MAX_AT_ONCE) {
+      page = audits.due(standing, now.plus(DOOR_OPENS), from, MAX_AT_ONCE);
+      Map<String, StoredMeeting> there =
+          register.among(page.stream().map(FindingQueries.Audited::meeting).toList());
+      for (FindingQueries.Audited due : page) {
+        StoredMeeting stored = there.get(due.meeting());
         if (stored != null) {
           occurrences(stored.meeting(), now)
               .forEach(occurrence -> openDue(stored.meeting(), occurrence, now));
         }
       }
-      if (page.size() < MOST_AT_ONCE) {
+      if (page.size() < MAX_AT_ONCE) {
         return;
       }
     }
@@ -215,7 +215,7 @@ public class FloorOpening {
    * @return false where its meeting was cancelled meanwhile
    */
   boolean openAtTheService(FloorSession session) throws ConferenceBridge.Away {
-    Stored stored = register.find(session.meeting()).orElse(null);
+    StoredMeeting stored = register.find(session.meeting()).orElse(null);
     if (stored == null) {
       return false;
     }
@@ -252,7 +252,7 @@ public class FloorOpening {
     }
     List<ConferenceBridge.Comer> roster = new ArrayList<>();
     for (String address : addresses) {
-      if (roster.size() == MOST_EXPECTED) {
+      if (roster.size() == MAX_EXPECTED) {
         break;
       }
       Person person = directory.find(address);

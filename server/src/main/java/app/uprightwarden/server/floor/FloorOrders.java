@@ -21,7 +21,7 @@ import tools.jackson.databind.json.JsonMapper;
  */
 @Service
 class FloorOrders {
-  private static final int MOST_ATTEMPTS = 12;
+  private static final int MAX_ATTEMPTS = 12;
   private static final Duration LONGEST_WAIT = Duration.ofSeconds(10);
 
   private final FloorOrderRepository orders;
@@ -54,7 +54,7 @@ class FloorOrders {
   record FloorOrder(
       String id, String act, List<String> people, String state, String reason, int attempts) {}
 
-  private record Stored(String session, String by, Wire.OrderSent sent, FloorOrder order) {}
+  private record StoredMeeting(String session, String by, Wire.OrderSent sent, FloorOrder order) {}
 
   /**
    * Has something done.
@@ -68,7 +68,7 @@ class FloorOrders {
     Instant now = clock.instant();
     transaction.executeWithoutResult(
         status -> orders.add(id, session, body, by.email(), now, now.plusSeconds(2)));
-    Stored stored = find(id).orElseThrow();
+    StoredMeeting stored = find(id).orElseThrow();
     boolean isSame =
         stored.session().equals(session)
             && stored.sent().act().equals(sent.act())
@@ -80,7 +80,7 @@ class FloorOrders {
     return stored.order().state().equals("waiting") ? send(stored) : stored.order();
   }
 
-  private FloorOrder send(Stored stored) {
+  private FloorOrder send(StoredMeeting stored) {
     FloorOrder order = stored.order();
     String state;
     String reason;
@@ -90,7 +90,7 @@ class FloorOrders {
       state = answer.done() ? "done" : "refused";
       reason = answer.reason();
     } catch (ConferenceBridge.Away e) {
-      boolean isLast = order.attempts() + 1 >= MOST_ATTEMPTS;
+      boolean isLast = order.attempts() + 1 >= MAX_ATTEMPTS;
       state = isLast ? "given-up" : "waiting";
       reason = String.valueOf(e.getMessage());
     }
@@ -111,13 +111,13 @@ class FloorOrders {
     orders.due(clock.instant()).forEach(id -> find(id).ifPresent(this::send));
   }
 
-  private Optional<Stored> find(String id) {
+  private Optional<StoredMeeting> find(String id) {
     return orders.find(id).map(this::stored);
   }
 
-  private Stored stored(FloorOrderEntity row) {
+  private StoredMeeting stored(FloorOrderEntity row) {
     Wire.OrderSent sent = json.readValue(row.body, Wire.OrderSent.class);
-    return new Stored(
+    return new StoredMeeting(
         row.session,
         row.askedBy,
         sent,

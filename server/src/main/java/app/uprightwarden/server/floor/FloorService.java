@@ -24,8 +24,8 @@ import org.springframework.stereotype.Service;
 /** Sessions as pages see them, and what is done in them. Hosts see their own alone. */
 @Service
 class FloorService {
-  private static final int MOST_OVER = 50;
-  private static final int MOST_MOMENTS = 40;
+  private static final int MAX_OVER = 50;
+  private static final int MAX_MOMENTS = 40;
 
   private final FloorStore store;
   private final FloorBooks books;
@@ -47,7 +47,7 @@ class FloorService {
   }
 
   List<FloorView.SessionLine> over(SignedIn who) {
-    return lines(store.over(MOST_OVER), who);
+    return lines(store.over(MAX_OVER), who);
   }
 
   private List<FloorView.SessionLine> lines(List<FloorSession> sessions, SignedIn who) {
@@ -122,7 +122,7 @@ class FloorService {
     raised.stream()
         .filter(alert -> !alert.state().equals("closed"))
         .forEach(alert -> about.add(String.valueOf(alert.who())));
-    List<SessionEvent> last = store.lastEvents(id, session.folded(), MOST_MOMENTS);
+    List<SessionEvent> last = store.lastEvents(id, session.folded(), MAX_MOMENTS);
     List<FloorOrders.FloorOrder> unsettled = orders.unsettled(id);
     Map<String, FloorAlerts.Pending> pending = alerts.pending();
     return books.with(
@@ -148,7 +148,7 @@ class FloorService {
               out.size(),
               raised,
               unsettled,
-              last.stream().map(event -> Words.moment(event, book)).toList());
+              last.stream().map(event -> SessionEventText.moment(event, book)).toList());
         });
   }
 

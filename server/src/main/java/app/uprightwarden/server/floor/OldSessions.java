@@ -1,6 +1,6 @@
 package app.uprightwarden.server.floor;
 
-import app.uprightwarden.server.keeping.Keeping;
+import app.uprightwarden.server.retention.Retention;
 import java.time.Instant;
 import java.util.List;
 import java.util.function.Consumer;
@@ -22,7 +22,7 @@ class OldSessions {
       Consumer<List<String>> letGo,
       FloorRepository sessions,
       TransactionTemplate transaction)
-      implements Keeping {
+      implements Retention {
     @Override
     public int letGo(Instant before, int most) {
       Integer gone =
@@ -45,12 +45,12 @@ class OldSessions {
   }
 
   @Bean
-  Keeping sessionPeopleLetGo(FloorRepository sessions, TransactionTemplate transaction) {
+  Retention sessionPeopleLetGo(FloorRepository sessions, TransactionTemplate transaction) {
     return new Old("session-people", true, sessions::forgetPeople, sessions, transaction);
   }
 
   @Bean
-  Keeping sessionsLetGo(FloorRepository sessions, TransactionTemplate transaction) {
+  Retention sessionsLetGo(FloorRepository sessions, TransactionTemplate transaction) {
     return new Old(
         "sessions",
         false,

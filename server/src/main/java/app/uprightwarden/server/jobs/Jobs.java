@@ -24,7 +24,7 @@ public class Jobs {
   static final Instant NEVER = Instant.parse("9999-01-01T00:00:00Z");
 
   private static final int AT_ONCE = 1000;
-  private static final int MOST_SHOWN = 200;
+  private static final int MAX_SHOWN = 200;
 
   private final JobRepository rows;
   private final ObjectProvider<JobKind> kinds;
@@ -109,7 +109,7 @@ public class Jobs {
     recurring.forEach(job -> titles.put(job.name(), job.title()));
     Map<String, JobKind> known = new LinkedHashMap<>();
     kinds.forEach(kind -> known.put(kind.name(), kind));
-    return rows.inTrouble(MOST_SHOWN).stream()
+    return rows.inTrouble(MAX_SHOWN).stream()
         .map(
             row -> {
               JobKind kind = known.get(row.kind);

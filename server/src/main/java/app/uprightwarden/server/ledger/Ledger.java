@@ -20,18 +20,19 @@ import tools.jackson.databind.json.JsonMapper;
 
 /**
  * Writes down what is done, in the transaction that does it. What a request does is known from the
- * request ({@link Acts}); services add what changed, before and after. The entry is chained when
- * the transaction is about to be committed, so that the chain's end is locked for that moment only.
+ * request ({@link LedgerActions}); services add what changed, before and after. The entry is
+ * chained when the transaction is about to be committed, so that the chain's end is locked for that
+ * moment only.
  */
 @Component
 public class Ledger {
-  private static final int MOST_IN_FULL = 300;
+  private static final int MAX_IN_FULL = 300;
 
   /** Beyond these it is said how many more there were; what each of them was, the links say. */
-  private static final int MOST_NAMED = 5_000;
+  private static final int MAX_NAMED = 5_000;
 
   private static final int LONGEST = 60_000;
-  private static final ThreadLocal<@Nullable ActInHand> IN_HAND = new ThreadLocal<>();
+  private static final ThreadLocal<@Nullable RequestAuditContext> IN_HAND = new ThreadLocal<>();
 
   private final LedgerChain chain;
   private final JsonMapper json;
@@ -67,7 +68,7 @@ public class Ledger {
       @Nullable Supplier<?> after,
       String by) {
     Writing writing = writing();
-    boolean inFull = writing.changed.size() < MOST_IN_FULL;
+    boolean inFull = writing.changed.size() < MAX_IN_FULL;
     writing.changed.add(
         new Changed(
             object,
@@ -82,11 +83,11 @@ public class Ledger {
     return Secrets.masked(json.valueToTree(value));
   }
 
-  static void begin(ActInHand act) {
+  static void begin(RequestAuditContext act) {
     IN_HAND.set(act);
   }
 
-  static @Nullable ActInHand inHand() {
+  static @Nullable RequestAuditContext inHand() {
     return IN_HAND.get();
   }
 
@@ -96,7 +97,7 @@ public class Ledger {
 
   /** A transaction has begun that may change something. */
   void watch() {
-    ActInHand act = IN_HAND.get();
+    RequestAuditContext act = IN_HAND.get();
     if (act != null && !act.written) {
       writing();
     }
@@ -136,7 +137,7 @@ public class Ledger {
 
     @Override
     public void beforeCommit(boolean readOnly) {
-      ActInHand act = IN_HAND.get();
+      RequestAuditContext act = IN_HAND.get();
       boolean isFirst = act != null && !act.written;
       if (readOnly || !isFirst && changed.isEmpty()) {
         return;
@@ -151,13 +152,13 @@ public class Ledger {
     @Override
     public void afterCompletion(int status) {
       TransactionSynchronizationManager.unbindResourceIfPossible(Ledger.this);
-      ActInHand act = IN_HAND.get();
+      RequestAuditContext act = IN_HAND.get();
       if (wrote && act != null && status != STATUS_COMMITTED) {
         act.written = false; // it may be tried again
       }
     }
 
-    private LedgerChain.Draft asked(ActInHand act, boolean isFirst) {
+    private LedgerChain.Draft asked(RequestAuditContext act, boolean isFirst) {
       Changed only = changed.size() == 1 ? changed.get(0) : null;
       boolean isNamed = !act.objectId.isEmpty();
       boolean takes = !isNamed && only != null;
@@ -202,7 +203,7 @@ public class Ledger {
         details.put("asked", text.length() > LONGEST ? "too long to keep" : body);
       }
       List<Map<String, @Nullable Object>> all = new ArrayList<>();
-      for (Changed each : changed.subList(0, Math.min(changed.size(), MOST_NAMED))) {
+      for (Changed each : changed.subList(0, Math.min(changed.size(), MAX_NAMED))) {
         Map<String, @Nullable Object> one = new LinkedHashMap<>();
         one.put("object", each.object());
         one.put("id", each.id());
@@ -213,8 +214,8 @@ public class Ledger {
       if (!all.isEmpty()) {
         details.put("changed", all);
       }
-      if (changed.size() > MOST_NAMED) {
-        details.put("more", changed.size() - MOST_NAMED);
+      if (changed.size() > MAX_NAMED) {
+        details.put("more", changed.size() - MAX_NAMED);
       }
       return json.writeValueAsString(details);
     }

@@ -33,7 +33,7 @@ class LedgerAnchors {
   private static final Logger LOG = LoggerFactory.getLogger(LedgerAnchors.class);
 
   /** The newest are read; older ones stay in the file. */
-  private static final int MOST_READ = 20_000;
+  private static final int MAX_READ = 20_000;
 
   private static final int LONGEST_LINE = 1000;
 
@@ -109,7 +109,7 @@ class LedgerAnchors {
     }
     try {
       List<String> lines = Files.readAllLines(file);
-      for (String line : lines.subList(Math.max(0, lines.size() - MOST_READ), lines.size())) {
+      for (String line : lines.subList(Math.max(0, lines.size() - MAX_READ), lines.size())) {
         if (line.length() <= LONGEST_LINE && !line.isBlank()) {
           JsonNode one = json.readTree(line);
           held.add(

@@ -69,20 +69,20 @@ class LedgerConfig implements WebMvcConfigurer {
       Object pattern = request.getAttribute(HandlerMapping.BEST_MATCHING_PATTERN_ATTRIBUTE);
       boolean isFirst = request.getDispatcherType() == DispatcherType.REQUEST;
       if (isFirst && pattern != null && !request.getMethod().equals("HEAD")) {
-        Acts.of(request.getMethod() + " " + pattern)
+        LedgerActions.of(request.getMethod() + " " + pattern)
             .ifPresent(act -> Ledger.begin(inHand(act, request)));
       }
       return true;
     }
 
-    private ActInHand inHand(Acts.Act act, HttpServletRequest request) {
+    private RequestAuditContext inHand(LedgerActions.Act act, HttpServletRequest request) {
       Authentication authentication = SecurityContextHolder.getContext().getAuthentication();
       Object principal = authentication == null ? null : authentication.getPrincipal();
       String who = principal instanceof SignedIn known ? known.email() : null;
       Object variables = request.getAttribute(HandlerMapping.URI_TEMPLATE_VARIABLES_ATTRIBUTE);
       Object id = variables instanceof Map<?, ?> map ? map.get(act.key()) : null;
-      ActInHand hand =
-          new ActInHand(
+      RequestAuditContext hand =
+          new RequestAuditContext(
               act,
               id == null ? "" : String.valueOf(id),
               who,
@@ -111,7 +111,7 @@ class LedgerConfig implements WebMvcConfigurer {
         HttpServletResponse response,
         Object handler,
         @Nullable Exception failure) {
-      ActInHand act = Ledger.inHand();
+      RequestAuditContext act = Ledger.inHand();
       try {
         // what was given away in part was read, however it ended
         boolean isRead = request.getMethod().equals("GET") && response.isCommitted();
@@ -129,7 +129,7 @@ class LedgerConfig implements WebMvcConfigurer {
   }
 
   /** Who tries and may not is worth knowing; tries past the throttle are not written each. */
-  private static boolean isRefusedSignIn(ActInHand act, HttpServletResponse response) {
+  private static boolean isRefusedSignIn(RequestAuditContext act, HttpServletResponse response) {
     return act.act.equals("session.opened") && response.getStatus() == 401;
   }
 
@@ -149,7 +149,7 @@ class LedgerConfig implements WebMvcConfigurer {
         MethodParameter parameter,
         Type type,
         Class<? extends HttpMessageConverter<?>> converter) {
-      ActInHand act = Ledger.inHand();
+      RequestAuditContext act = Ledger.inHand();
       if (act != null && !(body instanceof byte[]) && !(body instanceof CharSequence)) {
         act.asked = body;
       }

@@ -13,7 +13,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 class LedgerVerification {
   /** The places that are named; more are counted. */
-  private static final int MOST_NAMED = 1000;
+  private static final int MAX_NAMED = 1000;
 
   private final LedgerChain chain;
   private final LedgerSeal seal;
@@ -187,7 +187,7 @@ class LedgerVerification {
 
     private void breaks(long seq, String how, String words) {
       count++;
-      if (breaks.size() < MOST_NAMED) {
+      if (breaks.size() < MAX_NAMED) {
         breaks.add(new Break(seq, how, words));
       }
     }

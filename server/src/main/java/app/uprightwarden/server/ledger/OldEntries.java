@@ -1,6 +1,6 @@
 package app.uprightwarden.server.ledger;
 
-import app.uprightwarden.server.keeping.Keeping;
+import app.uprightwarden.server.retention.Retention;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
@@ -13,7 +13,7 @@ import org.springframework.transaction.annotation.Transactional;
  * chain still verifies, and nobody else can have cut it.
  */
 @Component
-class OldEntries implements Keeping {
+class OldEntries implements Retention {
   private final LedgerRepository ledger;
   private final LedgerChain chain;
   private final Clock clock;

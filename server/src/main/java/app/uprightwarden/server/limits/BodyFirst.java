@@ -30,7 +30,7 @@ import org.springframework.web.filter.OncePerRequestFilter;
 @Order(Ordered.HIGHEST_PRECEDENCE)
 class BodyFirst extends OncePerRequestFilter {
   /** The largest body that is waited for. */
-  static final int MOST_BYTES = 256 * 1024;
+  static final int MAX_BYTES = 256 * 1024;
 
   private static final Logger LOG = LoggerFactory.getLogger(BodyFirst.class);
   private static final int ALL_AT_ONCE = 32 * 1024 * 1024;
@@ -52,7 +52,7 @@ class BodyFirst extends OncePerRequestFilter {
     boolean hasBody = length > 0 || request.getHeader("Transfer-Encoding") != null;
     if (request instanceof WithBody || !hasBody) {
       chain.doFilter(request, response);
-    } else if (length < 0 || length > MOST_BYTES) {
+    } else if (length < 0 || length > MAX_BYTES) {
       chain.doFilter(new LimitedRequest(request, slow), response);
     } else {
       gather(request, response, (int) length);

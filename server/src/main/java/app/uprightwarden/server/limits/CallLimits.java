@@ -30,7 +30,7 @@ class CallLimits implements AsyncHandlerInterceptor {
   /** How many times the limit is read and thrown away, so that whoever sent it gets an answer. */
   private static final int DRAINED = 4;
 
-  private static final long MOST_DRAINED_OF_STRANGERS = 1024 * 1024;
+  private static final long MAX_DRAINED_OF_STRANGERS = 1024 * 1024;
 
   private static final int COSTLY_AT_ONCE = 2;
   private static final int CALLS_OF_ONE = 48;
@@ -78,7 +78,7 @@ class CallLimits implements AsyncHandlerInterceptor {
     LimitedRequest limited = WebUtils.getNativeRequest(request, LimitedRequest.class);
     if (request.getContentLengthLong() > limit) {
       if (limited != null) {
-        drain(limited, isKnown ? limit * DRAINED : MOST_DRAINED_OF_STRANGERS);
+        drain(limited, isKnown ? limit * DRAINED : MAX_DRAINED_OF_STRANGERS);
       }
       throw tooLarge(limit);
     }

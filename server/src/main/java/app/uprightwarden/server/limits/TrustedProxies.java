@@ -16,7 +16,7 @@ import org.springframework.stereotype.Component;
  */
 @Component
 class TrustedProxies {
-  private static final int MOST = 50;
+  private static final int MAX = 50;
   private static final Pattern ADDRESS = Pattern.compile("[0-9a-fA-F:.]{2,45}");
 
   private final Set<String> addresses;
@@ -34,10 +34,10 @@ class TrustedProxies {
             .filter(address -> !address.isEmpty())
             .collect(Collectors.toCollection(LinkedHashSet::new));
     for (String address : addresses) {
-      if (!ADDRESS.matcher(address).matches() || addresses.size() > MOST) {
+      if (!ADDRESS.matcher(address).matches() || addresses.size() > MAX) {
         throw new IllegalStateException(
             "WARDEN_PROXIES takes up to "
-                + MOST
+                + MAX
                 + " addresses, apart by commas; this is none: "
                 + address);
       }

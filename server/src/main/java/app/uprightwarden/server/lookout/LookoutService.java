@@ -6,14 +6,14 @@ import app.uprightwarden.core.meeting.Occurrence;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.audit.AuditCounts;
-import app.uprightwarden.server.audit.AuditReading;
 import app.uprightwarden.server.audit.AuditRun;
 import app.uprightwarden.server.audit.Comparison;
-import app.uprightwarden.server.audit.StandingAudit;
+import app.uprightwarden.server.audit.ContinuousAudit;
+import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.audit.Trends;
 import app.uprightwarden.server.persistence.AnswerCache;
 import app.uprightwarden.server.register.RegisterService;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.remedies.HostRequests;
 import app.uprightwarden.server.remedies.RequestRows;
 import app.uprightwarden.server.waivers.WaiverRequests;
@@ -35,16 +35,16 @@ import org.springframework.stereotype.Service;
 @Service
 class LookoutService {
   private static final int DAYS = 14;
-  private static final int MOST_SERIES = 400;
-  private static final int MOST_MARKS = 900;
-  private static final int MOST_STORMS = 7;
-  private static final int MOST_GRAVE = 100;
-  private static final int MOST_LINES = 8;
+  private static final int MAX_SERIES = 400;
+  private static final int MAX_MARKS = 900;
+  private static final int MAX_STORMS = 7;
+  private static final int MAX_GRAVE = 100;
+  private static final int MAX_LINES = 8;
   private static final int GRAVE = 5;
   private static final Duration LAPSE_SOON = Duration.ofDays(7);
 
-  private final StandingAudit standing;
-  private final AuditReading reading;
+  private final ContinuousAudit standing;
+  private final FindingQueries reading;
   private final AuditCounts counts;
   private final Trends trends;
   private final Comparison comparison;
@@ -56,8 +56,8 @@ class LookoutService {
   private final AnswerCache<String, Lookout> recent = new AnswerCache<>();
 
   LookoutService(
-      StandingAudit standing,
-      AuditReading reading,
+      ContinuousAudit standing,
+      FindingQueries reading,
       AuditCounts counts,
       Trends trends,
       Comparison comparison,
@@ -161,7 +161,7 @@ class LookoutService {
   }
 
   /** A host with more than these has them mended in order. */
-  private static final int MOST_OF_MINE = 500;
+  private static final int MAX_OF_MINE = 500;
 
   record Renewing(int scanned, int meetings) {}
 
@@ -200,7 +200,7 @@ class LookoutService {
         runs.isEmpty() ? null : runs.get(0),
         tally.open(),
         tally.waived(),
-        trends.trend(null, MOST_LINES).points().stream()
+        trends.trend(null, MAX_LINES).points().stream()
             .map(p -> new SeverityPoint(p.audit(), p.at(), p.bySeverity()))
             .toList(),
         tide(now, null),
@@ -208,16 +208,16 @@ class LookoutService {
         tally.open().getOrDefault(GRAVE, 0),
         waivers.endingBefore(time.plus(LAPSE_SOON)),
         0,
-        waiverRequests.open(MOST_LINES),
-        asked.stream().limit(MOST_LINES).toList(),
+        waiverRequests.open(MAX_LINES),
+        asked.stream().limit(MAX_LINES).toList(),
         requests.unanswered(),
-        comparison.drifted(now, MOST_LINES));
+        comparison.drifted(now, MAX_LINES));
   }
 
   /** What is for a host: their own meetings, what is found in them, and what is asked of them. */
   record HostLookout(
       Tide tide,
-      List<AuditReading.Listed> findings,
+      List<FindingQueries.Listed> findings,
       Map<String, String> titles,
       List<RequestRows.HostRequest> requests,
       List<WaiverRequests.WaiverRequest> waiversAsked) {}
@@ -230,35 +230,36 @@ class LookoutService {
         now == null
             ? new Tide(time, time.plus(Duration.ofDays(DAYS)), List.of(), 0, 0)
             : tide(now, hosted);
-    List<AuditReading.Listed> findings =
-        now == null ? List.of() : reading.openOf(now.id(), hosted, MOST_OF_MINE);
+    List<FindingQueries.Listed> findings =
+        now == null ? List.of() : reading.openOf(now.id(), hosted, MAX_OF_MINE);
     return new HostLookout(
         tide,
         findings,
         now == null
             ? Map.of()
             : reading.titles(
-                now.id(), findings.stream().map(AuditReading.Listed::meeting).distinct().toList()),
+                now.id(),
+                findings.stream().map(FindingQueries.Listed::meeting).distinct().toList()),
         requests.openOf(Directory.fold(who.email())),
-        waiverRequests.by(who.email(), MOST_LINES));
+        waiverRequests.by(who.email(), MAX_LINES));
   }
 
   private List<Storm> storms(AuditRun now) {
     List<Storm> storms = new ArrayList<>();
     reading
-        .worst(now.id(), GRAVE, MOST_STORMS)
+        .worst(now.id(), GRAVE, MAX_STORMS)
         .forEach(
             (meeting, title) -> {
-              List<AuditReading.Listed> grave =
+              List<FindingQueries.Listed> grave =
                   reading
                       .findings(
                           now.id(),
-                          new AuditReading.FindingFilter(meeting, null, null, GRAVE, null, false),
+                          new FindingQueries.FindingFilter(meeting, null, null, GRAVE, null, false),
                           0,
-                          MOST_GRAVE)
+                          MAX_GRAVE)
                       .items();
               if (!grave.isEmpty()) {
-                AuditReading.Listed first = grave.get(0);
+                FindingQueries.Listed first = grave.get(0);
                 storms.add(
                     new Storm(
                         meeting,
@@ -279,14 +280,14 @@ class LookoutService {
     Instant from =
         LocalDate.ofInstant(time, ZoneOffset.UTC).atStartOfDay().toInstant(ZoneOffset.UTC);
     Instant to = from.plus(Duration.ofDays(DAYS));
-    List<AuditReading.Audited> soon = reading.soon(now.id(), to, hosted, MOST_SERIES);
-    Map<String, Stored> stored =
-        register.among(soon.stream().map(AuditReading.Audited::meeting).toList());
+    List<FindingQueries.Audited> soon = reading.soon(now.id(), to, hosted, MAX_SERIES);
+    Map<String, StoredMeeting> stored =
+        register.among(soon.stream().map(FindingQueries.Audited::meeting).toList());
     List<Mark> marks = new ArrayList<>();
     int shown = 0;
-    for (AuditReading.Audited audited : soon) {
-      Stored of = stored.get(audited.meeting());
-      if (of == null || marks.size() > MOST_MARKS) {
+    for (FindingQueries.Audited audited : soon) {
+      StoredMeeting of = stored.get(audited.meeting());
+      if (of == null || marks.size() > MAX_MARKS) {
         continue;
       }
       shown++;

@@ -1,13 +1,13 @@
 package app.uprightwarden.server.outbox;
 
-import app.uprightwarden.server.keeping.Keeping;
+import app.uprightwarden.server.retention.Retention;
 import java.time.Instant;
 import java.util.List;
 import org.springframework.stereotype.Component;
 
 /** Messages that were kept long enough; one that still waits to go out stays. */
 @Component
-class OldMessages implements Keeping {
+class OldMessages implements Retention {
   private final OutboxRepository messages;
 
   OldMessages(OutboxRepository messages) {

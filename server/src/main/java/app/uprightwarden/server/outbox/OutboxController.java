@@ -18,7 +18,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/outbox")
 class OutboxController {
-  private static final int MOST = 500;
+  private static final int MAX = 500;
 
   private final OutboxService outbox;
 
@@ -33,7 +33,7 @@ class OutboxController {
   @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
   List<OutboxService.Kept> messages(
       @RequestParam(defaultValue = "") String about, @AuthenticationPrincipal SignedIn who) {
-    return outbox.newest(about, MOST, who.role() == Role.WARDEN);
+    return outbox.newest(about, MAX, who.role() == Role.WARDEN);
   }
 
   /** The message as mail programs read it (RFC 5322). */

@@ -34,7 +34,7 @@ public class OrganisationService {
 
   private final DirectoryRepository directory;
   private final ObjectProvider<UsedByMeetings> meetings;
-  private final HouseService house;
+  private final SettingsService house;
   private final Ledger ledger;
   private final JsonMapper json;
   private volatile @Nullable Known known;
@@ -42,7 +42,7 @@ public class OrganisationService {
   OrganisationService(
       DirectoryRepository directory,
       ObjectProvider<UsedByMeetings> meetings,
-      HouseService house,
+      SettingsService house,
       Ledger ledger,
       JsonMapper json) {
     this.directory = directory;

@@ -16,7 +16,7 @@ import java.util.function.Supplier;
  */
 public final class AnswerCache<K, V> {
   private static final int TIMES = 3;
-  private static final int MOST = 200;
+  private static final int MAX = 200;
 
   private record Made<V>(V value, long tookNanos) {}
 
@@ -31,7 +31,7 @@ public final class AnswerCache<K, V> {
     this.ticker = ticker;
     this.made =
         Caffeine.newBuilder()
-            .maximumSize(MOST)
+            .maximumSize(MAX)
             .ticker(ticker)
             .expireAfter(
                 Expiry.creating(

@@ -24,7 +24,7 @@ final class TransactionSession implements InvocationHandler {
       Set.of("insertMultiple", "updateMultiple", "upsertMultiple", "deleteMultiple");
 
   /** A batch is sent whenever it holds so many rows: a packet to the database has its limit. */
-  private static final int MOST_AT_ONCE = 1000;
+  private static final int MAX_AT_ONCE = 1000;
 
   private final SessionFactory factory;
 
@@ -61,7 +61,7 @@ final class TransactionSession implements InvocationHandler {
       return call(session, method, given);
     }
     Integer before = sharing.getJdbcBatchSize();
-    sharing.setJdbcBatchSize(Math.max(1, Math.min(list.size(), MOST_AT_ONCE)));
+    sharing.setJdbcBatchSize(Math.max(1, Math.min(list.size(), MAX_AT_ONCE)));
     try {
       return call(session, method, given);
     } finally {

@@ -21,7 +21,7 @@ import tools.jackson.databind.json.JsonMapper;
  */
 @Component
 class ControlSets {
-  private static final int MOST_REMEMBERED = 100_000;
+  private static final int MAX_REMEMBERED = 100_000;
 
   private final ControlSetRepository sets;
   private final JsonMapper json;
@@ -71,7 +71,7 @@ class ControlSets {
 
     @Override
     public void afterCommit() {
-      if (byDigest.size() > MOST_REMEMBERED) {
+      if (byDigest.size() > MAX_REMEMBERED) {
         byDigest.clear();
       }
       byDigest.putAll(ids);
@@ -104,7 +104,7 @@ class ControlSets {
     }
     String document = sets.find(id).orElseThrow().document;
     ControlValues values = ControlsJson.read(json.readTree(document), "", new ArrayList<>());
-    if (byId.size() > MOST_REMEMBERED) {
+    if (byId.size() > MAX_REMEMBERED) {
       byId.clear();
     }
     byId.put(id, values);

@@ -55,10 +55,10 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/meetings")
 @Validated
 class MeetingController {
-  private static final Duration MOST_OF_A_WEEK = Duration.ofDays(45);
+  private static final Duration MAX_OF_A_WEEK = Duration.ofDays(45);
 
   private final RegisterService register;
-  private final MeetingBoard board;
+  private final MeetingList board;
   private final RegisterSnapshot snapshot;
   private final RulebookService rulebook;
   private final OrganisationService organisation;
@@ -67,7 +67,7 @@ class MeetingController {
 
   MeetingController(
       RegisterService register,
-      MeetingBoard board,
+      MeetingList board,
       RegisterSnapshot snapshot,
       RulebookService rulebook,
       OrganisationService organisation,
@@ -83,7 +83,7 @@ class MeetingController {
   }
 
   /** A page of the table; {@code total} counts all lines that the filter keeps. */
-  record Page(List<MeetingBoard.Line> items, int page, int size, int total) {}
+  record Page(List<MeetingList.Line> items, int page, int size, int total) {}
 
   /**
    * @param sort {@code next}, {@code title}, {@code host}, {@code unit}, {@code kind}, {@code
@@ -104,9 +104,9 @@ class MeetingController {
       @RequestParam(defaultValue = "0") @Min(0) int page,
       @RequestParam(defaultValue = "100") @Min(1) @Max(500) int size,
       @AuthenticationPrincipal SignedIn who) {
-    MeetingBoard.Slice slice =
+    MeetingList.Slice slice =
         board.page(
-            who, new MeetingBoard.Filter(text, unit, kind, band, host, open), sort, page, size);
+            who, new MeetingList.Filter(text, unit, kind, band, host, open), sort, page, size);
     return new Page(slice.items(), page, size, slice.total());
   }
 
@@ -117,7 +117,7 @@ class MeetingController {
    */
   @GetMapping("/week")
   @PreAuthorize("isAuthenticated()")
-  MeetingBoard.Week week(
+  MeetingList.Week week(
       @RequestParam(required = false) @Nullable String text,
       @RequestParam(required = false) @Nullable String unit,
       @RequestParam(required = false) @Nullable String kind,
@@ -127,12 +127,12 @@ class MeetingController {
       @RequestParam Instant from,
       @RequestParam Instant to,
       @AuthenticationPrincipal SignedIn who) {
-    if (!to.isAfter(from) || to.isAfter(from.plus(MOST_OF_A_WEEK))) {
+    if (!to.isAfter(from) || to.isAfter(from.plus(MAX_OF_A_WEEK))) {
       throw ProblemException.invalid(
           "A week view covers up to 45 days.",
           List.of(new Fault("/to", "must be after from, by at most 45 days")));
     }
-    return board.week(who, new MeetingBoard.Filter(text, unit, kind, band, host, open), from, to);
+    return board.week(who, new MeetingList.Filter(text, unit, kind, band, host, open), from, to);
   }
 
   /**
@@ -235,7 +235,7 @@ class MeetingController {
       @PathVariable String id,
       @RequestBody @Valid ControlChanges wanted,
       @AuthenticationPrincipal SignedIn who) {
-    Stored stored = register.get(id, who);
+    StoredMeeting stored = register.get(id, who);
     Map<Control, @Nullable Value> changes = parse(wanted.controls());
     if (who.isHost()) {
       checkLimits(stored.meeting(), changes);
@@ -323,13 +323,13 @@ class MeetingController {
         rulebook.rulebook(rulebook.inForce()));
   }
 
-  private MeetingView view(Stored stored, SignedIn who) {
+  private MeetingView view(StoredMeeting stored, SignedIn who) {
     Meeting meeting = stored.meeting();
     Organisation all = organisation.organisation();
     var directory = organisation.directory();
     FactsBuilder builder = Judging.builder(all, directory, rulebook.rulebook(rulebook.inForce()));
     Instant now = clock.instant();
-    Instant to = now.plus(MeetingBoard.WINDOW);
+    Instant to = now.plus(MeetingList.WINDOW);
     AssessService.Assessment assessment =
         assess.assess(List.of(meeting), builder, now, to, AssessService.FIELDS).get(0);
     List<Coming> coming =

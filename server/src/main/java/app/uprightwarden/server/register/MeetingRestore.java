@@ -40,9 +40,9 @@ public class MeetingRestore {
     MeetingVersions.Version old = versions.get(meeting, version);
     List<Fault> faults = new ArrayList<>();
     Scheduled read =
-        new MeetingReading(
+        new MeetingJsonParser(
                 faults,
-                MeetingReading.Known.of(organisation.organisation()),
+                MeetingJsonParser.Known.of(organisation.organisation()),
                 (p, t, d, h) -> register.judge(p, t, d, h))
             .read(Objects.requireNonNull(old.document()), "");
     if (read == null) {

@@ -18,7 +18,7 @@ import tools.jackson.databind.json.JsonMapper;
 /** What meetings were before they were changed, who changed them, and those that were cancelled. */
 @Service
 public class MeetingVersions {
-  private static final int MOST = 500;
+  private static final int MAX = 500;
 
   private final MeetingVersionRepository versions;
   private final Vault vault;
@@ -58,7 +58,7 @@ public class MeetingVersions {
   }
 
   /** The row of a version that is replaced. */
-  MeetingVersionEntity version(Stored stored, byte @Nullable [] cipher) {
+  MeetingVersionEntity version(StoredMeeting stored, byte @Nullable [] cipher) {
     Map<String, @Nullable Object> document =
         MeetingDocument.of(new Scheduled(stored.meeting(), stored.details(), null));
     MeetingVersionEntity row = new MeetingVersionEntity();
@@ -76,7 +76,7 @@ public class MeetingVersions {
   }
 
   @Transactional(propagation = Propagation.MANDATORY)
-  void cancelled(Stored stored, String by, @Nullable String remark) {
+  void cancelled(StoredMeeting stored, String by, @Nullable String remark) {
     MeetingVersionEntity row = new MeetingVersionEntity();
     row.meeting = stored.meeting().id();
     row.version = stored.version() + 1;
@@ -107,7 +107,7 @@ public class MeetingVersions {
   /** The versions that were replaced, newest first. */
   @Transactional(readOnly = true)
   public List<Version> of(String meeting) {
-    return versions.of(meeting, MOST).stream()
+    return versions.of(meeting, MAX).stream()
         .map(
             row ->
                 new Version(

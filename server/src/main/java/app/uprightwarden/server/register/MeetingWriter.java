@@ -32,7 +32,7 @@ import tools.jackson.databind.json.JsonMapper;
 @Component
 class MeetingWriter {
   private final MeetingRepository meetings;
-  private final MeetingReader reader;
+  private final MeetingQueries reader;
   private final ControlSets controlSets;
   private final Vault vault;
   private final MeetingVersions versions;
@@ -43,7 +43,7 @@ class MeetingWriter {
 
   MeetingWriter(
       MeetingRepository meetings,
-      MeetingReader reader,
+      MeetingQueries reader,
       ControlSets controlSets,
       Vault vault,
       MeetingVersions versions,
@@ -69,10 +69,10 @@ class MeetingWriter {
    * @return what is stored now, by id
    */
   @Transactional(propagation = Propagation.MANDATORY)
-  public Map<String, Stored> put(
+  public Map<String, StoredMeeting> put(
       List<Scheduled> some, String act, @Nullable String remark, String by) {
     Map<String, MeetingEntity> there = new HashMap<>();
-    Map<Long, Stored> before = new HashMap<>();
+    Map<Long, StoredMeeting> before = new HashMap<>();
     List<String> ids = some.stream().map(scheduled -> scheduled.meeting().id()).toList();
     List<MeetingEntity> found = meetings.among(ids);
     found.forEach(row -> there.put(row.publicId, row));
@@ -84,7 +84,7 @@ class MeetingWriter {
     for (Scheduled scheduled : some) {
       Meeting meeting = scheduled.meeting();
       MeetingEntity row = there.get(meeting.id());
-      Stored was = row == null ? null : before.get(row.id);
+      StoredMeeting was = row == null ? null : before.get(row.id);
       MeetingLimits.check(meeting, scheduled.details());
       note(meeting, was, () -> document(meeting, scheduled.details()), by);
       if (row == null) {
@@ -110,7 +110,7 @@ class MeetingWriter {
     putPeople(written, before.keySet());
     putChanges(written, before.keySet());
     due.touch(ids);
-    Map<String, Stored> stored = new HashMap<>();
+    Map<String, StoredMeeting> stored = new HashMap<>();
     reader
         .assemble(List.copyOf(written.keySet()))
         .forEach(each -> stored.put(each.meeting().id(), each));
@@ -182,7 +182,7 @@ class MeetingWriter {
   /** Takes a meeting out of the register; its versions stay, so that it can be put back. */
   @Transactional(propagation = Propagation.MANDATORY)
   public void cancel(MeetingEntity row, @Nullable String remark, String by) {
-    Stored stored = reader.stored(row);
+    StoredMeeting stored = reader.stored(row);
     versions.keep(List.of(versions.version(stored, row.passcodeCipher)));
     versions.cancelled(stored, by, remark);
     note(stored.meeting(), stored, null, by);
@@ -204,7 +204,7 @@ class MeetingWriter {
   @Transactional(propagation = Propagation.MANDATORY)
   public void changeControls(
       MeetingEntity row, long version, Map<Control, @Nullable Value> changes, String by) {
-    Stored stored = reader.stored(row);
+    StoredMeeting stored = reader.stored(row);
     RegisterService.checkVersion(stored, version);
     versions.keep(List.of(versions.version(stored, row.passcodeCipher)));
     ControlValues values = stored.meeting().controls();
@@ -225,7 +225,7 @@ class MeetingWriter {
 
   /** Puts into the ledger how a meeting was and how it is, never its passcode. */
   private void note(
-      Meeting meeting, @Nullable Stored before, @Nullable Supplier<?> after, String by) {
+      Meeting meeting, @Nullable StoredMeeting before, @Nullable Supplier<?> after, String by) {
     Supplier<?> was = before == null ? null : () -> document(before.meeting(), before.details());
     ledger.changed("meeting", meeting.id(), meeting.title(), was, after, by);
   }

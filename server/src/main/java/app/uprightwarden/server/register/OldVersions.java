@@ -1,13 +1,13 @@
 package app.uprightwarden.server.register;
 
-import app.uprightwarden.server.keeping.Keeping;
+import app.uprightwarden.server.retention.Retention;
 import java.time.Instant;
 import java.util.List;
 import org.springframework.stereotype.Component;
 
 /** What meetings once were, with whom was invited; those cancelled long ago among them. */
 @Component
-class OldVersions implements Keeping {
+class OldVersions implements Retention {
   private final MeetingVersionRepository versions;
 
   OldVersions(MeetingVersionRepository versions) {

@@ -32,7 +32,7 @@ public class RegisterService {
   private static final int PAGE = 1000;
 
   private final MeetingRepository meetings;
-  private final MeetingReader reader;
+  private final MeetingQueries reader;
   private final MeetingWriter writer;
   private final ControlSets controlSets;
   private final Vault vault;
@@ -40,7 +40,7 @@ public class RegisterService {
 
   RegisterService(
       MeetingRepository meetings,
-      MeetingReader reader,
+      MeetingQueries reader,
       MeetingWriter writer,
       ControlSets controlSets,
       Vault vault,
@@ -54,13 +54,13 @@ public class RegisterService {
   }
 
   @Transactional(readOnly = true)
-  public Optional<Stored> find(String id) {
+  public Optional<StoredMeeting> find(String id) {
     return reader.find(id);
   }
 
   /** The meeting, if this person may see it: a host sees their own, a unit's warden the unit's. */
   @Transactional(readOnly = true)
-  public Stored get(String id, SignedIn who) {
+  public StoredMeeting get(String id, SignedIn who) {
     return find(id)
         .filter(stored -> !who.isHost() || hosts(stored.meeting(), who))
         .filter(stored -> units.hasHost(who, stored.meeting().host()))
@@ -75,8 +75,8 @@ public class RegisterService {
   }
 
   /** All meetings in the order in which they were stored, a page at a time. */
-  public void each(Consumer<List<Stored>> page) {
-    List<Stored> next = reader.after(0, PAGE);
+  public void each(Consumer<List<StoredMeeting>> page) {
+    List<StoredMeeting> next = reader.after(0, PAGE);
     while (!next.isEmpty()) {
       page.accept(next);
       next = reader.after(next.get(next.size() - 1).row(), PAGE);
@@ -85,7 +85,7 @@ public class RegisterService {
 
   /** The meetings behind a row, in the order in which they were stored. */
   @Transactional(readOnly = true)
-  public List<Stored> after(long row, int most) {
+  public List<StoredMeeting> after(long row, int most) {
     return reader.after(row, most);
   }
 
@@ -95,7 +95,7 @@ public class RegisterService {
    * @param what of them is shared
    */
   @Transactional(readOnly = true)
-  public List<Stored> sharing(Shared what, Collection<String> keys) {
+  public List<StoredMeeting> sharing(Shared what, Collection<String> keys) {
     return reader.sharing(what, keys);
   }
 
@@ -151,8 +151,8 @@ public class RegisterService {
 
   /** The meetings in these rows, by row. */
   @Transactional(readOnly = true)
-  public Map<Long, Stored> rows(List<Long> rows) {
-    Map<Long, Stored> found = new HashMap<>();
+  public Map<Long, StoredMeeting> rows(List<Long> rows) {
+    Map<Long, StoredMeeting> found = new HashMap<>();
     if (!rows.isEmpty()) {
       reader.rows(rows).forEach(stored -> found.put(stored.row(), stored));
     }
@@ -161,8 +161,8 @@ public class RegisterService {
 
   /** Those of these ids that are stored, by id. */
   @Transactional(readOnly = true)
-  public Map<String, Stored> among(List<String> ids) {
-    Map<String, Stored> found = new HashMap<>();
+  public Map<String, StoredMeeting> among(List<String> ids) {
+    Map<String, StoredMeeting> found = new HashMap<>();
     reader.among(ids).forEach(stored -> found.put(stored.meeting().id(), stored));
     return found;
   }
@@ -181,8 +181,8 @@ public class RegisterService {
 
   /** Those of these names in calendars that are stored, by the name. */
   @Transactional(readOnly = true)
-  public Map<String, Stored> byUid(List<String> uids) {
-    Map<String, Stored> found = new HashMap<>();
+  public Map<String, StoredMeeting> byUid(List<String> uids) {
+    Map<String, StoredMeeting> found = new HashMap<>();
     reader.byUid(uids).forEach(stored -> found.put(stored.details().uid(), stored));
     return found;
   }
@@ -220,7 +220,7 @@ public class RegisterService {
    * @return what is stored now, by id
    */
   @Transactional(propagation = Propagation.MANDATORY)
-  public Map<String, Stored> putAll(List<Scheduled> some, String act, String by) {
+  public Map<String, StoredMeeting> putAll(List<Scheduled> some, String act, String by) {
     return writer.put(some, act, null, by);
   }
 
@@ -285,7 +285,7 @@ public class RegisterService {
    * @param lists ids of lists that reach them; {@code spaces} likewise
    */
   @Transactional(readOnly = true)
-  public List<Stored> concerning(
+  public List<StoredMeeting> concerning(
       Collection<String> people,
       Collection<String> lists,
       Collection<String> spaces,
@@ -308,7 +308,7 @@ public class RegisterService {
   }
 
   /** Refuses a change that was made on an older version. */
-  public static void checkVersion(Stored stored, long version) {
+  public static void checkVersion(StoredMeeting stored, long version) {
     if (stored.version() != version) {
       throw ProblemException.conflict(
           "changed-meanwhile",

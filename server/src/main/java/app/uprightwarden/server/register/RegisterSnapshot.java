@@ -7,8 +7,8 @@ import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.Occurrence;
 import app.uprightwarden.core.meeting.Reach;
 import app.uprightwarden.core.people.Directory;
-import app.uprightwarden.server.people.HouseService;
 import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.people.SettingsService;
 import app.uprightwarden.server.vault.VaultRevision;
 import java.time.Clock;
 import java.time.Duration;
@@ -35,18 +35,18 @@ public class RegisterSnapshot {
   private static final Duration STALE = Duration.ofHours(1);
   private static final int PAGE = 1000;
 
-  private final MeetingReader reader;
+  private final MeetingQueries reader;
   private final OrganisationService organisation;
-  private final HouseService house;
+  private final SettingsService house;
   private final MeetingRepository meetings;
   private final VaultRevision fingerprints;
   private final Clock clock;
   private volatile @Nullable State state;
 
   RegisterSnapshot(
-      MeetingReader reader,
+      MeetingQueries reader,
       OrganisationService organisation,
-      HouseService house,
+      SettingsService house,
       MeetingRepository meetings,
       VaultRevision fingerprints,
       Clock clock) {
@@ -130,7 +130,7 @@ public class RegisterSnapshot {
     Directory directory = organisation.directory();
     Instant from = clock.instant();
     RegisterIndex.Builder index = new RegisterIndex.Builder();
-    List<Stored> page = reader.after(0, PAGE);
+    List<StoredMeeting> page = reader.after(0, PAGE);
     while (!page.isEmpty()) {
       page.forEach(stored -> index.add(fresh(stored, directory, from)));
       page = reader.after(page.get(page.size() - 1).row(), PAGE);
@@ -163,7 +163,8 @@ public class RegisterSnapshot {
     }
     List<RegisterIndex.Fresh> fresh = new ArrayList<>();
     for (int i = 0; i < changed.size(); i += PAGE) {
-      for (Stored stored : reader.rows(changed.subList(i, Math.min(i + PAGE, changed.size())))) {
+      for (StoredMeeting stored :
+          reader.rows(changed.subList(i, Math.min(i + PAGE, changed.size())))) {
         fresh.add(fresh(stored, known.directory(), known.from()));
       }
     }
@@ -179,9 +180,10 @@ public class RegisterSnapshot {
     return entries.hasNext() ? entries.next() : null;
   }
 
-  private static RegisterIndex.Fresh fresh(Stored stored, Directory directory, Instant from) {
+  private static RegisterIndex.Fresh fresh(
+      StoredMeeting stored, Directory directory, Instant from) {
     Meeting meeting = stored.meeting();
-    List<Occurrence> coming = Occurrences.between(meeting, from, from.plus(MeetingBoard.WINDOW));
+    List<Occurrence> coming = Occurrences.between(meeting, from, from.plus(MeetingList.WINDOW));
     return new RegisterIndex.Fresh(
         stored.row(),
         stored.version(),

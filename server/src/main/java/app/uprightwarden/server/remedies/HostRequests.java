@@ -5,8 +5,8 @@ import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
-import app.uprightwarden.server.audit.AuditReading;
-import app.uprightwarden.server.audit.StandingAudit;
+import app.uprightwarden.server.audit.ContinuousAudit;
+import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.jobs.RecurringJob;
 import app.uprightwarden.server.judging.FindingView;
 import app.uprightwarden.server.live.Signals;
@@ -14,7 +14,7 @@ import app.uprightwarden.server.outbox.OutboxService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.RegisterService;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -34,12 +34,12 @@ import org.springframework.transaction.annotation.Transactional;
 /** Asks hosts to mend what was found in their meetings, and hears what they say. */
 @Service
 public class HostRequests {
-  private static final int MOST_REMINDERS = 3;
+  private static final int MAX_REMINDERS = 3;
 
   private final RequestRows rows;
   private final RequestLetters letters;
-  private final StandingAudit standing;
-  private final AuditReading reading;
+  private final ContinuousAudit standing;
+  private final FindingQueries reading;
   private final RegisterService register;
   private final OutboxService outbox;
   private final Signals signals;
@@ -48,8 +48,8 @@ public class HostRequests {
   HostRequests(
       RequestRows rows,
       RequestLetters letters,
-      StandingAudit standing,
-      AuditReading reading,
+      ContinuousAudit standing,
+      FindingQueries reading,
       RegisterService register,
       OutboxService outbox,
       Signals signals,
@@ -82,11 +82,11 @@ public class HostRequests {
     Map<String, List<RequestRows.NewItem>> byHost = new LinkedHashMap<>();
     int known = 0;
     for (RemedyService.Target target : targets) {
-      Stored stored = register.find(target.meeting()).orElse(null);
+      StoredMeeting stored = register.find(target.meeting()).orElse(null);
       if (stored == null) {
         continue;
       }
-      for (AuditReading.Listed listed : open(audit, target)) {
+      for (FindingQueries.Listed listed : open(audit, target)) {
         FindingView finding = listed.finding();
         String subject = subject(finding);
         String at = finding.occurrence() == null ? "" : finding.occurrence();
@@ -134,9 +134,9 @@ public class HostRequests {
     outbox.write(List.of(letters.ask(host, id, items, note, applyAfter, by.name())), by.email());
   }
 
-  private List<AuditReading.Listed> open(long audit, RemedyService.Target target) {
-    AuditReading.FindingFilter filter =
-        new AuditReading.FindingFilter(
+  private List<FindingQueries.Listed> open(long audit, RemedyService.Target target) {
+    FindingQueries.FindingFilter filter =
+        new FindingQueries.FindingFilter(
             target.meeting(), target.check(), target.subject(), null, null, false);
     return reading.findings(audit, filter, 0, 1000).items().stream()
         .filter(
@@ -183,7 +183,7 @@ public class HostRequests {
   @Transactional
   RequestRows.AskedItem answer(long id, Answer answer, SignedIn by) {
     RequestRows.AskedItem item = rows.locked(id);
-    Stored stored = register.get(item.meeting(), by);
+    StoredMeeting stored = register.get(item.meeting(), by);
     if (by.role() != Role.WARDEN && !RegisterService.hosts(stored.meeting(), by)) {
       throw ProblemException.forbidden("not-your-meeting", "Hosts answer for their own meetings.");
     }
@@ -262,7 +262,7 @@ public class HostRequests {
       signals.send(Signals.Topic.REQUESTS);
     }
     Instant now = clock.instant();
-    for (RequestRows.HostRequest due : rows.toRemind(now, MOST_REMINDERS)) {
+    for (RequestRows.HostRequest due : rows.toRemind(now, MAX_REMINDERS)) {
       rows.reminded(due.id(), now.plus(Duration.ofDays(rows.settings().remindDays())));
       outbox.write(List.of(letters.remind(due)), due.askedBy());
     }

@@ -4,9 +4,9 @@ import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.exposure.Matrix;
 import app.uprightwarden.server.access.SignedIn;
-import app.uprightwarden.server.audit.AuditReading;
 import app.uprightwarden.server.audit.AuditRun;
-import app.uprightwarden.server.audit.StandingAudit;
+import app.uprightwarden.server.audit.ContinuousAudit;
+import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.judging.AssessmentView;
 import app.uprightwarden.server.judging.FindingView;
 import app.uprightwarden.server.judging.Judging;
@@ -15,7 +15,7 @@ import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.RegisterService;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.rulebook.RulebookService;
 import app.uprightwarden.server.waivers.WaiverService;
 import java.time.Instant;
@@ -32,14 +32,14 @@ import org.springframework.transaction.annotation.Transactional;
 /** Remedies: sketched, counted, applied, undone. */
 @Service
 public class RemedyService {
-  private static final int MOST = 20_000;
+  private static final int MAX = 20_000;
   private static final int PAGE = 1000;
 
   private final RemedyJobs jobs;
   private final RemedyWork work;
   private final HostRequests requests;
-  private final StandingAudit standing;
-  private final AuditReading reading;
+  private final ContinuousAudit standing;
+  private final FindingQueries reading;
   private final WaiverService waivers;
   private final RegisterService register;
   private final OrganisationService organisation;
@@ -50,8 +50,8 @@ public class RemedyService {
       RemedyJobs jobs,
       RemedyWork work,
       HostRequests requests,
-      StandingAudit standing,
-      AuditReading reading,
+      ContinuousAudit standing,
+      FindingQueries reading,
       RegisterService register,
       OrganisationService organisation,
       RulebookService rulebook,
@@ -127,7 +127,7 @@ public class RemedyService {
    */
   @Transactional(readOnly = true)
   public Sketch sketch(Target target, @Nullable Map<String, Object> controls, SignedIn who) {
-    Stored stored = register.get(target.meeting(), who);
+    StoredMeeting stored = register.get(target.meeting(), who);
     Planner planner = planner();
     Planner.Judged judged = planner.judge(stored.meeting(), target.at());
     RemedyPlan plan = plan(planner, judged, target, controls);
@@ -238,10 +238,10 @@ public class RemedyService {
     for (int i = 0; i < targets.size(); i += PAGE) {
       List<Target> some = targets.subList(i, Math.min(i + PAGE, targets.size()));
       List<String> ids = some.stream().map(Target::meeting).distinct().toList();
-      Map<String, Stored> stored = register.among(ids);
+      Map<String, StoredMeeting> stored = register.among(ids);
       Set<String> waiting = evenIfAsked ? Set.of() : requests.stillAsked(ids);
       for (Target target : some) {
-        Stored meeting = stored.get(target.meeting());
+        StoredMeeting meeting = stored.get(target.meeting());
         if (meeting == null) {
           continue;
         }
@@ -295,12 +295,12 @@ public class RemedyService {
             .now()
             .orElseThrow(() -> ProblemException.notFound("Nothing has been looked at yet."));
     List<Target> targets = new ArrayList<>();
-    AuditReading.FindingFilter filter =
-        new AuditReading.FindingFilter(
+    FindingQueries.FindingFilter filter =
+        new FindingQueries.FindingFilter(
             null, selection.wholeCheck(), selection.wholeSubject(), null, null, false);
-    for (int page = 0; targets.size() < MOST; page++) {
-      List<AuditReading.Listed> items = reading.findings(now.id(), filter, page, PAGE).items();
-      for (AuditReading.Listed listed : items) {
+    for (int page = 0; targets.size() < MAX; page++) {
+      List<FindingQueries.Listed> items = reading.findings(now.id(), filter, page, PAGE).items();
+      for (FindingQueries.Listed listed : items) {
         FindingView finding = listed.finding();
         String subject = finding.control() != null ? finding.control() : finding.guarantee();
         targets.add(new Target(listed.meeting(), finding.occurrence(), finding.check(), subject));
@@ -369,7 +369,7 @@ public class RemedyService {
 
   @Transactional(readOnly = true)
   public List<Done> doneSince(Instant since) {
-    return jobs.doneSince(since, MOST).stream()
+    return jobs.doneSince(since, MAX).stream()
         .map(i -> new Done(i.meeting(), i.title(), i.occurrence(), i.plan(), i.doneAt()))
         .toList();
   }

@@ -9,7 +9,7 @@ import app.uprightwarden.server.bridge.ConferenceBridge;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.RegisterService;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.scheduling.Amendments;
 import java.time.Duration;
 import java.time.LocalDateTime;
@@ -43,7 +43,7 @@ class RemedyWork implements DisposableBean {
   private static final Duration LEASE = Duration.ofSeconds(30);
   private static final Duration FIRST_WAIT = Duration.ofSeconds(2);
   private static final Duration LONGEST_WAIT = Duration.ofMinutes(5);
-  private static final int MOST_ATTEMPTS = 60;
+  private static final int MAX_ATTEMPTS = 60;
 
   private final RemedyJobs jobs;
   private final ConferenceBridge bridge;
@@ -128,7 +128,7 @@ class RemedyWork implements DisposableBean {
 
   private void away(RemedyJobs.RemedyItem item, String why) {
     int attempts = item.attempts() % 1000;
-    if (attempts >= MOST_ATTEMPTS) {
+    if (attempts >= MAX_ATTEMPTS) {
       jobs.ended(item.id(), "given-up", why);
       return;
     }
@@ -138,7 +138,7 @@ class RemedyWork implements DisposableBean {
 
   /** Why it cannot be done any more: empty where the meeting is gone, null where nothing is. */
   private @Nullable String obstacle(RemedyJobs.Work work) {
-    Stored stored = register.find(work.item().meeting()).orElse(null);
+    StoredMeeting stored = register.find(work.item().meeting()).orElse(null);
     if (stored == null) {
       return "";
     }

@@ -1,8 +1,8 @@
 package app.uprightwarden.server.remedies;
 
-import app.uprightwarden.server.audit.AuditReading;
+import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.ledger.Ledger;
-import app.uprightwarden.server.people.HouseService;
+import app.uprightwarden.server.people.SettingsService;
 import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
@@ -34,8 +34,8 @@ public class RequestRows {
 
   private final HostRequestRepository rows;
   private final RemedyRepository remedies;
-  private final HouseService house;
-  private final AuditReading audit;
+  private final SettingsService house;
+  private final FindingQueries audit;
   private final RegisterChanges due;
   private final DatabaseClock database;
   private final Ledger ledger;
@@ -45,8 +45,8 @@ public class RequestRows {
   RequestRows(
       HostRequestRepository rows,
       RemedyRepository remedies,
-      HouseService house,
-      AuditReading audit,
+      SettingsService house,
+      FindingQueries audit,
       RegisterChanges due,
       DatabaseClock database,
       Ledger ledger,
@@ -116,7 +116,7 @@ public class RequestRows {
 
   @Transactional(readOnly = true)
   public AskingSettings settings() {
-    HouseService.Asking asking = house.asking();
+    SettingsService.Asking asking = house.asking();
     return new AskingSettings(asking.remindDays(), asking.applyAfterDays());
   }
 
@@ -124,7 +124,7 @@ public class RequestRows {
   public AskingSettings set(AskingSettings wanted) {
     AskingSettings before = settings();
     ledger.changed("house", "asking", "Asking hosts", () -> before, () -> wanted, "upright-warden");
-    house.setAsking(new HouseService.Asking(wanted.remindDays(), wanted.applyAfterDays()));
+    house.setAsking(new SettingsService.Asking(wanted.remindDays(), wanted.applyAfterDays()));
     return settings();
   }
 

@@ -1,7 +1,7 @@
 package app.uprightwarden.server.reports;
 
-import app.uprightwarden.server.audit.AuditReading;
 import app.uprightwarden.server.audit.AuditRun;
+import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.register.ControlsJson;
 import app.uprightwarden.server.register.RegisterService;
@@ -36,7 +36,7 @@ import tools.jackson.databind.json.JsonMapper;
 class Evidence {
   private static final Duration REMEDIES_BEFORE = Duration.ofDays(92);
 
-  private final AuditReading reading;
+  private final FindingQueries reading;
   private final FindingTable table;
   private final JsonReport report;
   private final RulebookService rulebook;
@@ -47,7 +47,7 @@ class Evidence {
   private final JsonMapper json;
 
   Evidence(
-      AuditReading reading,
+      FindingQueries reading,
       FindingTable table,
       JsonReport report,
       RulebookService rulebook,

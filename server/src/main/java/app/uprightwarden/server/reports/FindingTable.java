@@ -1,6 +1,6 @@
 package app.uprightwarden.server.reports;
 
-import app.uprightwarden.server.audit.AuditReading;
+import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.exchange.Tables;
 import app.uprightwarden.server.judging.FindingView;
 import java.io.IOException;
@@ -40,9 +40,9 @@ class FindingTable {
           "waiver",
           "exposure");
 
-  private final AuditReading reading;
+  private final FindingQueries reading;
 
-  FindingTable(AuditReading reading) {
+  FindingTable(FindingQueries reading) {
     this.reading = reading;
   }
 
@@ -58,7 +58,7 @@ class FindingTable {
     }
   }
 
-  private static void print(CSVPrinter printer, AuditReading.Reported row) {
+  private static void print(CSVPrinter printer, FindingQueries.Reported row) {
     FindingView finding = row.found().finding();
     List<@Nullable Object> cells = new ArrayList<>();
     cells.add(finding.severity());

@@ -1,8 +1,8 @@
 package app.uprightwarden.server.reports;
 
 import app.uprightwarden.server.audit.AuditCounts;
-import app.uprightwarden.server.audit.AuditReading;
 import app.uprightwarden.server.audit.AuditRun;
+import app.uprightwarden.server.audit.FindingQueries;
 import java.io.OutputStream;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.JsonGenerator;
@@ -12,11 +12,11 @@ import tools.jackson.databind.json.JsonMapper;
 /** An audit as one JSON document: the run, the counts, and every finding in fix order. */
 @Component
 class JsonReport {
-  private final AuditReading reading;
+  private final FindingQueries reading;
   private final AuditCounts counts;
   private final JsonMapper json;
 
-  JsonReport(AuditReading reading, AuditCounts counts, JsonMapper json) {
+  JsonReport(FindingQueries reading, AuditCounts counts, JsonMapper json) {
     this.reading = reading;
     this.counts = counts;
     this.json = json.rebuild().disable(StreamWriteFeature.AUTO_CLOSE_TARGET).build();
@@ -36,7 +36,7 @@ class JsonReport {
     }
   }
 
-  private static void write(JsonGenerator to, AuditReading.Reported row) {
+  private static void write(JsonGenerator to, FindingQueries.Reported row) {
     to.writeStartObject();
     to.writeStringProperty("identity", row.found().identity());
     to.writeStringProperty("meeting", row.found().meeting());

@@ -3,8 +3,8 @@ package app.uprightwarden.server.reports;
 import app.uprightwarden.core.audit.Auditor;
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.server.audit.AuditCounts;
-import app.uprightwarden.server.audit.AuditReading;
 import app.uprightwarden.server.audit.AuditRun;
+import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.audit.Trends;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
@@ -32,8 +32,8 @@ import org.springframework.stereotype.Component;
 /** An audit on paper: one page of picture, then unit by unit what is worst. */
 @Component
 class PrintedAudit {
-  private static final int MOST_OF_A_UNIT = 12;
-  private static final int MOST_POINTS = 13;
+  private static final int MAX_OF_A_UNIT = 12;
+  private static final int MAX_POINTS = 13;
   static final List<String> SEVERITIES =
       List.of("", "note", "minor", "moderate", "serious", "grave");
   private static final DateTimeFormatter TIME =
@@ -42,7 +42,7 @@ class PrintedAudit {
   private static final DateTimeFormatter DAY =
       DateTimeFormatter.ofPattern("d MMM", Locale.ENGLISH).withZone(ZoneOffset.UTC);
 
-  private final AuditReading reading;
+  private final FindingQueries reading;
   private final AuditCounts counts;
   private final Trends trends;
   private final OrganisationService organisation;
@@ -50,7 +50,7 @@ class PrintedAudit {
   private final String style;
 
   PrintedAudit(
-      AuditReading reading, AuditCounts counts, Trends trends, OrganisationService organisation) {
+      FindingQueries reading, AuditCounts counts, Trends trends, OrganisationService organisation) {
     this.reading = reading;
     this.counts = counts;
     this.trends = trends;
@@ -87,7 +87,7 @@ class PrintedAudit {
     AuditCounts.Tally tally = counts.tally(run.id(), null);
     Map<Integer, Integer> bySeverity = tally.open();
     List<AuditCounts.UnitCount> units = counts.byUnit(run.id());
-    List<Trends.Point> points = trends.trend(null, MOST_POINTS).points();
+    List<Trends.Point> points = trends.trend(null, MAX_POINTS).points();
     Map<String, Object> page = new HashMap<>();
     page.put("style", style);
     page.put("organisation", all.name());
@@ -156,14 +156,14 @@ class PrintedAudit {
       page.put("meetings", unit.meetings());
       page.put("open", open);
       page.put("severities", severities(unit.bySeverity()));
-      AuditReading.FindingPage worst =
+      FindingQueries.FindingPage worst =
           unit.unit().isEmpty()
-              ? new AuditReading.FindingPage(List.of(), 0, 0, 0)
+              ? new FindingQueries.FindingPage(List.of(), 0, 0, 0)
               : reading.findings(
                   run.id(),
-                  new AuditReading.FindingFilter(null, null, null, null, unit.unit(), false),
+                  new FindingQueries.FindingFilter(null, null, null, null, unit.unit(), false),
                   0,
-                  MOST_OF_A_UNIT);
+                  MAX_OF_A_UNIT);
       page.put("rows", rows(run, worst.items()));
       page.put("more", Math.max(0, worst.total() - worst.items().size()));
       page.put("hasMore", worst.total() > worst.items().size());
@@ -172,9 +172,9 @@ class PrintedAudit {
     return pages;
   }
 
-  private List<Map<String, Object>> rows(AuditRun run, List<AuditReading.Listed> items) {
+  private List<Map<String, Object>> rows(AuditRun run, List<FindingQueries.Listed> items) {
     Map<String, String> titles =
-        reading.titles(run.id(), items.stream().map(AuditReading.Listed::meeting).toList());
+        reading.titles(run.id(), items.stream().map(FindingQueries.Listed::meeting).toList());
     return items.stream()
         .map(
             l ->

@@ -1,8 +1,8 @@
 package app.uprightwarden.server.reports;
 
-import app.uprightwarden.server.audit.AuditReading;
 import app.uprightwarden.server.audit.AuditRun;
-import app.uprightwarden.server.audit.StandingAudit;
+import app.uprightwarden.server.audit.ContinuousAudit;
+import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.problem.ProblemException;
 import jakarta.validation.constraints.Pattern;
 import java.util.Locale;
@@ -21,10 +21,10 @@ import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBo
 @Validated
 class ReportController {
   private final ReportService reports;
-  private final AuditReading reading;
-  private final StandingAudit standing;
+  private final FindingQueries reading;
+  private final ContinuousAudit standing;
 
-  ReportController(ReportService reports, AuditReading reading, StandingAudit standing) {
+  ReportController(ReportService reports, FindingQueries reading, ContinuousAudit standing) {
     this.reports = reports;
     this.reading = reading;
     this.standing = standing;

@@ -1,10 +1,10 @@
 package app.uprightwarden.server.reports;
 
 import app.uprightwarden.server.audit.AuditCounts;
-import app.uprightwarden.server.audit.AuditReading;
 import app.uprightwarden.server.audit.AuditRun;
 import app.uprightwarden.server.audit.AuditSchedules;
 import app.uprightwarden.server.audit.AuditService;
+import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.jobs.JobKind;
 import app.uprightwarden.server.jobs.Jobs;
 import app.uprightwarden.server.outbox.OutboxService;
@@ -33,7 +33,7 @@ class ReportService {
   private static final JobKind.Retries RETRIES =
       new JobKind.Retries(4, Duration.ofSeconds(5), Duration.ofMinutes(5));
 
-  private final AuditReading reading;
+  private final FindingQueries reading;
   private final AuditCounts counts;
   private final AuditSchedules schedules;
   private final PrintedAudit printed;
@@ -46,7 +46,7 @@ class ReportService {
   private final TransactionTemplate transaction;
 
   ReportService(
-      AuditReading reading,
+      FindingQueries reading,
       AuditCounts counts,
       AuditSchedules schedules,
       PrintedAudit printed,

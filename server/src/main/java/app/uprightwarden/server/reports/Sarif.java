@@ -2,8 +2,8 @@ package app.uprightwarden.server.reports;
 
 import app.uprightwarden.core.audit.Auditor;
 import app.uprightwarden.core.audit.Check;
-import app.uprightwarden.server.audit.AuditReading;
 import app.uprightwarden.server.audit.AuditRun;
+import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.judging.FindingView;
 import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.waivers.WaiverService;
@@ -26,11 +26,11 @@ class Sarif {
   private static final String SCHEMA =
       "https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json";
 
-  private final AuditReading reading;
+  private final FindingQueries reading;
   private final WaiverService waivers;
   private final JsonMapper json;
 
-  Sarif(AuditReading reading, WaiverService waivers, JsonMapper json) {
+  Sarif(FindingQueries reading, WaiverService waivers, JsonMapper json) {
     this.reading = reading;
     this.waivers = waivers;
     this.json = json.rebuild().disable(StreamWriteFeature.AUTO_CLOSE_TARGET).build();
@@ -109,7 +109,7 @@ class Sarif {
   }
 
   private Map<String, Object> result(
-      AuditReading.Reported row, Map<String, Integer> places, Map<Long, String> reasons) {
+      FindingQueries.Reported row, Map<String, Integer> places, Map<Long, String> reasons) {
     FindingView finding = row.found().finding();
     Map<String, Object> result = new LinkedHashMap<>();
     result.put("ruleId", finding.check());
@@ -145,7 +145,7 @@ class Sarif {
     return result;
   }
 
-  private static Map<String, Object> properties(AuditReading.Reported row, FindingView finding) {
+  private static Map<String, Object> properties(FindingQueries.Reported row, FindingView finding) {
     Map<String, Object> properties = new LinkedHashMap<>();
     properties.put("severity", finding.severity());
     properties.put("host", row.host());

@@ -30,7 +30,7 @@ import tools.jackson.databind.json.JsonMapper;
 /** Editions in force, before and to come. */
 @Service
 public class RulebookService {
-  private static final int MOST_READ = 50;
+  private static final int MAX_READ = 50;
 
   private final Map<Published, Rulebook> read = new ConcurrentHashMap<>();
   private final EditionRepository editions;
@@ -150,7 +150,7 @@ public class RulebookService {
 
   /** The rulebook of an edition for the core to judge with. */
   public Rulebook rulebook(Edition edition) {
-    if (read.size() > MOST_READ) {
+    if (read.size() > MAX_READ) {
       read.clear();
     }
     return read.computeIfAbsent(

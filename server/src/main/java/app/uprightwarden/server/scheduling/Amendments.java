@@ -13,7 +13,7 @@ import app.uprightwarden.server.register.MeetingRestore;
 import app.uprightwarden.server.register.MeetingVersions;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.rulebook.RulebookService;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
@@ -83,7 +83,7 @@ public class Amendments {
   /** Changes a meeting as it is now stored; those invited are written to where they must know. */
   @Transactional
   public Amended amend(String id, Amendment how, String act, String remark, SignedIn by) {
-    Stored before = register.get(id, by);
+    StoredMeeting before = register.get(id, by);
     Meeting meeting = before.meeting();
     ControlValues was = meeting.controls();
     meeting =
@@ -116,7 +116,7 @@ public class Amendments {
     return new Amended(restore.lastKept(id), now, sent);
   }
 
-  private Scheduled judged(Meeting meeting, Stored before, @Nullable String passcode) {
+  private Scheduled judged(Meeting meeting, StoredMeeting before, @Nullable String passcode) {
     Meeting whole =
         meeting.withPasscode(
             passcode == null
@@ -154,7 +154,7 @@ public class Amendments {
   }
 
   /** An old invitation that no longer lets anybody in is replaced. */
-  private static boolean mustKnow(Stored before, Scheduled now, Amendment how) {
+  private static boolean mustKnow(StoredMeeting before, Scheduled now, Amendment how) {
     return how.newPasscode()
         || how.newNumber()
         || how.backTo() != null
@@ -162,7 +162,7 @@ public class Amendments {
         || !Objects.equals(before.meeting().number(), now.meeting().number());
   }
 
-  private int send(Scheduled whole, Stored before, SignedIn by) {
+  private int send(Scheduled whole, StoredMeeting before, SignedIn by) {
     boolean wasSent = !answers.of(whole.meeting().id()).isEmpty();
     return schedule.send(
         whole,

@@ -9,7 +9,7 @@ import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.Details;
 import app.uprightwarden.server.register.RegisterService;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import jakarta.mail.BodyPart;
 import jakarta.mail.MessagingException;
 import jakarta.mail.Multipart;
@@ -133,7 +133,7 @@ class Answers {
   }
 
   private Fed feed(CalendarReplies.Reply reply, Directory directory) {
-    Stored stored = byUid(reply.uid());
+    StoredMeeting stored = byUid(reply.uid());
     if (stored == null) {
       return new Fed(
           reply.uid(),
@@ -234,8 +234,8 @@ class Answers {
             + "”. Nothing was changed: move the meeting, or tell them that it stays.");
   }
 
-  private @Nullable Stored byUid(String uid) {
-    Stored known = register.byUid(List.of(uid)).get(uid);
+  private @Nullable StoredMeeting byUid(String uid) {
+    StoredMeeting known = register.byUid(List.of(uid)).get(uid);
     if (known != null) {
       return known;
     }

@@ -28,7 +28,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 class AvailabilityService {
   private static final int STEP = 15;
-  private static final int MOST = 6;
+  private static final int MAX = 6;
 
   private final BusyTimes busy;
   private final OrganisationService organisation;
@@ -126,7 +126,7 @@ class AvailabilityService {
                 may.stream().map(e -> intervals(found.getOrDefault(e, List.of()))).toList(),
                 q.minutes(),
                 STEP,
-                MOST));
+                MAX));
     return new Availability(
         from,
         to,

@@ -7,7 +7,7 @@ import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.register.RegisterService;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -59,10 +59,11 @@ class BusyTimes {
     Map<String, Set<String>> byList = members(organisation.lists(), wanted);
     Map<String, Set<String>> bySpace = members(organisation.spaces(), wanted);
     Map<String, List<Busy>> busy = new HashMap<>();
-    List<Stored> concerned = register.concerning(wanted, byList.keySet(), bySpace.keySet(), rooms);
+    List<StoredMeeting> concerned =
+        register.concerning(wanted, byList.keySet(), bySpace.keySet(), rooms);
     Map<String, Set<String>> declined =
         answers.declined(concerned.stream().map(s -> s.meeting().id()).toList());
-    for (Stored stored : concerned) {
+    for (StoredMeeting stored : concerned) {
       Meeting meeting = stored.meeting();
       if (meeting.id().equals(without)) {
         continue;

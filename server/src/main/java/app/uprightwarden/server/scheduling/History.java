@@ -9,7 +9,7 @@ import app.uprightwarden.server.register.MeetingDocument;
 import app.uprightwarden.server.register.MeetingVersions;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
@@ -66,7 +66,7 @@ class History {
 
   @Transactional(readOnly = true)
   public Story of(String id, SignedIn who) {
-    Stored now = register.find(id).orElse(null);
+    StoredMeeting now = register.find(id).orElse(null);
     List<MeetingVersions.Version> old = versions.of(id);
     mayRead(id, now, old, who);
     List<State> states = new ArrayList<>();
@@ -104,7 +104,7 @@ class History {
   }
 
   private void mayRead(
-      String id, @Nullable Stored now, List<MeetingVersions.Version> old, SignedIn who) {
+      String id, @Nullable StoredMeeting now, List<MeetingVersions.Version> old, SignedIn who) {
     boolean known = now != null || !old.isEmpty();
     boolean mine =
         now != null

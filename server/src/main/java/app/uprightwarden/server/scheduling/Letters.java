@@ -9,7 +9,7 @@ import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.MeetingDocument;
-import app.uprightwarden.server.register.MeetingReading;
+import app.uprightwarden.server.register.MeetingJsonParser;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
 import java.time.Duration;
@@ -31,7 +31,7 @@ import tools.jackson.databind.json.JsonMapper;
 @Component
 class Letters {
   /** People that one meeting writes to; lists reach more than are named. */
-  static final int MOST = 2000;
+  static final int MAX = 2000;
 
   private static final int AT_ONCE = 25;
 
@@ -107,14 +107,14 @@ class Letters {
    */
   @Transactional(propagation = Propagation.MANDATORY)
   public int write(Round round, List<Recipients.Recipient> to) {
-    if (to.size() > MOST) {
+    if (to.size() > MAX) {
       throw ProblemException.invalid(
           "That would be "
               + to.size()
               + " letters; "
-              + MOST
+              + MAX
               + " are the most from one meeting. Save it without sending. Nothing was saved.",
-          List.of(new Fault("/send", "reaches more than " + MOST + " people")));
+          List.of(new Fault("/send", "reaches more than " + MAX + " people")));
     }
     if (to.size() <= AT_ONCE) {
       return now(round, to);
@@ -208,9 +208,9 @@ class Letters {
     }
     List<Fault> faults = new ArrayList<>();
     Scheduled read =
-        new MeetingReading(
+        new MeetingJsonParser(
                 faults,
-                MeetingReading.Known.of(organisation.organisation()),
+                MeetingJsonParser.Known.of(organisation.organisation()),
                 (p, t, d, h) -> register.judge(p, t, d, h))
             .read(json.readTree(kept.document), "");
     if (read == null) {

@@ -8,10 +8,10 @@ import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.register.ControlsJson;
 import app.uprightwarden.server.register.Details;
-import app.uprightwarden.server.register.MeetingReading;
+import app.uprightwarden.server.register.MeetingJsonParser;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.schema.BundleSchema;
 import java.security.SecureRandom;
 import java.util.List;
@@ -47,7 +47,10 @@ class MeetingForm {
    * @return null where it has faults
    */
   @Nullable Scheduled read(
-      JsonNode form, @Nullable Stored before, Organisation organisation, List<Fault> faults) {
+      JsonNode form,
+      @Nullable StoredMeeting before,
+      Organisation organisation,
+      List<Fault> faults) {
     if (!form.isObject()) {
       faults.add(new Fault("", "a meeting is a JSON object"));
       return null;
@@ -63,7 +66,8 @@ class MeetingForm {
     faults.addAll(schema.meetingFaults(document));
     Scheduled read =
         faults.isEmpty()
-            ? new MeetingReading(faults, MeetingReading.Known.of(organisation), register::judge)
+            ? new MeetingJsonParser(
+                    faults, MeetingJsonParser.Known.of(organisation), register::judge)
                 .read(document, "")
             : null;
     if (read == null) {
@@ -75,7 +79,7 @@ class MeetingForm {
         new Scheduled(read.meeting(), details, read.passcode(), read.passcodeLeftOut()), before);
   }
 
-  private Scheduled withStoredPasscode(Scheduled read, @Nullable Stored before) {
+  private Scheduled withStoredPasscode(Scheduled read, @Nullable StoredMeeting before) {
     if (!read.passcodeLeftOut() || before == null || before.meeting().passcode() == null) {
       return read;
     }

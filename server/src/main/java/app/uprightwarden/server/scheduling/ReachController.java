@@ -22,10 +22,10 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/people")
 class ReachController {
   private final ReachService reach;
-  private final ManyService many;
+  private final BulkMeetings many;
   private final OrganisationService organisation;
 
-  ReachController(ReachService reach, ManyService many, OrganisationService organisation) {
+  ReachController(ReachService reach, BulkMeetings many, OrganisationService organisation) {
     this.reach = reach;
     this.many = many;
     this.organisation = organisation;
@@ -44,7 +44,7 @@ class ReachController {
   /** Everything somebody hosts becomes another's, in one step. */
   @PostMapping("/{email}/hand-over")
   @PreAuthorize("hasRole('WARDEN')")
-  ManyService.ManyDone handOver(
+  BulkMeetings.ManyDone handOver(
       @PathVariable String email,
       @RequestBody @Valid Successor successor,
       @AuthenticationPrincipal SignedIn who) {

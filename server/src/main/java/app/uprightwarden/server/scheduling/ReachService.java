@@ -20,7 +20,7 @@ import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.RegisterSnapshot;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -40,7 +40,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 class ReachService {
   private static final Duration WINDOW = Duration.ofDays(90);
-  private static final int MOST = 300;
+  private static final int MAX = 300;
 
   private final RegisterService register;
   private final RegisterSnapshot snapshot;
@@ -111,12 +111,12 @@ class ReachService {
     Set<String> lists = holding(all.lists(), folded);
     Set<String> spaces = holding(all.spaces(), folded);
     Standing standing = directory.standingOf(email);
-    List<Stored> own = register.concerning(List.of(folded), lists, spaces, List.of());
+    List<StoredMeeting> own = register.concerning(List.of(folded), lists, spaces, List.of());
     Instant now = clock.instant();
     List<Way> ways = new ArrayList<>();
     int hosts = 0;
     Set<Long> mine = new HashSet<>();
-    for (Stored stored : own) {
+    for (StoredMeeting stored : own) {
       mine.add(stored.row());
       hosts += Directory.fold(stored.meeting().host()).equals(folded) ? 1 : 0;
       ways.add(way(stored.meeting(), folded, standing, now));
@@ -135,7 +135,7 @@ class ReachService {
         List.copyOf(lists),
         List.copyOf(spaces),
         hosts,
-        ways.size() > MOST ? List.copyOf(ways.subList(0, MOST)) : ways,
+        ways.size() > MAX ? List.copyOf(ways.subList(0, MAX)) : ways,
         uninvited.free(),
         uninvited.held(),
         uninvited.refused(),
@@ -204,12 +204,12 @@ class ReachService {
       ControlValues values = index.cohort(entry).values();
       Passage passage = asked.computeIfAbsent(values, v -> stranger(v, standing));
       counts.merge(passage.outcome().id(), 1, Integer::sum);
-      if (passage.outcome().id().equals("in") && open.size() < MOST) {
+      if (passage.outcome().id().equals("in") && open.size() < MAX) {
         open.add(entry.row());
       }
     }
     List<Way> ways = new ArrayList<>();
-    for (Stored stored : register.rows(open).values()) {
+    for (StoredMeeting stored : register.rows(open).values()) {
       ways.add(
           way(stored.meeting(), Tie.NONE, stranger(stored.meeting().controls(), standing), now));
     }

@@ -9,7 +9,7 @@ import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.MeetingVersions;
 import app.uprightwarden.server.register.RegisterService;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.waivers.WaiverRequests;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Email;
@@ -43,8 +43,8 @@ import tools.jackson.databind.json.JsonMapper;
 @Validated
 class ScheduleController {
   private final ScheduleService schedule;
-  private final ManyService many;
-  private final ForetasteService foretaste;
+  private final BulkMeetings many;
+  private final SchedulingPreviewService foretaste;
   private final History history;
   private final Answers answers;
   private final WaiverRequests waivers;
@@ -54,8 +54,8 @@ class ScheduleController {
 
   ScheduleController(
       ScheduleService schedule,
-      ManyService many,
-      ForetasteService foretaste,
+      BulkMeetings many,
+      SchedulingPreviewService foretaste,
       History history,
       Answers answers,
       WaiverRequests waivers,
@@ -132,7 +132,7 @@ class ScheduleController {
   @GetMapping("/{id}/form")
   @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
   MeetingFormView form(@PathVariable String id, @AuthenticationPrincipal SignedIn who) {
-    Stored stored = register.get(id, who);
+    StoredMeeting stored = register.get(id, who);
     return new MeetingFormView(
         stored.version(), foretaste.form(stored), stored.meeting().passcode() != null);
   }
@@ -173,7 +173,7 @@ class ScheduleController {
       @PathVariable String id,
       @RequestBody @Valid WaiverWish wish,
       @AuthenticationPrincipal SignedIn who) {
-    Stored stored = register.get(id, who);
+    StoredMeeting stored = register.get(id, who);
     Control control = Control.byId(wish.control());
     if (control == null) {
       throw ProblemException.invalid(
@@ -229,7 +229,7 @@ class ScheduleController {
   @Takes(kilobytes = 512, costly = true)
   @PostMapping("/many")
   @PreAuthorize("hasRole('WARDEN')")
-  ManyService.ManyDone many(
+  BulkMeetings.ManyDone many(
       @RequestBody @Valid ManyActs wanted, @AuthenticationPrincipal SignedIn who) {
     List<String> ids = wanted.ids().stream().distinct().toList();
     return switch (wanted.act()) {

@@ -16,7 +16,7 @@ import app.uprightwarden.server.register.MeetingRestore;
 import app.uprightwarden.server.register.MeetingVersions;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.rulebook.RulebookService;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -98,7 +98,7 @@ class ScheduleService {
    */
   @Transactional
   public Saved change(String id, long version, JsonNode form, Saving how, SignedIn who) {
-    Stored before = register.get(id, who);
+    StoredMeeting before = register.get(id, who);
     RegisterService.checkVersion(before, version);
     Organisation all = organisation.organisation();
     FactsBuilder builder = builder(all);
@@ -116,7 +116,7 @@ class ScheduleService {
   }
 
   /** What goes out next is newer, where it is about another time (RFC 5546 section 2.1.4). */
-  private Scheduled sequenced(Scheduled whole, Stored before, boolean isSent) {
+  private Scheduled sequenced(Scheduled whole, StoredMeeting before, boolean isSent) {
     Meeting now = whole.meeting();
     Meeting was = before.meeting();
     boolean otherTime =
@@ -144,7 +144,7 @@ class ScheduleService {
     return Judging.builder(all, organisation.directory(), rulebook.rulebook(rulebook.inForce()));
   }
 
-  private Scheduled read(JsonNode form, @Nullable Stored before, Organisation all) {
+  private Scheduled read(JsonNode form, @Nullable StoredMeeting before, Organisation all) {
     List<Fault> faults = new ArrayList<>();
     Scheduled read = forms.read(form, before, all, faults);
     if (read == null) {
@@ -206,7 +206,7 @@ class ScheduleService {
   /** Writes to those invited, and to those who were. */
   int send(
       Scheduled now,
-      @Nullable Stored before,
+      @Nullable StoredMeeting before,
       Invitations.Sort sort,
       @Nullable String word,
       SignedIn who) {
@@ -243,7 +243,7 @@ class ScheduleService {
    */
   @Transactional
   public int cancel(String id, long version, boolean send, @Nullable String word, SignedIn who) {
-    Stored before = register.get(id, who);
+    StoredMeeting before = register.get(id, who);
     RegisterService.checkVersion(before, version);
     int sequence = before.details().sequence() + 1;
     Scheduled last = new Scheduled(before.meeting(), before.details().withSequence(sequence), null);
@@ -262,7 +262,7 @@ class ScheduleService {
   @Transactional
   public void restore(String id, long version, SignedIn who) {
     MeetingVersions.Version old = versions.get(id, version);
-    Stored now = register.find(id).orElse(null);
+    StoredMeeting now = register.find(id).orElse(null);
     if (who.isHost()) {
       // whose it is now decides, or whose it was when it was cancelled; not whose it ever was
       String owner = now == null ? versions.lastHost(id) : now.meeting().host();
@@ -281,7 +281,7 @@ class ScheduleService {
     }
     restore.restore(id, version, "restored", who.email());
     if (who.isHost()) {
-      Stored after = register.get(id, who);
+      StoredMeeting after = register.get(id, who);
       ResolvedRulebook rules =
           builder(organisation.organisation())
               .rulesFor(after.meeting().host(), after.meeting().kind());
@@ -298,7 +298,7 @@ class ScheduleService {
   /** The letter somebody would get, of a form that need not be saved. */
   @Transactional(readOnly = true)
   public Letter letter(
-      JsonNode form, @Nullable Stored before, @Nullable String email, String word) {
+      JsonNode form, @Nullable StoredMeeting before, @Nullable String email, String word) {
     Organisation all = organisation.organisation();
     FactsBuilder builder = builder(all);
     JsonNode stamped =

@@ -6,7 +6,7 @@ import app.uprightwarden.server.limits.Takes;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.RegisterService;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import io.swagger.v3.oas.annotations.media.Content;
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.servlet.http.HttpServletRequest;
@@ -43,9 +43,9 @@ import tools.jackson.databind.json.JsonMapper;
 @RequestMapping("/api/scheduling")
 @Validated
 class SchedulingController {
-  private static final int MOST_ANSWER_BYTES = 2 * 1024 * 1024;
+  private static final int MAX_ANSWER_BYTES = 2 * 1024 * 1024;
 
-  private final ForetasteService foretaste;
+  private final SchedulingPreviewService foretaste;
   private final AvailabilityService availability;
   private final ScheduleService schedule;
   private final Answers answers;
@@ -54,7 +54,7 @@ class SchedulingController {
   private final JsonMapper json;
 
   SchedulingController(
-      ForetasteService foretaste,
+      SchedulingPreviewService foretaste,
       AvailabilityService availability,
       ScheduleService schedule,
       Answers answers,
@@ -82,13 +82,14 @@ class SchedulingController {
       @Nullable @Size(max = 64) String base,
       @Nullable @Size(max = 64) String control) {}
 
-  private @Nullable Stored base(@Nullable String id, SignedIn who) {
+  private @Nullable StoredMeeting base(@Nullable String id, SignedIn who) {
     return id == null ? null : register.get(id, who);
   }
 
   @PostMapping("/foretaste")
   @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
-  Foretaste foretaste(@RequestBody @Valid FormInHand draft, @AuthenticationPrincipal SignedIn who) {
+  SchedulingPreview foretaste(
+      @RequestBody @Valid FormInHand draft, @AuthenticationPrincipal SignedIn who) {
     Control inHand = null;
     if (draft.control() != null) {
       inHand = Control.byId(draft.control());
@@ -197,8 +198,8 @@ class SchedulingController {
               mediaType = MediaType.APPLICATION_OCTET_STREAM_VALUE,
               schema = @Schema(type = "string", format = "binary")))
   List<Answers.Fed> feed(HttpServletRequest request) throws IOException {
-    byte[] bytes = request.getInputStream().readNBytes(MOST_ANSWER_BYTES + 1);
-    if (bytes.length > MOST_ANSWER_BYTES) {
+    byte[] bytes = request.getInputStream().readNBytes(MAX_ANSWER_BYTES + 1);
+    if (bytes.length > MAX_ANSWER_BYTES) {
       throw ProblemException.tooLarge("An answer is at most 2 MiB.");
     }
     return answers.feed(new String(bytes, StandardCharsets.UTF_8));

@@ -9,7 +9,7 @@ import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.register.Scheduled;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -26,7 +26,7 @@ import org.springframework.stereotype.Component;
 /** The dates of a series that is not saved yet, dropped ones too, with what they clash with. */
 @Component
 class SeriesDates {
-  private static final int MOST = 60;
+  private static final int MAX = 60;
   private static final Duration AHEAD = Duration.ofDays(800);
 
   private final BusyTimes busy;
@@ -40,7 +40,8 @@ class SeriesDates {
   }
 
   /** The next dates from now on, or from its first where that is later. */
-  Foretaste.SeriesDateList of(Scheduled scheduled, @Nullable Stored before, SignedIn who) {
+  SchedulingPreview.SeriesDateList of(
+      Scheduled scheduled, @Nullable StoredMeeting before, SignedIn who) {
     Meeting meeting = scheduled.meeting();
     Instant now = clock.instant();
     Instant first = meeting.start().atZone(meeting.zone()).toInstant();
@@ -52,15 +53,16 @@ class SeriesDates {
     boolean endless =
         meeting.recurrence() != null
             && !Recurrence.parse(meeting.recurrence(), meeting.zone()).ends();
-    List<Occurrence> shown = all.subList(0, Math.min(MOST, all.size()));
+    List<Occurrence> shown = all.subList(0, Math.min(MAX, all.size()));
     Map<String, List<BusyTimes.Busy>> clashes = clashes(scheduled, shown, before);
-    List<Foretaste.SeriesDate> dates =
+    List<SchedulingPreview.SeriesDate> dates =
         shown.stream().map(o -> date(meeting, o, clashes, who)).toList();
     int dropped = (int) all.stream().filter(o -> meeting.exDates().contains(o.at())).count();
-    return new Foretaste.SeriesDateList(dates, all.size() - dropped, endless, all.size() > MOST);
+    return new SchedulingPreview.SeriesDateList(
+        dates, all.size() - dropped, endless, all.size() > MAX);
   }
 
-  private static Foretaste.SeriesDate date(
+  private static SchedulingPreview.SeriesDate date(
       Meeting meeting, Occurrence plain, Map<String, List<BusyTimes.Busy>> busy, SignedIn who) {
     OccurrenceChange change =
         meeting.changes().stream().filter(c -> c.at().equals(plain.at())).findFirst().orElse(null);
@@ -85,12 +87,12 @@ class SeriesDates {
                 .filter(b -> b.start().isBefore(end) && start.isBefore(b.end()))
                 .map(b -> BusyTimes.title(b, who))
                 .collect(Collectors.toCollection(java.util.LinkedHashSet::new));
-    return new Foretaste.SeriesDate(
+    return new SchedulingPreview.SeriesDate(
         plain.at().toString(), start, end, local.toString(), minutes, state, List.copyOf(clashing));
   }
 
   private Map<String, List<BusyTimes.Busy>> clashes(
-      Scheduled scheduled, List<Occurrence> shown, @Nullable Stored before) {
+      Scheduled scheduled, List<Occurrence> shown, @Nullable StoredMeeting before) {
     if (shown.isEmpty()) {
       return Map.of();
     }

@@ -33,10 +33,10 @@ import tools.jackson.databind.node.ObjectNode;
  */
 @Component
 public class BundleSchema {
-  private static final int MOST_FAULTS = 200;
+  private static final int MAX_FAULTS = 200;
 
   /** People in a bundle, and meetings. */
-  private static final int MOST_OF_ONE = 200_000;
+  private static final int MAX_OF_ONE = 200_000;
 
   /** The longest list in anything else. */
   private static final int LONGEST_LIST = 20_000;
@@ -144,11 +144,11 @@ public class BundleSchema {
   }
 
   private static void each(JsonNode list, String at, Schema schema, List<Fault> found) {
-    if (list.size() > MOST_OF_ONE) {
-      found.add(new Fault(at, "has " + list.size() + "; " + MOST_OF_ONE + " are the most"));
+    if (list.size() > MAX_OF_ONE) {
+      found.add(new Fault(at, "has " + list.size() + "; " + MAX_OF_ONE + " are the most"));
       return;
     }
-    for (int i = 0; i < list.size() && found.size() < MOST_FAULTS; i++) {
+    for (int i = 0; i < list.size() && found.size() < MAX_FAULTS; i++) {
       String here = at + "/" + i;
       for (Fault fault : faults(schema, list.get(i))) {
         found.add(new Fault(here + fault.pointer(), fault.message()));
@@ -207,7 +207,7 @@ public class BundleSchema {
         pointer = pointer + "/" + error.getProperty().replace("~", "~0").replace("/", "~1");
       }
       byPlace.putIfAbsent(pointer, new Fault(pointer, words(pointer, error)));
-      if (byPlace.size() >= MOST_FAULTS) {
+      if (byPlace.size() >= MAX_FAULTS) {
         break;
       }
     }

@@ -19,7 +19,7 @@ import tools.jackson.databind.json.JsonMapper;
 @Component
 public class StrictJson {
   /** The largest document taken, in bytes. */
-  public static final int MOST_BYTES = 32 * 1024 * 1024;
+  public static final int MAX_BYTES = 32 * 1024 * 1024;
 
   private static final int DEEPEST = 32;
 
@@ -47,15 +47,15 @@ public class StrictJson {
   public JsonNode read(InputStream in) {
     byte[] bytes;
     try {
-      bytes = in.readNBytes(MOST_BYTES + 1);
+      bytes = in.readNBytes(MAX_BYTES + 1);
     } catch (IOException e) {
       throw ProblemException.unreadable(
           "The document did not arrive whole. Send it again.", List.of());
     }
-    if (bytes.length > MOST_BYTES) {
+    if (bytes.length > MAX_BYTES) {
       throw ProblemException.tooLarge(
           "The document is larger than "
-              + MOST_BYTES / 1024 / 1024
+              + MAX_BYTES / 1024 / 1024
               + " MiB. Split it: meetings can come in several bundles.");
     }
     try {

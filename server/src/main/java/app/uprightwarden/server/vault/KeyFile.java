@@ -27,7 +27,7 @@ import java.util.stream.Stream;
  */
 final class KeyFile {
   static final int KEY_BYTES = 32;
-  static final int MOST = 255;
+  static final int MAX = 255;
   private static final String LEDGER = "ledger";
   private static final String LEDGER_BEGAN = "ledger-began";
 
@@ -98,8 +98,7 @@ final class KeyFile {
     boolean areGood =
         !keys.isEmpty()
             && Stream.concat(keys.stream(), ledger.stream())
-                .allMatch(
-                    k -> k.key().length == KEY_BYTES && k.number() >= 1 && k.number() <= MOST);
+                .allMatch(k -> k.key().length == KEY_BYTES && k.number() >= 1 && k.number() <= MAX);
     if (!areGood) {
       throw faulty(null);
     }

@@ -106,9 +106,9 @@ public class Vault {
                       .mapToInt(KeyFile.Numbered::number)
                       .max()
                       .orElse(0);
-          if (number > KeyFile.MOST) {
+          if (number > KeyFile.MAX) {
             throw new IllegalStateException(
-                "there were " + KeyFile.MOST + " keys; numbers are used up");
+                "there were " + KeyFile.MAX + " keys; numbers are used up");
           }
           all.add(file.fresh(number));
           put(new KeyFile.Content(all, now.ledger(), now.ledgerBegan()));

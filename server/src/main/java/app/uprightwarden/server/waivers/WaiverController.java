@@ -27,7 +27,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/waivers")
 @Validated
 class WaiverController {
-  private static final int MOST = 500;
+  private static final int MAX = 500;
 
   private final WaiverService waivers;
   private final WaiverRequests requests;
@@ -60,7 +60,7 @@ class WaiverController {
   List<WaiverService.GrantedWaiver> list(
       @RequestParam(required = false) @Nullable String meeting,
       @RequestParam(required = false) @Nullable String state) {
-    return waivers.list(meeting, state, MOST);
+    return waivers.list(meeting, state, MAX);
   }
 
   /** The waivers in force on a meeting, for whoever may see the meeting. */
@@ -75,7 +75,7 @@ class WaiverController {
   @GetMapping("/asked")
   @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
   List<WaiverRequests.WaiverRequest> asked() {
-    return requests.open(MOST);
+    return requests.open(MAX);
   }
 
   @PostMapping

@@ -7,7 +7,7 @@ import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.outbox.OutboxService;
 import app.uprightwarden.server.problem.ProblemException;
-import app.uprightwarden.server.register.Stored;
+import app.uprightwarden.server.register.StoredMeeting;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
@@ -62,7 +62,8 @@ public class WaiverRequests {
 
   /** Asks, and writes to every administrator. */
   @Transactional
-  public int ask(Stored meeting, Control control, Value wanted, String reason, SignedIn who) {
+  public int ask(
+      StoredMeeting meeting, Control control, Value wanted, String reason, SignedIn who) {
     WaiverRequestEntity row = new WaiverRequestEntity();
     row.meeting = meeting.meeting().id();
     row.control = control.id();

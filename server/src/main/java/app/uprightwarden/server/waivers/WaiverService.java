@@ -11,8 +11,8 @@ import app.uprightwarden.server.jobs.RecurringJob;
 import app.uprightwarden.server.ledger.Ledger;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.outbox.OutboxService;
-import app.uprightwarden.server.people.HouseService;
 import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.people.SettingsService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
@@ -47,7 +47,7 @@ public class WaiverService {
 
   private final WaiverRepository waivers;
   private final RegisterService register;
-  private final HouseService house;
+  private final SettingsService house;
   private final RegisterChanges changes;
   private final OrganisationService organisation;
   private final OutboxService outbox;
@@ -59,7 +59,7 @@ public class WaiverService {
   WaiverService(
       WaiverRepository waivers,
       RegisterService register,
-      HouseService house,
+      SettingsService house,
       RegisterChanges changes,
       OrganisationService organisation,
       OutboxService outbox,
@@ -387,7 +387,7 @@ public class WaiverService {
 
   @Transactional(readOnly = true)
   public WaiverSettings settings() {
-    HouseService.WaiverConsent consent = house.waiverConsent();
+    SettingsService.WaiverConsent consent = house.waiverConsent();
     return new WaiverSettings(consent.byTwo(), consent.oneAskedBy());
   }
 
@@ -400,11 +400,11 @@ public class WaiverService {
   public WaiverSettings setByTwo(boolean two, SignedIn by) {
     WaiverSettings now = settings();
     if (two) {
-      house.setWaiverConsent(new HouseService.WaiverConsent(true, null));
+      house.setWaiverConsent(new SettingsService.WaiverConsent(true, null));
     } else if (now.byTwo() && now.oneAskedBy() == null) {
-      house.setWaiverConsent(new HouseService.WaiverConsent(true, by.email()));
+      house.setWaiverConsent(new SettingsService.WaiverConsent(true, by.email()));
     } else if (now.byTwo() && !by.email().equals(now.oneAskedBy())) {
-      house.setWaiverConsent(new HouseService.WaiverConsent(false, null));
+      house.setWaiverConsent(new SettingsService.WaiverConsent(false, null));
     }
     WaiverSettings then = settings();
     ledger.changed("house", "waivers", "Waivers", () -> now, () -> then, by.email());

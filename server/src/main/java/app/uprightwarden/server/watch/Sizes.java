@@ -9,7 +9,7 @@ import org.springframework.stereotype.Component;
 /** How large the database is, and when the service last did what it does by itself. */
 @Component
 class Sizes {
-  private static final int MOST_TABLES = 12;
+  private static final int MAX_TABLES = 12;
 
   private final DatabaseFacts facts;
   private final List<app.uprightwarden.server.jobs.LastRun> runs;
@@ -26,7 +26,7 @@ class Sizes {
   record LastRun(String what, @Nullable Instant at) {}
 
   List<TableSize> tables() {
-    return facts.tables(MOST_TABLES).stream()
+    return facts.tables(MAX_TABLES).stream()
         .map(size -> new TableSize(size.table(), size.rows(), size.megabytes()))
         .toList();
   }

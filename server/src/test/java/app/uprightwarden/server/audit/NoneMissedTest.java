@@ -18,8 +18,8 @@ import tools.jackson.databind.JsonNode;
 /** However many there are, none is missed: a limit cuts what is shown, never what is meant. */
 @TestPropertySource(properties = "test.schema=warden_none_missed")
 public class NoneMissedTest extends ServerTest {
-  @Autowired private AuditReading reading;
-  @Autowired private StandingAudit standing;
+  @Autowired private FindingQueries reading;
+  @Autowired private ContinuousAudit standing;
   @Autowired private RegisterService register;
   @Autowired private JdbcClient jdbc;
 
@@ -49,8 +49,8 @@ public class NoneMissedTest extends ServerTest {
     List<String> all = new ArrayList<>();
     Instant last = Instant.MIN;
     for (int from = 0; ; from += 3) {
-      List<AuditReading.Audited> page = reading.due(id, until, from, 3);
-      for (AuditReading.Audited each : page) {
+      List<FindingQueries.Audited> page = reading.due(id, until, from, 3);
+      for (FindingQueries.Audited each : page) {
         Instant next = each.next();
         assertTrue(next != null && !next.isBefore(last), "the soonest first");
         last = next;

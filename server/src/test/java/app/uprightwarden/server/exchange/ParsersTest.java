@@ -228,7 +228,7 @@ public class ParsersTest {
   private static final long SEED = Long.getLong("warden.fuzz.seed", 2027);
 
   /** How many texts are kept because they were answered as none before. */
-  private static final int MOST_KEPT = 400;
+  private static final int MAX_KEPT = 400;
 
   @Test(dataProvider = "parsers")
   public void noParserFallsOver(String name, String seed, Function<String, Object> parser) {
@@ -254,7 +254,7 @@ public class ParsersTest {
             name + " falls over in round " + round + " of seed " + SEED + ": " + text, e);
       }
       // what was answered as nothing before goes on being changed: it leads further in
-      if (answers.add(answer) && pool.size() < MOST_KEPT && text.length() < 20_000) {
+      if (answers.add(answer) && pool.size() < MAX_KEPT && text.length() < 20_000) {
         pool.add(text);
       }
     }

@@ -32,7 +32,7 @@ import tools.jackson.databind.JsonNode;
       "warden.jobs.heartbeat=500ms"
     })
 public class StepsTest extends ServerTest {
-  private static final int MOST_STEPS = 400;
+  private static final int MAX_STEPS = 400;
 
   @Autowired private JdbcClient jdbc;
 
@@ -77,7 +77,7 @@ public class StepsTest extends ServerTest {
    */
   private int walk(How how, IntFunction<Answer> attempt, Check check) {
     get(WARDEN, "/api/catalogue").is(200); // whose token was used is noted once a minute, not now
-    for (int step = 1; step < MOST_STEPS; step++) {
+    for (int step = 1; step < MAX_STEPS; step++) {
       Breaks.arm(StepsTest::isRequest, step, how);
       Answer answer = attempt.apply(step);
       boolean broke = Breaks.disarm();
@@ -298,7 +298,7 @@ public class StepsTest extends ServerTest {
     boolean broke = true;
     while (broke) {
       step++;
-      assertTrue(step < MOST_STEPS);
+      assertTrue(step < MAX_STEPS);
       Breaks.arm(t -> t.getName().startsWith("work-audit"), step, how);
       long id = audited();
       broke = Breaks.disarm();
@@ -325,7 +325,7 @@ public class StepsTest extends ServerTest {
     boolean broke = true;
     while (broke) {
       step++;
-      assertTrue(step < MOST_STEPS);
+      assertTrue(step < MAX_STEPS);
       String is =
           get(WARDEN, "/api/meetings/m-0084").is(200).json().at("/controls/chat").stringValue();
       String chat = is.equals("off") ? "always" : "off";

@@ -95,7 +95,7 @@ public class FloorFilesTest {
                   "chat",
                   "value",
                   "off"));
-      String words = Words.of(event, book);
+      String words = SessionEventText.of(event, book);
       assertTrue(words.endsWith(".") && !words.contains("null"), words);
       assertTrue(said.add(words), words);
     }

@@ -83,10 +83,10 @@ public class LedgerTest extends ServerTest {
                                 info.getPatternValues().stream()
                                     .map(pattern -> method + " " + pattern)))
             .filter(call -> call.contains(" /api/"))
-            .filter(call -> !call.startsWith("GET ") || Acts.of(call).isPresent())
+            .filter(call -> !call.startsWith("GET ") || LedgerActions.of(call).isPresent())
             .collect(Collectors.toCollection(TreeSet::new));
-    Set<String> known = new TreeSet<>(Acts.byCall().keySet());
-    known.addAll(Acts.QUESTIONS);
+    Set<String> known = new TreeSet<>(LedgerActions.byCall().keySet());
+    known.addAll(LedgerActions.QUESTIONS);
     assertEquals(offered, known);
     assertTrue(offered.size() > 60, "the server offers more than that: " + offered.size());
   }

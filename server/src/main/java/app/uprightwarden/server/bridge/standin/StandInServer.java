@@ -55,7 +55,7 @@ public class StandInServer {
   private final Clock clock;
   private final Map<String, StandInSession> sessions = new ConcurrentHashMap<>();
   private @Nullable HttpServer server;
-  private @Nullable Teller teller;
+  private @Nullable EventSender teller;
   private volatile BridgeStandIn.Mood mood = new BridgeStandIn.Mood(null, "", 0, false, false);
   private final ScheduledExecutorService clockwork =
       Executors.newSingleThreadScheduledExecutor(named("bridge-clock"));
@@ -95,7 +95,7 @@ public class StandInServer {
     server = own;
     access.standInListens(URI.create("http://127.0.0.1:" + own.getAddress().getPort()));
     URI callback = URI.create(access.getCallback().isEmpty() ? tells : access.getCallback());
-    Teller made = new Teller(callback, access.getSecret(), json, clock, () -> mood);
+    EventSender made = new EventSender(callback, access.getSecret(), json, clock, () -> mood);
     teller = made;
     made.start();
     var unused =
@@ -208,7 +208,7 @@ public class StandInServer {
   private void open(HttpExchange exchange, ConferenceBridge.SessionPlan plan) throws IOException {
     ControlValues values =
         ControlsJson.read(json.valueToTree(plan.controls()), "/controls", new ArrayList<>());
-    Teller tells = java.util.Objects.requireNonNull(teller);
+    EventSender tells = java.util.Objects.requireNonNull(teller);
     sessions.computeIfAbsent(
         plan.id(),
         id ->

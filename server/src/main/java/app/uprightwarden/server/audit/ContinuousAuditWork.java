@@ -1,0 +1,368 @@
+package app.uprightwarden.server.audit;
+
+import app.uprightwarden.core.audit.Auditor;
+import app.uprightwarden.core.audit.Check;
+import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.Register;
+import app.uprightwarden.core.audit.RegisterCheck;
+import app.uprightwarden.server.live.Signals;
+import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.register.RegisterChanges;
+import app.uprightwarden.server.register.RegisterService;
+import app.uprightwarden.server.register.StoredMeeting;
+import app.uprightwarden.server.rulebook.RulebookService;
+import app.uprightwarden.server.waivers.WaiverService;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+import tools.jackson.databind.json.JsonMapper;
+
+/** What the standing audit does at a time: a page of everything, or what has changed. */
+@Component
+class ContinuousAuditWork {
+  private static final int PAGE = 500;
+  private static final int MUCH = 1500;
+  private static final int AT_ONCE = 200;
+  private static final Set<String> TOGETHER =
+      Auditor.catalogue().stream()
+          .filter(RegisterCheck.class::isInstance)
+          .map(Check::id)
+          .collect(Collectors.toUnmodifiableSet());
+  private static final Set<String> ALONE =
+      Auditor.catalogue().stream()
+          .map(Check::id)
+          .filter(id -> !TOGETHER.contains(id))
+          .collect(Collectors.toUnmodifiableSet());
+
+  private final AuditRuns runs;
+  private final FindingStore store;
+  private final RegisterService register;
+  private final RegisterChanges changes;
+  private final RulebookService rulebook;
+  private final OrganisationService organisation;
+  private final WaiverService waivers;
+  private final Signals signals;
+  private final FindingHistory told;
+  private final CrossMeetingRecheck shared;
+  private final TransactionTemplate transaction;
+  private final JsonMapper json;
+  private final Clock clock;
+
+  ContinuousAuditWork(
+      AuditRuns runs,
+      FindingStore store,
+      RegisterService register,
+      RegisterChanges changes,
+      RulebookService rulebook,
+      OrganisationService organisation,
+      WaiverService waivers,
+      Signals signals,
+      FindingHistory told,
+      CrossMeetingRecheck shared,
+      TransactionTemplate transaction,
+      JsonMapper json,
+      Clock clock) {
+    this.runs = runs;
+    this.store = store;
+    this.register = register;
+    this.changes = changes;
+    this.rulebook = rulebook;
+    this.organisation = organisation;
+    this.waivers = waivers;
+    this.signals = signals;
+    this.told = told;
+    this.shared = shared;
+    this.transaction = transaction;
+    this.json = json;
+    this.clock = clock;
+  }
+
+  MeetingAuditor inspection(int edition, Instant from, Instant to) {
+    return new MeetingAuditor(
+        register,
+        organisation,
+        rulebook.rulebook(rulebook.edition(edition)),
+        waivers.inForce(),
+        json,
+        from,
+        to);
+  }
+
+  /** One way through everything. */
+  static final class Pass {
+    private final MeetingAuditor inspection;
+    private final String cause;
+    private final boolean isFirst;
+    private final Register together = new Register();
+    private final List<Long> rows = new ArrayList<>();
+    private long cursor;
+
+    Pass(MeetingAuditor inspection, String cause, boolean isFirst) {
+      this.inspection = inspection;
+      this.cause = cause;
+      this.isFirst = isFirst;
+    }
+  }
+
+  /** What came and went is not told of the first way through: all of it would be new. */
+  Pass begin(int edition, String cause, Instant from, Instant to, AuditRuns.Known known) {
+    return new Pass(inspection(edition, from, to), cause, known.directory() == null);
+  }
+
+  /**
+   * Looks at a page.
+   *
+   * @return whether that was all
+   */
+  boolean page(long id, Pass pass) {
+    List<StoredMeeting> page = register.after(pass.cursor, PAGE);
+    if (page.isEmpty()) {
+      runs.hold(id, true);
+      transaction.executeWithoutResult(status -> finish(id, pass));
+      runs.hold(id, false);
+      return true;
+    }
+    transaction.executeWithoutResult(
+        status -> {
+          int before = pass.together.size();
+          String cause = pass.isFirst ? null : pass.cause;
+          for (MeetingAuditor.Inspected each : replace(id, pass.inspection, page, cause)) {
+            pass.together.add(each.facts(), each.starts(), each.ends());
+          }
+          page.forEach(stored -> pass.rows.add(stored.row()));
+          pass.cursor = page.get(page.size() - 1).row();
+          runs.step(
+              id,
+              new AuditRuns.Step(
+                  pass.cursor, page.size(), page.size(), pass.together.size() - before, 0));
+          signals.send(Signals.Topic.STANDING);
+        });
+    return false;
+  }
+
+  /**
+   * Puts what meetings are found to be by themselves in place of what they were.
+   *
+   * @param cause of what came and went; null where that is not to be told
+   * @return what they are found to be now, in the same order
+   */
+  private List<MeetingAuditor.Inspected> replace(
+      long id, MeetingAuditor inspection, List<StoredMeeting> meetings, @Nullable String cause) {
+    Map<String, StoredMeeting> byId = new LinkedHashMap<>();
+    meetings.forEach(stored -> byId.put(stored.meeting().id(), stored));
+    Map<String, FindingStore.Old> old =
+        FindingHistory.byIdentity(store.old(id, byId.keySet(), ALONE));
+    List<MeetingAuditor.Inspected> inspected = meetings.stream().map(inspection::inspect).toList();
+    List<FindingStore.FindingRow> fresh =
+        inspected.stream().flatMap(i -> i.findings().stream()).toList();
+    store.deleteFindings(id, byId.keySet(), ALONE);
+    Set<String> sharing = new HashSet<>();
+    store.old(id, byId.keySet(), TOGETHER).forEach(f -> sharing.add(f.meeting()));
+    store.deleteMeetings(id, byId.keySet());
+    store.write(id, inspection.rows(inspected), told.dated(fresh, old));
+    store.recount(id, sharing);
+    if (cause != null) {
+      told.note(
+          old,
+          fresh,
+          meeting -> {
+            StoredMeeting stored = Objects.requireNonNull(byId.get(meeting));
+            return new FindingHistory.Because(
+                cause,
+                cause.equals("change") ? stored.changedBy() : null,
+                stored.meeting().title(),
+                inspection.unitOf(stored.meeting().host()));
+          });
+    }
+    return inspected;
+  }
+
+  private record Found(long row, Detail detail) {}
+
+  private void finish(long id, Pass pass) {
+    remove(id, store.gone(id));
+    List<FindingStore.Old> before = store.oldOf(id, TOGETHER);
+    Map<String, FindingStore.Old> old = FindingHistory.byIdentity(before);
+    store.deleteOf(id, TOGETHER);
+    Set<String> touched = new HashSet<>();
+    before.forEach(finding -> touched.add(finding.meeting()));
+    List<Found> waiting = new ArrayList<>();
+    pass.inspection.auditTogether(
+        pass.together,
+        (meeting, detail) -> {
+          waiting.add(new Found(pass.rows.get(meeting), detail));
+          if (waiting.size() == PAGE) {
+            write(id, pass.inspection, waiting, old, touched);
+            waiting.clear();
+          }
+        });
+    write(id, pass.inspection, waiting, old, touched);
+    store.recount(id, touched);
+    runs.renewed(id);
+    signals.send(Signals.Topic.STANDING);
+  }
+
+  private void write(
+      long id,
+      MeetingAuditor inspection,
+      List<Found> found,
+      Map<String, FindingStore.Old> old,
+      Set<String> touched) {
+    Map<Long, String> ids = register.publicIds(found.stream().map(Found::row).distinct().toList());
+    Map<String, FindingStore.Audited> audited = store.audited(id, Set.copyOf(ids.values()));
+    List<FindingStore.FindingRow> rows = new ArrayList<>();
+    for (Found each : found) {
+      FindingStore.Audited meeting = audited.get(String.valueOf(ids.get(each.row())));
+      if (meeting != null) {
+        rows.add(inspection.together(meeting, each.detail()));
+        touched.add(meeting.meeting());
+      }
+    }
+    store.write(id, told.dated(rows, old));
+  }
+
+  /** Takes out meetings that are in the register no more; their findings are over. */
+  private void remove(long id, List<String> gone) {
+    if (gone.isEmpty()) {
+      return;
+    }
+    Set<String> every = new HashSet<>(ALONE);
+    every.addAll(TOGETHER);
+    Map<String, FindingStore.Audited> audited = store.audited(id, gone);
+    List<FindingStore.Event> events =
+        store.old(id, gone, every).stream()
+            .map(
+                finding -> {
+                  FindingStore.Audited meeting = audited.get(finding.meeting());
+                  return FindingHistory.event(
+                      "gone",
+                      new FindingHistory.Because(
+                          "over",
+                          null,
+                          meeting == null ? finding.meeting() : meeting.title(),
+                          meeting == null ? null : meeting.unit()),
+                      finding);
+                })
+            .toList();
+    store.note(clock.instant(), events);
+    store.deleteFindings(id, gone, every);
+    store.deleteMeetings(id, gone);
+  }
+
+  boolean isAnythingDue() {
+    return changes.count(1) > 0;
+  }
+
+  /** So much that going through everything costs less than looking at what each shares. */
+  boolean isMuchDue() {
+    return changes.count(MUCH + 1) > MUCH;
+  }
+
+  /** Begins to go through everything: what is due by now will have been looked at then. */
+  void renew(long id, int edition, long directory, Instant from, Instant to) {
+    transaction.executeWithoutResult(
+        status -> {
+          changes.done(changes.next(Integer.MAX_VALUE));
+          runs.renew(id, edition, directory, from, to, register.count());
+        });
+  }
+
+  /** Looks at everything that is due, each by itself; what they share waits for the whole. */
+  void refreshAlone(long id, MeetingAuditor inspection) {
+    List<RegisterChanges.Due> due =
+        Objects.requireNonNull(transaction.execute(status -> changes.next(Integer.MAX_VALUE)));
+    List<String> ids = due.stream().map(RegisterChanges.Due::meeting).distinct().toList();
+    for (int i = 0; i < ids.size(); i += PAGE) {
+      List<String> some = ids.subList(i, Math.min(i + PAGE, ids.size()));
+      transaction.executeWithoutResult(
+          status -> {
+            runs.hold(id, false);
+            replace(id, inspection, List.copyOf(register.among(some).values()), "change");
+            signals.send(Signals.Topic.STANDING);
+          });
+    }
+  }
+
+  /**
+   * Looks again at some meetings whose next occurrence is over: there may be another, or none. That
+   * can end what was found between meetings, and begins nothing there; what comes into the window
+   * at its far end is found when everything is gone through.
+   *
+   * @return what is to be looked at again between meetings; empty where no meeting was over
+   */
+  Optional<CrossMeetingRecheck.Keys> passTime(long id, MeetingAuditor inspection, Instant until) {
+    Optional<CrossMeetingRecheck.Keys> keys =
+        transaction.execute(status -> timePassed(id, inspection, until));
+    return Objects.requireNonNull(keys);
+  }
+
+  private Optional<CrossMeetingRecheck.Keys> timePassed(
+      long id, MeetingAuditor inspection, Instant until) {
+    List<String> over = store.over(id, until, AT_ONCE);
+    if (over.isEmpty()) {
+      return Optional.empty();
+    }
+    runs.hold(id, false);
+    Set<String> sharing = new HashSet<>();
+    store.old(id, over, TOGETHER).forEach(finding -> sharing.add(finding.meeting()));
+    Map<String, StoredMeeting> now = register.among(over);
+    replace(id, inspection, List.copyOf(now.values()), "time");
+    remove(id, over.stream().filter(meeting -> !now.containsKey(meeting)).toList());
+    CrossMeetingRecheck.Keys keys = new CrossMeetingRecheck.Keys();
+    if (!sharing.isEmpty()) {
+      store.shared(id, sharing).forEach(keys::add);
+    }
+    signals.send(Signals.Topic.STANDING);
+    return Optional.of(keys);
+  }
+
+  /** Looks again at one of the things that meetings share: a host may have a thousand of them. */
+  void passTimeBetween(long id, MeetingAuditor inspection, CrossMeetingRecheck.Keys one) {
+    transaction.executeWithoutResult(
+        status -> {
+          runs.hold(id, false);
+          shared.lookAgain(id, inspection, one, Set.of(), "time");
+          signals.send(Signals.Topic.STANDING);
+        });
+  }
+
+  /**
+   * Looks at meetings that changed: first at each by itself, then at what they share with others.
+   */
+  void refresh(long id, MeetingAuditor inspection, int most) {
+    List<RegisterChanges.Due> due =
+        Objects.requireNonNull(transaction.execute(status -> changes.next(most)));
+    Set<String> ids = new LinkedHashSet<>();
+    due.forEach(d -> ids.add(d.meeting()));
+    CrossMeetingRecheck.Keys keys = new CrossMeetingRecheck.Keys();
+    transaction.executeWithoutResult(
+        status -> {
+          runs.hold(id, false);
+          store.shared(id, ids).forEach(keys::add);
+          Map<String, StoredMeeting> now = register.among(List.copyOf(ids));
+          now.values().forEach(keys::add);
+          replace(id, inspection, List.copyOf(now.values()), "change");
+          remove(id, ids.stream().filter(m -> !now.containsKey(m)).toList());
+          signals.send(Signals.Topic.STANDING);
+        });
+    transaction.executeWithoutResult(
+        status -> {
+          runs.hold(id, false);
+          shared.lookAgain(id, inspection, keys, ids, "change");
+          changes.done(due);
+          signals.send(Signals.Topic.STANDING);
+        });
+  }
+}

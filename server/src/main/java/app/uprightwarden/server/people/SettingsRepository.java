@@ -1,0 +1,32 @@
+package app.uprightwarden.server.people;
+
+import jakarta.data.repository.Repository;
+import org.hibernate.annotations.processing.HQL;
+import org.jspecify.annotations.Nullable;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The one row of settings. */
+@Repository
+@Transactional
+interface SettingsRepository {
+  @HQL("from SettingsEntity")
+  SettingsEntity house();
+
+  @HQL("select directoryRevision from SettingsEntity")
+  long directoryRevision();
+
+  @HQL("update SettingsEntity set directoryRevision = directoryRevision + 1")
+  int directoryChanged();
+
+  @HQL("update SettingsEntity set needsConsent = :needed, consentOffBy = :offBy")
+  int setConsent(boolean needed, @Nullable String offBy);
+
+  @HQL("update SettingsEntity set waiversByTwo = :byTwo, oneWaiverBy = :oneBy")
+  int setWaivers(boolean byTwo, @Nullable String oneBy);
+
+  @HQL("update SettingsEntity set remindDays = :remind, applyAfterDays = :apply")
+  int setAsking(int remind, int apply);
+
+  @HQL("update SettingsEntity set auditedEdition = :edition where auditedEdition < :edition")
+  int setAudited(int edition);
+}

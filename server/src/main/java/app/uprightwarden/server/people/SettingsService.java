@@ -1,0 +1,113 @@
+package app.uprightwarden.server.people;
+
+import app.uprightwarden.server.ledger.Ledger;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * The organisation's own settings for this application, and how often its directory has changed.
+ */
+@Service
+public class SettingsService {
+  private final SettingsRepository settings;
+  private final Ledger ledger;
+
+  SettingsService(SettingsRepository settings, Ledger ledger) {
+    this.settings = settings;
+    this.ledger = ledger;
+  }
+
+  /**
+   * The settings.
+   *
+   * @param needsConsent an edition is published with a second administrator's consent only
+   * @param consentOffBy who asked that consent be no longer needed; takes effect by a second word
+   */
+  public record House(boolean needsConsent, @Nullable String consentOffBy) {}
+
+  @Transactional(readOnly = true)
+  public House house() {
+    SettingsEntity row = settings.house();
+    return new House(row.needsConsent, row.consentOffBy);
+  }
+
+  /**
+   * Asks for consent to be needed, or no longer. It is switched on by one; off by two, or one alone
+   * could publish by switching it off first.
+   */
+  @Transactional
+  public House setNeedsConsent(boolean needed, String by) {
+    House house = house();
+    if (needed) {
+      settings.setConsent(true, null);
+    } else if (house.needsConsent() && house.consentOffBy() == null) {
+      settings.setConsent(true, by);
+    } else if (house.needsConsent() && !by.equals(house.consentOffBy())) {
+      settings.setConsent(false, null);
+    }
+    House then = house();
+    ledger.changed("house", "consent", "Consent", () -> house, () -> then, by);
+    return then;
+  }
+
+  /** Goes up whenever units, kinds, people, lists or spaces change. */
+  @Transactional(readOnly = true)
+  public long directoryRevision() {
+    return settings.directoryRevision();
+  }
+
+  @Transactional(propagation = Propagation.MANDATORY)
+  void directoryChanged() {
+    settings.directoryChanged();
+  }
+
+  /**
+   * Whether waivers take two administrators.
+   *
+   * @param oneAskedBy who asked to go back to one; takes effect by a second word
+   */
+  public record WaiverConsent(boolean byTwo, @Nullable String oneAskedBy) {}
+
+  @Transactional(readOnly = true)
+  public WaiverConsent waiverConsent() {
+    SettingsEntity row = settings.house();
+    return new WaiverConsent(row.waiversByTwo, row.oneWaiverBy);
+  }
+
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void setWaiverConsent(WaiverConsent wanted) {
+    settings.setWaivers(wanted.byTwo(), wanted.oneAskedBy());
+  }
+
+  /** After how many days hosts are reminded, and after how many the administrator may apply. */
+  public record Asking(int remindDays, int applyAfterDays) {}
+
+  @Transactional(readOnly = true)
+  public Asking asking() {
+    SettingsEntity row = settings.house();
+    return new Asking(row.remindDays, row.applyAfterDays);
+  }
+
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void setAsking(Asking wanted) {
+    settings.setAsking(wanted.remindDays(), wanted.applyAfterDays());
+  }
+
+  /** The newest edition that an audit was begun for after its publication. */
+  @Transactional(readOnly = true)
+  public int auditedEdition() {
+    return settings.house().auditedEdition;
+  }
+
+  /**
+   * Takes it that an edition has been audited.
+   *
+   * @return false where somebody else did already
+   */
+  @Transactional
+  public boolean noteAudited(int edition) {
+    return settings.setAudited(edition) > 0;
+  }
+}

@@ -1,0 +1,5 @@
+/** How long things are kept, and letting them go afterwards. */
+@NullMarked
+package app.uprightwarden.server.retention;
+
+import org.jspecify.annotations.NullMarked;
