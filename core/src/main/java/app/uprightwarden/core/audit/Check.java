@@ -21,5 +21,5 @@ public sealed interface Check permits RuleCheck, MeetingCheck, RegisterCheck {
   int baseSeverity();
 
   /** What was found, in words a host understands. */
-  String text(Detail detail);
+  String text(FindingArguments found);
 }

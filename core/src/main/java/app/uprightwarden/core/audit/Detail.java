@@ -5,6 +5,7 @@ import app.uprightwarden.core.exposure.Matrix;
 import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -61,7 +62,14 @@ public record Detail(
     return given == null ? null : given.layer().toString();
   }
 
+  /** What its words are made of. */
+  public FindingArguments arguments() {
+    boolean isFix = rule != null && Objects.equals(rule.start(), rule.limit());
+    return new FindingArguments(control, isFix, value, allowed, worst, defeatedBy);
+  }
+
+  /** What was found, in words a host understands. */
   public String text() {
-    return check.text(this);
+    return check.text(arguments());
   }
 }

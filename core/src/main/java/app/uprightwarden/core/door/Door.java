@@ -146,42 +146,38 @@ public final class Door {
   private Passage.Trace trace(DoorStep step, Passage.Outcome outcome) {
     Control control = decider;
     Value value = control == null ? null : values.effective(control);
-    return new Passage.Trace(step, control, value, outcome, words(step, outcome));
+    return new Passage.Trace(step, control, value, outcome, reason(step, outcome));
   }
 
-  private String words(DoorStep step, Passage.Outcome outcome) {
+  private DoorReason reason(DoorStep step, Passage.Outcome outcome) {
     boolean in = outcome == IN;
     return switch (step) {
-      case LOCKED -> in ? "The meeting is not locked." : "The meeting is locked.";
+      case LOCKED -> in ? DoorReason.NOT_LOCKED : DoorReason.LOCKED;
       case REMOVED ->
           in
-              ? (joiner.removed() ? "Someone removed may come back." : "They were not removed.")
-              : "Someone removed may not come back.";
-      case LATE -> in ? "They are not too late." : "The meeting has locked itself after the start.";
-      case REGION -> in ? "Their region is allowed." : "Their region is not allowed.";
-      case ROUTE -> in ? "Their way of joining is open." : "Nobody may join by phone.";
-      case SIGN_IN ->
-          in
-              ? "Their account, or none, is enough."
-              : "They are not signed in as this meeting asks.";
-      case REGISTRATION ->
-          in ? "Registration does not stop them." : "They were not approved beforehand.";
+              ? (joiner.removed() ? DoorReason.MAY_COME_BACK : DoorReason.NOT_REMOVED)
+              : DoorReason.MAY_NOT_COME_BACK;
+      case LATE -> in ? DoorReason.IN_TIME : DoorReason.LOCKED_ITSELF;
+      case REGION -> in ? DoorReason.REGION_ALLOWED : DoorReason.REGION_NOT_ALLOWED;
+      case ROUTE -> in ? DoorReason.ROUTE_OPEN : DoorReason.NO_PHONE;
+      case SIGN_IN -> in ? DoorReason.ACCOUNT_ENOUGH : DoorReason.NOT_SIGNED_IN;
+      case REGISTRATION -> in ? DoorReason.REGISTRATION_IN_ORDER : DoorReason.NOT_APPROVED;
       case PASSCODE ->
           in
               ? (values.is(Control.PASSCODE, "required")
-                  ? "They hold the passcode."
-                  : "No passcode is asked.")
-              : "They do not hold the passcode.";
+                  ? DoorReason.HOLDS_PASSCODE
+                  : DoorReason.NO_PASSCODE_ASKED)
+              : DoorReason.LACKS_PASSCODE;
       case HOST_ABSENT ->
           in
-              ? (moment.hostIn() ? "A host is in." : "They may be in before any host.")
-              : "No host is in yet.";
+              ? (moment.hostIn() ? DoorReason.HOST_IN : DoorReason.BEFORE_ANY_HOST)
+              : DoorReason.NO_HOST_YET;
       case WAITING_ROOM ->
           in
               ? (values.is(Control.WAITING_ROOM, "on")
-                  ? "They walk past the waiting room."
-                  : "There is no waiting room.")
-              : "They wait until somebody lets them in.";
+                  ? DoorReason.PAST_WAITING_ROOM
+                  : DoorReason.NO_WAITING_ROOM)
+              : DoorReason.WAITS;
     };
   }
 }

@@ -34,12 +34,17 @@ public record Passage(
    * @param control that decided it, null where none did (a lock)
    * @param value of that control
    * @param outcome IN where the step let them pass
-   * @param words one sentence
+   * @param reason why
    */
   public record Trace(
       DoorStep step,
       @Nullable Control control,
       @Nullable Value value,
       Outcome outcome,
-      String words) {}
+      DoorReason reason) {
+    /** The reason in one sentence. */
+    public String words() {
+      return reason.words();
+    }
+  }
 }

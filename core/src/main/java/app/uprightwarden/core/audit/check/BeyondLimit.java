@@ -3,6 +3,7 @@ package app.uprightwarden.core.audit.check;
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.ControlCheck;
 import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.FindingArguments;
 import app.uprightwarden.core.audit.Judgement;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.rulebook.ResolvedRule;
@@ -49,7 +50,7 @@ public final class BeyondLimit implements ControlCheck {
   }
 
   @Override
-  public String text(Detail detail) {
-    return Findings.isAndAllowed(detail) + " " + Findings.risk(detail);
+  public String text(FindingArguments found) {
+    return Findings.isAndAllowed(found) + " " + Findings.risk(found);
   }
 }

@@ -2,6 +2,7 @@ package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.FindingArguments;
 import app.uprightwarden.core.audit.MeetingCheck;
 import app.uprightwarden.core.audit.MeetingFacts;
 import com.google.auto.service.AutoService;
@@ -44,7 +45,7 @@ public final class CoHostNotMember implements MeetingCheck {
   }
 
   @Override
-  public String text(Detail detail) {
-    return "Co-host, but no member of the organisation: " + Findings.joined(detail.value()) + ".";
+  public String text(FindingArguments found) {
+    return "Co-host, but no member of the organisation: " + Findings.joined(found.value()) + ".";
   }
 }

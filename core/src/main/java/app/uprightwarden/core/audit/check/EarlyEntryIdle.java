@@ -2,6 +2,7 @@ package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.FindingArguments;
 import app.uprightwarden.core.audit.Judgement;
 import app.uprightwarden.core.audit.ValuesCheck;
 import app.uprightwarden.core.control.Control;
@@ -57,7 +58,7 @@ public final class EarlyEntryIdle implements ValuesCheck {
   }
 
   @Override
-  public String text(Detail detail) {
+  public String text(FindingArguments found) {
     return "Early entry is set, but everybody is held at the door anyway, so it does nothing.";
   }
 }

@@ -2,6 +2,7 @@ package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.FindingArguments;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.exposure.Matrix;
 import app.uprightwarden.core.rulebook.ResolvedRule;
@@ -33,33 +34,31 @@ final class Findings {
     return new Detail(check, severity, null, null, given, value, allowed, worst, List.of());
   }
 
-  private static Control control(Detail detail) {
-    return Objects.requireNonNull(detail.control(), "the finding concerns a control");
+  private static Control control(FindingArguments found) {
+    return Objects.requireNonNull(found.control(), "the finding concerns a control");
   }
 
-  static String title(Detail detail) {
-    return control(detail).title();
+  static String title(FindingArguments found) {
+    return control(found).title();
   }
 
-  static String risk(Detail detail) {
-    return control(detail).risk();
+  static String risk(FindingArguments found) {
+    return control(found).risk();
   }
 
   /** A plain value of the finding's control as people read it. */
-  static String label(Detail detail, @Nullable Object plain) {
-    return plain == null ? "not known" : control(detail).label(control(detail).parse(plain));
+  static String label(FindingArguments found, @Nullable Object plain) {
+    return plain == null ? "not known" : control(found).label(control(found).parse(plain));
   }
 
-  static String isAndAllowed(Detail detail) {
-    boolean fixed =
-        detail.rule() != null && Objects.equals(detail.rule().start(), detail.rule().limit());
-    return title(detail)
+  static String isAndAllowed(FindingArguments found) {
+    return title(found)
         + " is “"
-        + label(detail, detail.value())
+        + label(found, found.value())
         + "”; the rule "
-        + (fixed ? "says" : "allows no looser than")
+        + (found.isFix() ? "says" : "allows no looser than")
         + " “"
-        + label(detail, detail.allowed())
+        + label(found, found.allowed())
         + "”.";
   }
 

@@ -2,6 +2,7 @@ package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.FindingArguments;
 import app.uprightwarden.core.audit.GuaranteeCheck;
 import app.uprightwarden.core.audit.Judgement;
 import app.uprightwarden.core.exposure.Matrix;
@@ -53,9 +54,9 @@ public final class GuaranteeBroken implements GuaranteeCheck {
   }
 
   @Override
-  public String text(Detail detail) {
+  public String text(FindingArguments found) {
     Matrix.Cell worst =
-        Objects.requireNonNull(detail.worst(), "a broken guarantee has a worst cell");
+        Objects.requireNonNull(found.worst(), "a broken guarantee has a worst cell");
     return "Someone who "
         + worst.persona().phrase()
         + " can "

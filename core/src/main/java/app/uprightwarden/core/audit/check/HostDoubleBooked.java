@@ -2,6 +2,7 @@ package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.FindingArguments;
 import app.uprightwarden.core.audit.Register;
 import app.uprightwarden.core.audit.RegisterCheck;
 import com.google.auto.service.AutoService;
@@ -60,8 +61,8 @@ public final class HostDoubleBooked implements RegisterCheck {
   }
 
   @Override
-  public String text(Detail detail) {
-    return Findings.times(detail.value())
+  public String text(FindingArguments found) {
+    return Findings.times(found.value())
         + " the host is due in another meeting at the same time, with no co-host to stand in.";
   }
 }

@@ -2,6 +2,7 @@ package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.FindingArguments;
 import app.uprightwarden.core.audit.MeetingCheck;
 import app.uprightwarden.core.audit.MeetingFacts;
 import com.google.auto.service.AutoService;
@@ -43,7 +44,7 @@ public final class HostGone implements MeetingCheck {
   }
 
   @Override
-  public String text(Detail detail) {
-    return "The host, " + detail.value() + ", is no longer in the directory or is disabled.";
+  public String text(FindingArguments found) {
+    return "The host, " + found.value() + ", is no longer in the directory or is disabled.";
   }
 }

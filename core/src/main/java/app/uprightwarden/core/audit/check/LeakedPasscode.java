@@ -2,6 +2,7 @@ package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.FindingArguments;
 import app.uprightwarden.core.audit.MeetingCheck;
 import app.uprightwarden.core.audit.MeetingFacts;
 import app.uprightwarden.core.control.Control;
@@ -52,8 +53,8 @@ public final class LeakedPasscode implements MeetingCheck {
   }
 
   @Override
-  public String text(Detail detail) {
-    return "public".equals(detail.value())
+  public String text(FindingArguments found) {
+    return "public".equals(found.value())
         ? "The passcode stands in the title or description, where anybody can read it."
         : "The passcode stands in the title or description; whoever sees the entry has it.";
   }

@@ -2,6 +2,7 @@ package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.FindingArguments;
 import app.uprightwarden.core.audit.MeetingCheck;
 import app.uprightwarden.core.audit.MeetingFacts;
 import app.uprightwarden.core.control.Control;
@@ -48,8 +49,8 @@ public final class ListWaits implements MeetingCheck {
   }
 
   @Override
-  public String text(Detail detail) {
-    return detail.value()
+  public String text(FindingArguments found) {
+    return found.value()
         + " invited only through a list or space will be held: the waiting room lets in by name.";
   }
 }

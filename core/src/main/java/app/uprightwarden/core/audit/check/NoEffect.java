@@ -3,6 +3,7 @@ package app.uprightwarden.core.audit.check;
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.ControlCheck;
 import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.FindingArguments;
 import app.uprightwarden.core.audit.Judgement;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.Value;
@@ -54,12 +55,12 @@ public final class NoEffect implements ControlCheck {
   }
 
   @Override
-  public String text(Detail detail) {
-    return Findings.title(detail)
+  public String text(FindingArguments found) {
+    return Findings.title(found)
         + " is “"
-        + Findings.label(detail, detail.value())
+        + Findings.label(found, found.value())
         + "” and changes nothing here, because of "
-        + Findings.titles(detail.defeatedBy())
+        + Findings.titles(found.defeatedBy())
         + ".";
   }
 }

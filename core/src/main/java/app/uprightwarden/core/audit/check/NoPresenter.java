@@ -2,6 +2,7 @@ package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.FindingArguments;
 import app.uprightwarden.core.audit.MeetingCheck;
 import app.uprightwarden.core.audit.MeetingFacts;
 import app.uprightwarden.core.control.Control;
@@ -45,7 +46,7 @@ public final class NoPresenter implements MeetingCheck {
   }
 
   @Override
-  public String text(Detail detail) {
+  public String text(FindingArguments found) {
     return "Presenters go by name, but the list of presenters is empty.";
   }
 }

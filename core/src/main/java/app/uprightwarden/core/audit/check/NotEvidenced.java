@@ -3,6 +3,7 @@ package app.uprightwarden.core.audit.check;
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.ControlCheck;
 import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.FindingArguments;
 import app.uprightwarden.core.audit.Judgement;
 import app.uprightwarden.core.rulebook.ResolvedRule;
 import com.google.auto.service.AutoService;
@@ -44,10 +45,10 @@ public final class NotEvidenced implements ControlCheck {
   }
 
   @Override
-  public String text(Detail detail) {
+  public String text(FindingArguments found) {
     return "Nothing says how "
-        + Findings.title(detail)
+        + Findings.title(found)
         + " is set. It may stand at its loosest: "
-        + Findings.decapitalised(Findings.risk(detail));
+        + Findings.decapitalised(Findings.risk(found));
   }
 }

@@ -2,6 +2,7 @@ package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.FindingArguments;
 import app.uprightwarden.core.audit.MeetingCheck;
 import app.uprightwarden.core.audit.MeetingFacts;
 import com.google.auto.service.AutoService;
@@ -43,9 +44,9 @@ public final class OutsiderInvited implements MeetingCheck {
   }
 
   @Override
-  public String text(Detail detail) {
+  public String text(FindingArguments found) {
     return "Invited to a confidential meeting, but unknown to the directory: "
-        + Findings.joined(detail.value())
+        + Findings.joined(found.value())
         + ".";
   }
 }

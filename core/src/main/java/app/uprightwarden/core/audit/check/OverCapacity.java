@@ -2,6 +2,7 @@ package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.FindingArguments;
 import app.uprightwarden.core.audit.MeetingCheck;
 import app.uprightwarden.core.audit.MeetingFacts;
 import com.google.auto.service.AutoService;
@@ -44,7 +45,7 @@ public final class OverCapacity implements MeetingCheck {
   }
 
   @Override
-  public String text(Detail detail) {
-    return detail.value() + " people are invited; the plan lets " + detail.allowed() + " in.";
+  public String text(FindingArguments found) {
+    return found.value() + " people are invited; the plan lets " + found.allowed() + " in.";
   }
 }

@@ -2,6 +2,7 @@ package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.FindingArguments;
 import app.uprightwarden.core.audit.MeetingCheck;
 import app.uprightwarden.core.audit.MeetingFacts;
 import com.google.auto.service.AutoService;
@@ -48,7 +49,7 @@ public final class OverLength implements MeetingCheck {
   }
 
   @Override
-  public String text(Detail detail) {
-    return "It lasts " + detail.value() + " minutes; the plan allows " + detail.allowed() + ".";
+  public String text(FindingArguments found) {
+    return "It lasts " + found.value() + " minutes; the plan allows " + found.allowed() + ".";
   }
 }

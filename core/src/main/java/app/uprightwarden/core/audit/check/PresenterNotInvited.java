@@ -2,6 +2,7 @@ package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.FindingArguments;
 import app.uprightwarden.core.audit.MeetingCheck;
 import app.uprightwarden.core.audit.MeetingFacts;
 import com.google.auto.service.AutoService;
@@ -44,7 +45,7 @@ public final class PresenterNotInvited implements MeetingCheck {
   }
 
   @Override
-  public String text(Detail detail) {
-    return "On the list of presenters but not invited: " + Findings.joined(detail.value()) + ".";
+  public String text(FindingArguments found) {
+    return "On the list of presenters but not invited: " + Findings.joined(found.value()) + ".";
   }
 }

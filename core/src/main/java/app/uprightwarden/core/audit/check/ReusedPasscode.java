@@ -2,6 +2,7 @@ package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.FindingArguments;
 import app.uprightwarden.core.audit.Register;
 import app.uprightwarden.core.audit.RegisterCheck;
 import com.google.auto.service.AutoService;
@@ -51,7 +52,7 @@ public final class ReusedPasscode implements RegisterCheck {
   }
 
   @Override
-  public String text(Detail detail) {
-    return detail.value() + " meetings share this passcode.";
+  public String text(FindingArguments found) {
+    return found.value() + " meetings share this passcode.";
   }
 }

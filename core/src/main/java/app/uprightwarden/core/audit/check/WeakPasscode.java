@@ -2,6 +2,7 @@ package app.uprightwarden.core.audit.check;
 
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
+import app.uprightwarden.core.audit.FindingArguments;
 import app.uprightwarden.core.audit.MeetingCheck;
 import app.uprightwarden.core.audit.MeetingFacts;
 import app.uprightwarden.core.meeting.PasscodeFacts;
@@ -51,7 +52,7 @@ public final class WeakPasscode implements MeetingCheck {
   }
 
   @Override
-  public String text(Detail detail) {
-    return "The passcode " + detail.value() + ", so it is soon guessed.";
+  public String text(FindingArguments found) {
+    return "The passcode " + found.value() + ", so it is soon guessed.";
   }
 }
