@@ -57,6 +57,19 @@ public record MeetingFacts(
     return subject.values();
   }
 
+  /**
+   * The control values of one date.
+   *
+   * @param occurrence its original local start; null for the series
+   */
+  public ControlValues valuesAt(@Nullable LocalDateTime occurrence) {
+    return changes.stream()
+        .filter(change -> change.at().equals(occurrence))
+        .map(Change::values)
+        .findFirst()
+        .orElse(values());
+  }
+
   /** What the organisation's plan allows. */
   public record Plan(int maxParticipants, int maxMinutes) {}
 

@@ -231,7 +231,10 @@ public class FindingQueries {
         row.nextStart,
         row.waiver,
         row.seenAt,
-        json.readValue(row.detail, FindingView.class));
+        FindingView.read(
+            json,
+            row.detail,
+            new FindingView.Columns(row.checkId, row.family, row.severity, row.occurrence)));
   }
 
   /**

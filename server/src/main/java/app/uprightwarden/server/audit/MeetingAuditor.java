@@ -221,27 +221,18 @@ final class MeetingAuditor {
         "",
         detail,
         path(meeting.unit()),
-        json.writeValueAsString(FindingView.of(detail, null, ControlValues.NONE)));
+        FindingView.stored(json, detail, ControlValues.NONE));
   }
 
   private String document(MeetingFacts facts, @Nullable LocalDateTime occurrence, Detail detail) {
     if (occurrence != null || detail.rule() == null && detail.given() == null) {
-      ControlValues values = occurrence == null ? facts.values() : valuesAt(facts, occurrence);
-      return json.writeValueAsString(FindingView.of(detail, occurrence, values));
+      ControlValues values = facts.valuesAt(occurrence);
+      return FindingView.stored(json, detail, values);
     }
     if (written.size() > MAX_REMEMBERED) {
       written.clear();
     }
-    return written.computeIfAbsent(
-        detail, d -> json.writeValueAsString(FindingView.of(d, null, facts.values())));
-  }
-
-  private static ControlValues valuesAt(MeetingFacts facts, LocalDateTime occurrence) {
-    return facts.changes().stream()
-        .filter(change -> change.at().equals(occurrence))
-        .map(MeetingFacts.Change::values)
-        .findFirst()
-        .orElse(facts.values());
+    return written.computeIfAbsent(detail, d -> FindingView.stored(json, d, facts.values()));
   }
 
   /** Looks at what was added together. */

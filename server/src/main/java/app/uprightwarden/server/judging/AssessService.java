@@ -54,7 +54,7 @@ public class AssessService {
         (meeting, occurrence, detail) ->
             findings
                 .computeIfAbsent(meeting.id(), id -> new ArrayList<>())
-                .add(FindingView.of(detail, occurrence, meeting.values()));
+                .add(FindingView.of(detail, occurrence, meeting.valuesAt(occurrence)));
     boolean wantsFindings = fields.contains("findings");
     Register register = new Register();
     for (Meeting meeting : meetings) {

@@ -13,9 +13,10 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.LocalDateTime;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.json.JsonMapper;
 
 /**
- * A finding as it is written: in answers, and in the row that keeps it.
+ * A finding as it is written in answers.
  *
  * @param family of the control, or else what it concerns: guarantees, or the meeting
  * @param value as found, in plain form
@@ -43,6 +44,21 @@ public record FindingView(
     String text,
     @Nullable List<String> trace,
     @Nullable List<TrailStep> trail) {
+
+  /** What a stored finding's columns say. */
+  public record Columns(String check, String family, int severity, String occurrence) {}
+
+  /** What a row is to keep of a finding beside its columns. */
+  public static String stored(JsonMapper json, Detail detail, ControlValues values) {
+    return StoredFinding.write(json, detail, values);
+  }
+
+  /** A stored finding in words. */
+  public static FindingView read(JsonMapper json, String stored, Columns columns) {
+    return StoredFinding.isOne(stored)
+        ? json.readValue(stored, StoredFinding.class).worded(columns)
+        : json.readValue(stored, FindingView.class);
+  }
 
   /** A step of the way through the door. */
   public record TrailStep(
@@ -89,9 +105,12 @@ public record FindingView(
   }
 
   private static List<TrailStep> trail(Matrix.Cell worst, ControlValues values) {
+    return steps(passage(worst, values));
+  }
+
+  static Passage passage(Matrix.Cell worst, ControlValues values) {
     Moment moment = worst.level() == Level.UNATTENDED ? Moment.UNATTENDED : Moment.IN_SESSION;
-    Passage passage = Door.pass(values, Matrix.joiner(worst.persona(), values), moment);
-    return steps(passage);
+    return Door.pass(values, Matrix.joiner(worst.persona(), values), moment);
   }
 
   /** A passage's trail as it is written. */
