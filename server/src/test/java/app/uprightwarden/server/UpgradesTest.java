@@ -21,7 +21,7 @@ import org.testng.annotations.Test;
  * validates what comes out when a server starts on it, which the other tests do.
  */
 public class UpgradesTest {
-  private static final int NEWEST = 15;
+  private static final int NEWEST = 16;
 
   @DataProvider
   public Object[][] earlier() {
@@ -109,7 +109,10 @@ public class UpgradesTest {
           List.of(),
           List.of(
               "insert into import_job (id, what, name, by_whom, zone, host, state, made_at) values ('i-1',"
-                  + " 'take', 'one', 'a@x.example', 'UTC', 'a@x.example', 'done', '2026-01-06')"));
+                  + " 'take', 'one', 'a@x.example', 'UTC', 'a@x.example', 'done', '2026-01-06')"),
+          List.of(
+              "insert into job (task_name, task_instance, execution_time) values ('mail', '1',"
+                  + " '2026-01-07')"));
 
   @Test(dataProvider = "earlier")
   public void whatWasThereIsThereAfterwards(int from) throws SQLException {
@@ -130,6 +133,7 @@ public class UpgradesTest {
           Integer.toString(NEWEST));
       assertEquals(text(connection, "select count(*) from account"), "2");
       assertEquals(text(connection, "select title from meeting"), "Weir");
+      assertEquals(text(connection, "select concat(title, host_name) from meeting_line"), "WeirH");
       assertEquals(text(connection, "select version from meeting"), "3", "nothing was changed");
       // what was sealed has the number of its key before it, whichever version sealed it
       assertEquals(

@@ -106,12 +106,13 @@ interface AuditRunRepository {
   @HQL(
       "update AuditRunEntity set edition = :edition, directory = :directory, windowFrom = :begin,"
           + " windowTo = :end, cursorRow = 0, scanned = 0, judged = 0, occurrences = 0,"
-          + " meetings = :all, renewedAt = null where id = :id")
-  int renew(long id, int edition, long directory, Instant begin, Instant end, int all);
+          + " meetings = :all, renewedAt = null, message = :cause where id = :id")
+  int renew(
+      long id, int edition, long directory, Instant begin, Instant end, int all, String cause);
 
   @HQL(
       "update AuditRunEntity set renewedAt = :now, startedAt = :now, judged = :judged,"
-          + " findings = :findings where id = :id")
+          + " findings = :findings, message = null where id = :id")
   int renewed(long id, Instant now, int judged, int findings);
 
   /** Recorded runs, the newest first; the standing audit is not among them. */

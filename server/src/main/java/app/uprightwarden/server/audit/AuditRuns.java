@@ -227,23 +227,30 @@ class AuditRuns implements DisposableBean {
     return runs.standing().map(this::run);
   }
 
-  /** What the standing audit knows. */
+  /**
+   * What the standing audit knows.
+   *
+   * @param cause why it is going through everything, where it is
+   */
   record Known(
       int edition,
       @Nullable Long directory,
       @Nullable Instant renewedAt,
       long cursor,
-      Instant to) {}
+      Instant to,
+      @Nullable String cause) {}
 
   Known known(long standing) {
     AuditRunEntity row = runs.find(standing).orElseThrow();
-    return new Known(row.edition, row.directory, row.renewedAt, row.cursorRow, row.windowTo);
+    return new Known(
+        row.edition, row.directory, row.renewedAt, row.cursorRow, row.windowTo, row.message);
   }
 
   /** Begins to go through everything again. */
   @Transactional
-  public void renew(long standing, int edition, long directory, Instant from, Instant to, int all) {
-    runs.renew(standing, edition, directory, from, to, all);
+  public void renew(
+      long standing, int edition, long directory, Instant from, Instant to, int all, String cause) {
+    runs.renew(standing, edition, directory, from, to, all, cause);
   }
 
   @Transactional

@@ -33,6 +33,10 @@ public class ContinuousAudit implements DisposableBean {
   private static final Duration RENEWED = Duration.ofHours(24);
   private static final Duration HELD = Duration.ofSeconds(8);
   private static final long POLL_MILLIS = 1000;
+
+  /** A stopped server left a way through everything half done. */
+  private static final String HALF_DONE = "half-done";
+
   private static final int AT_ONCE = 200;
 
   private final AuditRuns runs;
@@ -129,11 +133,14 @@ public class ContinuousAudit implements DisposableBean {
 
   private synchronized void look() {
     int edition = rulebook.inForce().number();
+    Instant now = clock.instant();
     if (edition == 0) {
+      while (work.isAnythingDue() && work.judgeLines(now, now.plus(WINDOW))) {
+        // some at a time
+      }
       return;
     }
     long id = id(edition);
-    Instant now = clock.instant();
     if (now.isAfter(heldSince.plus(HELD))) {
       if (!runs.takeStanding(id)) {
         forget();
@@ -144,7 +151,10 @@ public class ContinuousAudit implements DisposableBean {
     Ground ground = new Ground(edition, house.directoryRevision());
     AuditRuns.Known known = runs.known(id);
     String cause = causeOfRenewal(known, ground, now);
-    if (cause != null) {
+    if (cause != null && cause.equals(HALF_DONE)) {
+      renewal = new Renewal(ground, work.resume(id, known, now));
+      LOG.info("the standing audit goes on where it was");
+    } else if (cause != null) {
       beginRenewal(id, known, ground, cause, now);
     } else if (work.isMuchDue()) {
       work.refreshAlone(id, work.inspection(edition, now, now.plus(WINDOW)));
@@ -178,7 +188,7 @@ public class ContinuousAudit implements DisposableBean {
       return "directory";
     }
     if (known.renewedAt() == null) {
-      return renewal == null ? "change" : null; // a stopped server left it half done
+      return renewal != null ? null : known.cursor() > 0 ? HALF_DONE : "change";
     }
     return known.renewedAt().isBefore(now.minus(RENEWED)) ? "time" : null;
   }
@@ -186,8 +196,9 @@ public class ContinuousAudit implements DisposableBean {
   private void beginRenewal(
       long id, AuditRuns.Known known, Ground ground, String cause, Instant now) {
     Instant to = now.plus(WINDOW);
-    work.renew(id, ground.edition(), ground.directory(), now, to);
-    renewal = new Renewal(ground, work.begin(ground.edition(), cause, now, to, known));
+    String told = known.directory() == null ? ContinuousAuditWork.FIRST : cause;
+    work.renew(id, ground.edition(), ground.directory(), now, to, told);
+    renewal = new Renewal(ground, work.begin(ground.edition(), told, now, to));
   }
 
   /** What changed goes first, also between two steps of this. */

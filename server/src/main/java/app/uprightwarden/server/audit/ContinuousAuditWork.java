@@ -7,6 +7,7 @@ import app.uprightwarden.core.audit.Register;
 import app.uprightwarden.core.audit.RegisterCheck;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.register.MeetingLines;
 import app.uprightwarden.server.register.RegisterChanges;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.StoredMeeting;
@@ -49,6 +50,7 @@ class ContinuousAuditWork {
   private final AuditRuns runs;
   private final FindingStore store;
   private final RegisterService register;
+  private final MeetingLines lines;
   private final RegisterChanges changes;
   private final RulebookService rulebook;
   private final OrganisationService organisation;
@@ -64,6 +66,7 @@ class ContinuousAuditWork {
       AuditRuns runs,
       FindingStore store,
       RegisterService register,
+      MeetingLines lines,
       RegisterChanges changes,
       RulebookService rulebook,
       OrganisationService organisation,
@@ -77,6 +80,7 @@ class ContinuousAuditWork {
     this.runs = runs;
     this.store = store;
     this.register = register;
+    this.lines = lines;
     this.changes = changes;
     this.rulebook = rulebook;
     this.organisation = organisation;
@@ -116,9 +120,53 @@ class ContinuousAuditWork {
     }
   }
 
-  /** What came and went is not told of the first way through: all of it would be new. */
-  Pass begin(int edition, String cause, Instant from, Instant to, AuditRuns.Known known) {
-    return new Pass(inspection(edition, from, to), cause, known.directory() == null);
+  /** Why everything is gone through for the first time: nothing of it is told as new. */
+  static final String FIRST = "first";
+
+  Pass begin(int edition, String cause, Instant from, Instant to) {
+    return new Pass(inspection(edition, from, to), cause, cause.equals(FIRST));
+  }
+
+  /**
+   * A way through everything that another server, or this one before it was stopped, left half
+   * done: what was judged is read once more for what lies between meetings.
+   */
+  Pass resume(long id, AuditRuns.Known known, Instant from) {
+    String cause = known.cause() == null ? "change" : known.cause();
+    Pass pass = begin(known.edition(), cause, from, known.to());
+    while (pass.cursor < known.cursor()) {
+      List<StoredMeeting> page = register.after(pass.cursor, PAGE);
+      List<StoredMeeting> before =
+          page.stream().filter(stored -> stored.row() <= known.cursor()).toList();
+      for (StoredMeeting stored : before) {
+        pass.inspection.addOnly(pass.together, stored);
+        pass.rows.add(stored.row());
+      }
+      pass.cursor =
+          before.size() < page.size() || page.isEmpty()
+              ? known.cursor()
+              : page.get(page.size() - 1).row();
+      runs.hold(id, false);
+    }
+    return pass;
+  }
+
+  /** Judges what is due for lists alone: there is no edition yet, and so no audit. */
+  boolean judgeLines(Instant from, Instant to) {
+    MeetingAuditor inspection = inspection(0, from, to);
+    Boolean more =
+        transaction.execute(
+            status -> {
+              List<RegisterChanges.Due> due = changes.next(PAGE);
+              List<String> ids = due.stream().map(RegisterChanges.Due::meeting).distinct().toList();
+              lines.judged(
+                  register.among(ids).values().stream()
+                      .map(stored -> inspection.inspect(stored).line())
+                      .toList());
+              changes.done(due);
+              return due.size() == PAGE;
+            });
+    return Boolean.TRUE.equals(more);
   }
 
   /**
@@ -172,6 +220,7 @@ class ContinuousAuditWork {
     store.old(id, byId.keySet(), TOGETHER).forEach(f -> sharing.add(f.meeting()));
     store.deleteMeetings(id, byId.keySet());
     store.write(id, inspection.rows(inspected), told.dated(fresh, old));
+    lines.judged(inspected.stream().map(MeetingAuditor.Inspected::line).toList());
     store.recount(id, sharing);
     if (cause != null) {
       told.note(
@@ -271,11 +320,11 @@ class ContinuousAuditWork {
   }
 
   /** Begins to go through everything: what is due by now will have been looked at then. */
-  void renew(long id, int edition, long directory, Instant from, Instant to) {
+  void renew(long id, int edition, long directory, Instant from, Instant to, String cause) {
     transaction.executeWithoutResult(
         status -> {
           changes.done(changes.next(Integer.MAX_VALUE));
-          runs.renew(id, edition, directory, from, to, register.count());
+          runs.renew(id, edition, directory, from, to, register.count(), cause);
         });
   }
 

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.audit;
 
+import app.uprightwarden.server.register.MeetingLines;
 import app.uprightwarden.server.register.RegisterService;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -24,12 +25,17 @@ class FindingStore {
 
   private final FindingRepository rows;
   private final RegisterService register;
+  private final MeetingLines lines;
   private final ObjectProvider<UndoneRemedies> undone;
 
   FindingStore(
-      FindingRepository rows, RegisterService register, ObjectProvider<UndoneRemedies> undone) {
+      FindingRepository rows,
+      RegisterService register,
+      MeetingLines lines,
+      ObjectProvider<UndoneRemedies> undone) {
     this.rows = rows;
     this.register = register;
+    this.lines = lines;
     this.undone = undone;
   }
 
@@ -209,7 +215,10 @@ class FindingStore {
     return seen;
   }
 
-  /** Counts the findings of some meetings again, after the checks between meetings. */
+  /**
+   * Counts the findings of some meetings of the audit that is always current again, after the
+   * checks between meetings.
+   */
   @Transactional(propagation = Propagation.MANDATORY)
   public void recount(long audit, Collection<String> meetings) {
     inParts(
@@ -225,6 +234,10 @@ class FindingStore {
             row.worst = of == null ? 0 : of.worst();
           }
           rows.updateMeetings(audited);
+          Map<String, MeetingLines.Count> lined = new HashMap<>();
+          audited.forEach(
+              row -> lined.put(row.meeting, new MeetingLines.Count(row.findings, row.worst)));
+          lines.counted(lined);
         });
   }
 

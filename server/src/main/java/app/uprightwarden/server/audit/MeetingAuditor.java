@@ -18,6 +18,7 @@ import app.uprightwarden.core.rulebook.Rulebook;
 import app.uprightwarden.server.judging.FindingView;
 import app.uprightwarden.server.judging.Judging;
 import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.register.MeetingLines;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.StoredMeeting;
 import java.time.Instant;
@@ -80,7 +81,20 @@ final class MeetingAuditor {
       List<FindingStore.FindingRow> findings,
       MeetingFacts facts,
       int[] starts,
-      int[] ends) {}
+      int[] ends) {
+    /** As lists show it. */
+    MeetingLines.Judged line() {
+      return new MeetingLines.Judged(
+          row.id(),
+          row.host(),
+          row.next(),
+          starts.length,
+          row.exposure(),
+          row.open(),
+          row.worst(),
+          row.invited());
+    }
+  }
 
   @Nullable String unitOf(String host) {
     return unitOfHost.get(Directory.fold(host));

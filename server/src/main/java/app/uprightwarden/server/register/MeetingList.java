@@ -1,26 +1,30 @@
 package app.uprightwarden.server.register;
 
 import app.uprightwarden.core.calendar.Occurrences;
+import app.uprightwarden.core.exposure.Band;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.Occurrence;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.people.UnitScope;
+import app.uprightwarden.server.persistence.AnswerCache;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
-import java.util.PriorityQueue;
-import java.util.Set;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
 
-/** The register as a table, and as a week. */
+/** The register as a table, and as a week: pages of its lines in the database. */
 @Service
 class MeetingList {
   /** How far ahead the register looks. */
@@ -28,17 +32,21 @@ class MeetingList {
 
   private static final int MAX_IN_A_WEEK = 3000;
 
-  /** Where less than this part of the lines is asked for, the rest is not put in order. */
-  private static final int WORTH_SORTING = 8;
-
-  private final JudgedMeetings lines;
+  private final MeetingLineRepository lines;
+  private final JudgedMeetings judged;
   private final RegisterService register;
   private final UnitScope units;
+  private final AnswerCache<String, Integer> totals = new AnswerCache<>();
 
-  MeetingList(JudgedMeetings lines, RegisterService register, UnitScope units) {
-    this.units = units;
+  MeetingList(
+      MeetingLineRepository lines,
+      JudgedMeetings judged,
+      RegisterService register,
+      UnitScope units) {
     this.lines = lines;
+    this.judged = judged;
     this.register = register;
+    this.units = units;
   }
 
   /** A meeting's line. */
@@ -71,88 +79,177 @@ class MeetingList {
       @Nullable String kind,
       @Nullable String band,
       @Nullable String host,
-      boolean open) {
-    boolean keeps(Line line) {
-      return (text == null
-              || text.isBlank()
-              || (line.title() + " " + line.host() + " " + line.hostName())
-                  .toLowerCase(Locale.ROOT)
-                  .contains(text.strip().toLowerCase(Locale.ROOT)))
-          && (unit == null || unit.isBlank() || unit.equals(line.unit()))
-          && (kind == null || kind.isBlank() || kind.equals(line.kind()))
-          && (band == null || band.isBlank() || band.equals(line.band()))
-          && (host == null
-              || host.isBlank()
-              || Directory.fold(host).equals(Directory.fold(line.host())))
-          && (!open || line.findings() > 0);
-    }
-  }
+      boolean open) {}
 
   /** Some of the lines that a filter keeps, and how many it keeps. */
   record Slice(List<Line> items, int total) {}
 
+  /** What lines are asked for, as a condition on {@code l}. */
+  private static final class Where {
+    private final StringBuilder hql = new StringBuilder("where 1 = 1");
+    private final Map<String, Object> parameters = new LinkedHashMap<>();
+
+    void and(String condition, String name, @Nullable Object value) {
+      if (value != null && !(value instanceof String text && text.isBlank())) {
+        hql.append(" and ").append(condition);
+        parameters.put(name, value);
+      }
+    }
+
+    @Override
+    public String toString() {
+      return hql + " " + parameters;
+    }
+  }
+
+  private Where where(SignedIn who, Filter filter) {
+    Where where = new Where();
+    if (who.isHost()) {
+      where.and("l.meeting in :own", "own", orNone(register.hostedBy(Directory.fold(who.email()))));
+    }
+    Collection<String> only = units.units(who);
+    where.and("l.unit in :only", "only", only == null ? null : orNone(only));
+    where.and("l.unit = :unit", "unit", filter.unit());
+    where.and("l.kind = :kind", "kind", filter.kind());
+    where.and("l.host = :host", "host", filter.host());
+    String band = filter.band();
+    if (band != null && !band.isBlank()) {
+      Band of = Band.byId(band);
+      where.and("l.exposure >= :least", "least", of == null ? 1001 : of.fromTenths());
+      where.and("l.exposure < :below", "below", of == null ? 0 : of.toTenths());
+    }
+    if (filter.open()) {
+      where.and("l.worst >= :worst", "worst", 1);
+    }
+    if (filter.text() != null && !filter.text().isBlank()) {
+      where.and(
+          "(l.title like :text escape '!' or l.host like :text escape '!' or l.hostName like :text"
+              + " escape '!')",
+          "text",
+          "%" + filter.text().strip().replaceAll("([!%_])", "!$1") + "%");
+    }
+    return where;
+  }
+
+  private static Collection<String> orNone(Collection<String> some) {
+    return some.isEmpty() ? List.of("") : some;
+  }
+
   /** The lines of a page. */
-  Slice page(SignedIn who, Filter filter, String sort, int page, int size) {
-    List<Line> kept = kept(who, filter);
-    long to = Math.min((long) (page + 1) * size, kept.size());
-    int from = (int) Math.min((long) page * size, kept.size());
-    return new Slice(first(kept, order(sort), (int) to).subList(from, (int) to), kept.size());
+  @Transactional(readOnly = true)
+  public Slice page(SignedIn who, Filter filter, String sort, int page, int size) {
+    Where where = where(who, filter);
+    // the order is an index; whole rows are read of the page alone
+    List<String> ids =
+        lines.query(
+            "select l.meeting from MeetingLineEntity l " + where.hql + " order by " + order(sort),
+            String.class,
+            where.parameters,
+            (long) page * size,
+            size);
+    return new Slice(lines(ids), total(where));
   }
 
-  private List<Line> kept(SignedIn who, Filter filter) {
-    Set<String> only = units.units(who);
-    Collection<JudgedMeetings.Known> all =
-        who.isHost() ? lines.of(register.hostedBy(Directory.fold(who.email()))) : lines.current();
-    List<Line> kept = new ArrayList<>();
-    for (JudgedMeetings.Known known : all) {
-      Line line = known.line();
-      if ((only == null || only.contains(String.valueOf(line.unit()))) && filter.keeps(line)) {
-        kept.add(line);
-      }
-    }
-    return kept;
+  private int total(Where where) {
+    return totals.get(
+        where.toString(),
+        () ->
+            Math.toIntExact(
+                lines
+                    .query(
+                        "select count(*) from MeetingLineEntity l " + where.hql,
+                        Long.class,
+                        where.parameters,
+                        0,
+                        1)
+                    .get(0)));
   }
 
-  /** The first some in an order, sorted. A page of a hundred thousand lines sorts few of them. */
-  private static List<Line> first(List<Line> lines, Comparator<Line> order, int most) {
-    if (most > lines.size() / WORTH_SORTING) {
-      List<Line> sorted = new ArrayList<>(lines);
-      sorted.sort(order);
-      return sorted.subList(0, most);
-    }
-    PriorityQueue<Line> first = new PriorityQueue<>(most + 1, order.reversed());
-    for (Line line : lines) {
-      if (first.size() < most || order.compare(line, first.element()) < 0) {
-        first.add(line);
-        if (first.size() > most) {
-          first.remove();
-        }
-      }
-    }
-    List<Line> sorted = new ArrayList<>(first);
-    sorted.sort(order);
-    return sorted;
-  }
-
-  /** By a column, the other way round with a minus before it. */
-  private static Comparator<Line> order(String sort) {
+  /** By a column, the other way round with a minus before it; each of these is an index. */
+  private static String order(String sort) {
     boolean reverse = sort.startsWith("-");
-    Comparator<Line> byNext =
-        Comparator.comparing(Line::next, Comparator.nullsLast(Comparator.naturalOrder()));
-    Comparator<Line> by =
+    String by =
         switch (reverse ? sort.substring(1) : sort) {
-          case "title" -> Comparator.comparing(line -> line.title().toLowerCase(Locale.ROOT));
-          case "exposure" -> Comparator.comparingDouble(Line::exposure).reversed();
-          case "findings" ->
-              Comparator.comparingInt(Line::worst).thenComparingInt(Line::findings).reversed();
-          case "host" -> Comparator.comparing(Line::hostName);
-          case "kind" -> Comparator.comparing(line -> String.valueOf(line.kind()));
-          case "unit" -> Comparator.comparing(line -> String.valueOf(line.unit()));
-          case "invited" -> Comparator.comparingInt(Line::invited).reversed();
-          case "changed" -> Comparator.comparing(Line::changedAt).reversed();
-          default -> byNext;
+          case "title" -> "l.title, l.meeting";
+          case "exposure" -> "l.exposure desc, l.meeting";
+          case "findings" -> "l.worst desc, l.findings desc, l.meeting";
+          case "host" -> "l.hostName, l.meeting";
+          case "kind" -> "l.kind, l.meeting";
+          case "unit" -> "l.unit, l.meeting";
+          case "invited" -> "l.invited desc, l.meeting";
+          case "changed" -> "l.changedAt desc, l.meeting";
+          default -> "l.undated, l.nextStart, l.meeting";
         };
-    return (reverse ? by.reversed() : by).thenComparing(byNext).thenComparing(Line::id);
+    return reverse ? reversed(by) : by;
+  }
+
+  private static String reversed(String order) {
+    List<String> parts = new ArrayList<>();
+    for (String part : order.split(", ")) {
+      parts.add(part.endsWith(" desc") ? part.replace(" desc", "") : part + " desc");
+    }
+    return String.join(", ", parts);
+  }
+
+  /** Whole lines in the order of their ids; what the audit has not come to yet is judged here. */
+  private List<Line> lines(List<String> ids) {
+    if (ids.isEmpty()) {
+      return List.of();
+    }
+    Map<String, MeetingLineEntity> found = new HashMap<>();
+    lines.among(ids).forEach(line -> found.put(line.meeting, line));
+    Map<String, MeetingLineRepository.Rest> rest = new HashMap<>();
+    lines.rest(ids).forEach(row -> rest.put(row.meeting(), row));
+    List<String> fresh =
+        ids.stream().filter(id -> found.containsKey(id) && found.get(id).exposure == null).toList();
+    Map<String, MeetingLines.Judged> now = new HashMap<>();
+    judged.of(fresh).forEach(each -> now.put(each.meeting(), each));
+    List<Line> whole = new ArrayList<>();
+    for (String id : ids) {
+      MeetingLineEntity line = found.get(id);
+      MeetingLineRepository.Rest of = rest.get(id);
+      if (line != null && of != null) {
+        whole.add(line(line, of, now.getOrDefault(id, stored(line))));
+      }
+    }
+    return whole;
+  }
+
+  private static MeetingLines.Judged stored(MeetingLineEntity line) {
+    return new MeetingLines.Judged(
+        line.meeting,
+        line.host,
+        line.nextStart,
+        Objects.requireNonNullElse(line.occurrences, 0),
+        Objects.requireNonNullElse(line.exposure, 0),
+        line.findings,
+        line.worst,
+        line.invited);
+  }
+
+  private static Line line(
+      MeetingLineEntity line, MeetingLineRepository.Rest rest, MeetingLines.Judged judged) {
+    return new Line(
+        line.meeting,
+        line.title,
+        line.kind,
+        line.unit,
+        line.host,
+        line.hostName,
+        rest.startsAt().toString(),
+        rest.zone(),
+        rest.minutes(),
+        rest.recurrence(),
+        judged.next(),
+        judged.occurrences(),
+        judged.exposure() / 10.0,
+        Band.ofTenths(judged.exposure()).id(),
+        judged.open(),
+        judged.worst(),
+        judged.invited(),
+        rest.room(),
+        rest.changedBy(),
+        line.changedAt);
   }
 
   /**
@@ -163,29 +260,51 @@ class MeetingList {
   record OnWeek(
       String id, String title, String at, Instant start, Instant end, String band, int worst) {}
 
-  /** The occurrences of the lines that a filter keeps, by start; {@code more} were left out. */
+  /**
+   * The occurrences of the lines that a filter keeps, by start; {@code more} or so were left out.
+   */
   record Week(List<OnWeek> items, int more) {}
 
-  Week week(SignedIn who, Filter filter, Instant from, Instant to) {
-    Map<String, Line> kept = new HashMap<>();
-    kept(who, filter).forEach(line -> kept.put(line.id(), line));
+  /** What the week view knows of a series; exposure in tenths, null where it is not judged yet. */
+  record OfWeek(String meeting, @Nullable Integer exposure, int worst) {}
+
+  /** Of very many series the most exposed are shown. */
+  @Transactional(readOnly = true)
+  public Week week(SignedIn who, Filter filter, Instant from, Instant to) {
+    Where where = where(who, filter);
+    // by its own clock a series may begin half a day later or earlier than by the universal one
+    where.and(
+        "l.meeting in (select m.publicId from MeetingEntity m where m.startsAt < :begun)",
+        "begun",
+        LocalDateTime.ofInstant(to, ZoneOffset.UTC).plusHours(14));
+    Map<String, OfWeek> kept = new HashMap<>();
+    lines
+        .query(
+            "select l.meeting, l.exposure, l.worst from MeetingLineEntity l "
+                + where.hql
+                + " order by l.exposure desc, l.meeting",
+            OfWeek.class,
+            where.parameters,
+            0,
+            MAX_IN_A_WEEK)
+        .forEach(line -> kept.put(line.meeting(), line));
+    int left = kept.size() < MAX_IN_A_WEEK ? 0 : total(where) - kept.size();
     List<OnWeek> items = new ArrayList<>();
     List<String> ids = List.copyOf(kept.keySet());
     for (int i = 0; i < ids.size(); i += 1000) {
       register
           .among(ids.subList(i, Math.min(i + 1000, ids.size())))
-          .forEach((id, stored) -> add(items, stored.meeting(), kept.get(id), from, to));
+          .forEach(
+              (id, stored) ->
+                  add(items, stored.meeting(), Objects.requireNonNull(kept.get(id)), from, to));
     }
     items.sort(Comparator.comparing(OnWeek::start).thenComparing(OnWeek::title));
     int shown = Math.min(items.size(), MAX_IN_A_WEEK);
-    return new Week(List.copyOf(items.subList(0, shown)), items.size() - shown);
+    return new Week(List.copyOf(items.subList(0, shown)), items.size() - shown + left);
   }
 
   private static void add(
-      List<OnWeek> items, Meeting meeting, @Nullable Line line, Instant from, Instant to) {
-    if (line == null) {
-      return;
-    }
+      List<OnWeek> items, Meeting meeting, OfWeek line, Instant from, Instant to) {
     for (Occurrence o : Occurrences.between(meeting, from, to)) {
       items.add(
           new OnWeek(
@@ -194,7 +313,7 @@ class MeetingList {
               o.at().toString(),
               o.start(),
               o.end(),
-              line.band(),
+              Band.ofTenths(Objects.requireNonNullElse(line.exposure(), 0)).id(),
               line.worst()));
     }
   }

@@ -5,7 +5,6 @@ import jakarta.data.repository.Find;
 import jakarta.data.repository.Insert;
 import jakarta.data.repository.Repository;
 import jakarta.data.repository.Update;
-import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
@@ -117,9 +116,6 @@ interface MeetingRepository {
   @HQL("select count(*) from MeetingEntity")
   long count();
 
-  /** A meeting's public id and version. */
-  record IdVersion(String publicId, long version) {}
-
   /** A row and its public id. */
   record RowId(long id, String publicId) {}
 
@@ -128,12 +124,6 @@ interface MeetingRepository {
 
   @HQL("select id, publicId from MeetingEntity where id in :rows")
   List<RowId> publicIds(Collection<Long> rows);
-
-  @HQL("select publicId, version from MeetingEntity order by id limit :most")
-  List<IdVersion> versions(int most);
-
-  @HQL("select publicId, version from MeetingEntity where changedAt >= :since")
-  List<IdVersion> versionsSince(Instant since);
 
   /** Every row and its version in the order of the rows, without holding them all. */
   default void eachVersion(Consumer<RowVersion> consumer) {

@@ -36,6 +36,7 @@ class MeetingWriter {
   private final ControlSets controlSets;
   private final Vault vault;
   private final MeetingVersions versions;
+  private final MeetingLines lines;
   private final RegisterChanges due;
   private final Ledger ledger;
   private final JsonMapper json;
@@ -47,6 +48,7 @@ class MeetingWriter {
       ControlSets controlSets,
       Vault vault,
       MeetingVersions versions,
+      MeetingLines lines,
       RegisterChanges due,
       Ledger ledger,
       JsonMapper json,
@@ -56,6 +58,7 @@ class MeetingWriter {
     this.controlSets = controlSets;
     this.vault = vault;
     this.versions = versions;
+    this.lines = lines;
     this.due = due;
     this.ledger = ledger;
     this.json = json;
@@ -109,6 +112,7 @@ class MeetingWriter {
     meetings.update(changed);
     putPeople(written, before.keySet());
     putChanges(written, before.keySet());
+    lines.put(written.values(), now);
     due.touch(ids);
     Map<String, StoredMeeting> stored = new HashMap<>();
     reader
@@ -187,6 +191,7 @@ class MeetingWriter {
     versions.cancelled(stored, by, remark);
     note(stored.meeting(), stored, null, by);
     meetings.delete(row);
+    lines.remove(List.of(row.publicId));
     due.touch(row.publicId);
   }
 
@@ -197,6 +202,7 @@ class MeetingWriter {
     reader.assemble(rows).forEach(stored -> note(stored.meeting(), stored, null, by));
     due.touch(ids);
     meetings.delete(rows.stream().map(row -> row.id).toList());
+    lines.remove(ids);
     versions.forget(ids);
   }
 
@@ -220,6 +226,7 @@ class MeetingWriter {
     row.controlSet = controlSets.idOf(values);
     row.changed("controls", null, by, clock.instant());
     meetings.update(List.of(row));
+    lines.touch(row.publicId, row.changedAt);
     due.touch(row.publicId);
   }
 
