@@ -12,5 +12,5 @@ export default defineConfig({
     modulePreload: { polyfill: false },
     chunkSizeWarningLimit: 800,
   },
-  server: { proxy: { '/api': 'http://127.0.0.1:8420' } },
+  server: { proxy: { '/api': `http://127.0.0.1:${process.env.WARDEN_PORT ?? 8420}` } },
 })

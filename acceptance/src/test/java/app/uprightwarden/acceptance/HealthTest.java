@@ -120,18 +120,18 @@ public class HealthTest {
     allIsWell();
   }
 
-  @Test(dependsOnMethods = "aDatabaseThatAnswersNothingIsSaidSo")
+  @Test
   public void aDatabaseThatIsGoneIsSaidSo() throws IOException, InterruptedException {
     allIsWell();
     database.kill();
     saysThatItIsAway();
     database.start();
     allIsWell();
+    everyLineOfTheLogIsOneObject();
   }
 
   /** Failures carry texts of several lines, and traces; none of them makes a line of its own. */
-  @Test(dependsOnMethods = "aDatabaseThatIsGoneIsSaidSo")
-  public void everyLineOfTheLogIsOneObject() throws IOException {
+  private static void everyLineOfTheLogIsOneObject() throws IOException {
     List<String> lines =
         Files.readAllLines(
             Path.of(RunningWarden.environment("WARDEN_TEST_DIR")).resolve(SCHEMA + ".log"));

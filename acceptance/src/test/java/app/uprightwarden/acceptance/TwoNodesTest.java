@@ -37,6 +37,7 @@ public class TwoNodesTest {
   private RunningWarden one;
   private RunningWarden two;
   private Proxy proxy;
+  private Map<String, String> shared;
 
   @BeforeClass
   public void start() throws Exception {
@@ -46,7 +47,7 @@ public class TwoNodesTest {
     }
     int bridgePort = RunningWarden.freePort();
     int proxyPort = RunningWarden.freePort();
-    Map<String, String> shared =
+    shared =
         Map.of(
             "WARDEN_BRIDGE_ADDRESS",
             "http://127.0.0.1:" + bridgePort,
@@ -278,15 +279,17 @@ public class TwoNodesTest {
     }
   }
 
-  @Test(
-      dependsOnMethods = {
-        "oneFilledTheDatabaseAndBothServeIt",
-        "aPageAtOneHearsOfWhatWasDoneAtTheOther",
-        "workIsDoneOnceWhoeverTakesIt",
-        "anOrderGivenAtBothIsCarriedOutOnce"
-      },
-      alwaysRun = true)
+  @Test
   public void whenOneIsKilledTheOtherCarriesOn() throws Exception {
+    try (RunningWarden third =
+            RunningWarden.begin(SCHEMA, "two-three", true, 300, database.url(SCHEMA), shared);
+        Proxy between = new Proxy(List.of(third.port(), two.port()))) {
+      third.await();
+      whenOneIsKilledTheOtherCarriesOn(third, between);
+    }
+  }
+
+  private void whenOneIsKilledTheOtherCarriesOn(RunningWarden one, Proxy proxy) throws Exception {
     String session = open();
     long job =
         id(
