@@ -8,12 +8,10 @@ import java.util.List;
 import java.util.TreeSet;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
-import org.springframework.test.context.TestPropertySource;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
 
 /** Findings are stored without words, and worded when they are read. */
-@TestPropertySource(properties = "test.schema=warden_stored_findings")
 public class StoredFindingsTest extends ServerTest {
   @Autowired private JdbcClient jdbc;
 
