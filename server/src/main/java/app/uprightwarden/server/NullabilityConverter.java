@@ -1,5 +1,6 @@
 package app.uprightwarden.server;
 
+import app.uprightwarden.server.schema.Plain;
 import com.fasterxml.jackson.databind.JavaType;
 import io.swagger.v3.core.converter.AnnotatedType;
 import io.swagger.v3.core.converter.ModelConverter;
@@ -22,6 +23,9 @@ import org.springframework.stereotype.Component;
  */
 @Component
 class NullabilityConverter implements ModelConverter {
+  /** Where the API's description says what a plain value is. */
+  private static final String PLAIN = "#/components/schemas/Plain";
+
   @Override
   public @Nullable Schema<?> resolve(
       AnnotatedType type, ModelConverterContext context, Iterator<ModelConverter> chain) {
@@ -51,6 +55,9 @@ class NullabilityConverter implements ModelConverter {
     }
     List<String> required = new ArrayList<>();
     for (RecordComponent component : type.getRecordComponents()) {
+      if (component.isAnnotationPresent(Plain.class)) {
+        markPlain(component, model);
+      }
       Schema<?> property =
           ((Map<?, ?>) model.getProperties()).get(component.getName()) instanceof Schema<?> s
               ? s
@@ -62,6 +69,21 @@ class NullabilityConverter implements ModelConverter {
       }
     }
     model.setRequired(required);
+  }
+
+  /** Values of controls are words, numbers or lists of words, and not just anything. */
+  private static void markPlain(RecordComponent component, Schema<?> model) {
+    Schema<?> orNull =
+        new Schema<>()
+            .anyOf(List.of(new Schema<>().$ref(PLAIN), new Schema<>().types(Set.of("null"))));
+    if (Map.class.isAssignableFrom(component.getType())) {
+      if (((Map<?, ?>) model.getProperties()).get(component.getName()) instanceof Schema<?> map) {
+        map.setAdditionalProperties(orNull);
+      }
+    } else {
+      boolean mayBeNull = component.getAnnotatedType().isAnnotationPresent(Nullable.class);
+      model.addProperty(component.getName(), mayBeNull ? orNull : new Schema<>().$ref(PLAIN));
+    }
   }
 
   private static void allowNull(@Nullable Schema<?> property) {

@@ -1,6 +1,7 @@
 package app.uprightwarden.server.door;
 
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.schema.Plain;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
@@ -43,7 +44,7 @@ class DoorController {
       @Nullable @Size(max = 64) String kind,
       @Nullable @Size(max = 19) String occurrence,
       @NotNull @Valid MomentAsked moment,
-      @NotNull @Size(max = 200) Map<String, Object> pencil,
+      @Plain @NotNull @Size(max = 200) Map<String, Object> pencil,
       @NotNull @Size(max = 20) List<@NotNull @Size(max = 254) String> people) {}
 
   /** A moment between half an hour before the start and an hour after. */

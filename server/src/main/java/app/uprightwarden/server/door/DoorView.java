@@ -2,6 +2,7 @@ package app.uprightwarden.server.door;
 
 import app.uprightwarden.server.judging.AssessmentView;
 import app.uprightwarden.server.judging.FindingView;
+import app.uprightwarden.server.schema.Plain;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -28,7 +29,7 @@ record DoorView(
     @Nullable Long version,
     boolean mayChange,
     List<String> occurrences,
-    Map<String, Object> values,
+    @Plain Map<String, Object> values,
     Map<String, String> allowed,
     List<BeyondRule> beyond,
     AssessmentView.Scores exposure,

@@ -17,6 +17,7 @@ import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.rulebook.LayerName;
 import app.uprightwarden.server.rulebook.RulebookService;
 import app.uprightwarden.server.rulebook.RulebookWriter;
+import app.uprightwarden.server.schema.Plain;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
@@ -259,7 +260,7 @@ class DraftImpactController {
       @NotNull @Size(max = 120) String guarantee) {}
 
   /** A control one of which alone would keep the guarantee. */
-  record KeeperView(String control, Object to, int meetings) {}
+  record KeeperView(String control, @Plain Object to, int meetings) {}
 
   /** A meeting that breaks it. */
   record BreakingMeeting(String id, String title, String host, String hostName) {}

@@ -16,6 +16,7 @@ import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.ControlsJson;
 import app.uprightwarden.server.schema.BundleSchema;
+import app.uprightwarden.server.schema.Plain;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
@@ -47,7 +48,7 @@ class RehearseController {
 
   /** Controls as in a meeting, who comes, and when. */
   record Rehearsal(
-      @NotNull @Size(max = 200) Map<String, Object> controls,
+      @Plain @NotNull @Size(max = 200) Map<String, Object> controls,
       @NotNull @Valid JoinerView joiner,
       @NotNull @Valid MomentView moment) {}
 

@@ -24,6 +24,7 @@ import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.rulebook.RulebookService;
 import app.uprightwarden.server.rulebook.RulebookWriter;
+import app.uprightwarden.server.schema.Plain;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -99,7 +100,11 @@ class FloorAfter {
 
   /** A control's change, and what the rule allows now. */
   record PreventingChange(
-      String control, @Nullable Object from, Object to, String layer, @Nullable Object limit) {}
+      String control,
+      @Plain @Nullable Object from,
+      @Plain Object to,
+      String layer,
+      @Plain @Nullable Object limit) {}
 
   /**
    * What would have prevented something.

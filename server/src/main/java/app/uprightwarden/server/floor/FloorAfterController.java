@@ -5,6 +5,7 @@ import app.uprightwarden.core.control.InvalidValueException;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.schema.Plain;
 import jakarta.servlet.http.HttpServletResponse;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
@@ -50,7 +51,7 @@ class FloorAfterController {
       @NotBlank @Size(max = 300) String title, @NotNull @Size(max = 20_000) String note) {}
 
   /** A control that a draft of the rulebook should bind, and how loose it may then be. */
-  record ToBind(@NotBlank @Size(max = 40) String control, @NotNull Object value) {}
+  record ToBind(@NotBlank @Size(max = 40) String control, @Plain @NotNull Object value) {}
 
   record DraftBegun(long id) {}
 

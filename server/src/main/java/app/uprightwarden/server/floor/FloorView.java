@@ -1,5 +1,6 @@
 package app.uprightwarden.server.floor;
 
+import app.uprightwarden.server.schema.Plain;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -79,7 +80,7 @@ final class FloorView {
   record SessionPage(
       SessionLine line,
       long seq,
-      Map<String, Object> controls,
+      @Plain Map<String, Object> controls,
       List<PersonLine> door,
       List<PersonLine> inside,
       List<PersonLine> out,

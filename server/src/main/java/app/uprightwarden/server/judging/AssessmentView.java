@@ -8,6 +8,7 @@ import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import app.uprightwarden.core.rulebook.Scope;
 import app.uprightwarden.core.rulebook.TraceStep;
+import app.uprightwarden.server.schema.Plain;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -27,7 +28,7 @@ public final class AssessmentView {
   }
 
   /** One control's change; {@code from} is null where the meeting had no value. */
-  public record Change(String control, @Nullable Object from, Object to) {}
+  public record Change(String control, @Plain @Nullable Object from, @Plain Object to) {}
 
   /** The cheapest remedy. */
   public record RemedyView(List<Change> changes, int friction, boolean complete) {
@@ -52,8 +53,8 @@ public final class AssessmentView {
   /** A resolved rule; {@code limit} is null for a suggestion. */
   public record Resolved(
       String mode,
-      Object start,
-      @Nullable Object limit,
+      @Plain Object start,
+      @Plain @Nullable Object limit,
       int importance,
       boolean sealed,
       String layer,

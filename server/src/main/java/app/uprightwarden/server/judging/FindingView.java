@@ -9,6 +9,7 @@ import app.uprightwarden.core.door.Passage;
 import app.uprightwarden.core.exposure.Matrix;
 import app.uprightwarden.core.rulebook.Level;
 import app.uprightwarden.core.rulebook.TraceStep;
+import app.uprightwarden.server.schema.Plain;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.LocalDateTime;
 import java.util.List;
@@ -32,8 +33,8 @@ public record FindingView(
     @Nullable String guarantee,
     String family,
     int severity,
-    @Nullable Object value,
-    @Nullable Object allowed,
+    @Plain @Nullable Object value,
+    @Plain @Nullable Object allowed,
     @Nullable String layer,
     @Nullable String reason,
     @Nullable String persona,
@@ -64,7 +65,7 @@ public record FindingView(
   public record TrailStep(
       String step,
       @Nullable String control,
-      @Nullable Object value,
+      @Plain @Nullable Object value,
       String outcome,
       String words) {}
 

@@ -23,6 +23,7 @@ import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.rulebook.LayerName;
 import app.uprightwarden.server.rulebook.RulebookService;
+import app.uprightwarden.server.schema.Plain;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
@@ -183,7 +184,7 @@ class MeetingController {
       boolean hasPasscode,
       boolean mayChange,
       boolean maySeePasscode,
-      Map<String, Object> controls,
+      @Plain Map<String, Object> controls,
       AssessService.Assessment assessment,
       String changedBy,
       Instant changedAt) {}
@@ -226,7 +227,8 @@ class MeetingController {
 
   /** Changes to controls; null takes a value away. */
   record ControlChanges(
-      @Min(0) long version, @NotEmpty @Size(max = 200) Map<String, @Nullable Object> controls) {}
+      @Min(0) long version,
+      @Plain @NotEmpty @Size(max = 200) Map<String, @Nullable Object> controls) {}
 
   /** Changes controls. Hosts may not go looser than a limit, nor touch what is fixed. */
   @PatchMapping("/{id}/controls")

@@ -3,6 +3,7 @@ package app.uprightwarden.server.remedies;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.limits.Takes;
+import app.uprightwarden.server.schema.Plain;
 import app.uprightwarden.server.waivers.WaiverRequests;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
@@ -51,7 +52,7 @@ class HostRequestController {
   /** A host's word; see {@link HostRequests.Answer}. */
   record AnswerForm(
       @NotNull @Size(max = 1000) String answer,
-      @Nullable @Size(max = 200) Map<String, Object> controls,
+      @Plain @Nullable @Size(max = 200) Map<String, Object> controls,
       @Nullable @Size(max = 2000) String reason) {}
 
   /** See {@link RequestRows.AskingSettings}. */

@@ -2,6 +2,7 @@ package app.uprightwarden.server.remedies;
 
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.limits.Takes;
+import app.uprightwarden.server.schema.Plain;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
@@ -52,7 +53,8 @@ class RemedyController {
 
   /** A target with another choice of controls in pencil, or none for the cheapest. */
   record SketchForm(
-      @NotNull @Valid TargetForm target, @Nullable @Size(max = 200) Map<String, Object> controls) {}
+      @NotNull @Valid TargetForm target,
+      @Plain @Nullable @Size(max = 200) Map<String, Object> controls) {}
 
   /**
    * What to apply: targets, or everything one check finds.
@@ -64,7 +66,7 @@ class RemedyController {
       @Nullable @Size(max = 20_000) List<@Valid @NotNull TargetForm> targets,
       @Nullable @Size(max = 64) String wholeCheck,
       @Nullable @Size(max = 120) String wholeSubject,
-      @Nullable @Size(max = 200) Map<String, Object> controls,
+      @Plain @Nullable @Size(max = 200) Map<String, Object> controls,
       boolean evenIfAsked) {
     RemedyService.Selection selection() {
       List<TargetForm> some = targets == null ? List.of() : targets;

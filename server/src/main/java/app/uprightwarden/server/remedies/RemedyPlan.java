@@ -1,6 +1,7 @@
 package app.uprightwarden.server.remedies;
 
 import app.uprightwarden.core.control.Control;
+import app.uprightwarden.server.schema.Plain;
 import com.fasterxml.jackson.annotation.JsonIgnore;
 import java.util.LinkedHashMap;
 import java.util.Map;
@@ -18,7 +19,7 @@ public record RemedyPlan(
   static final RemedyPlan NOTHING = new RemedyPlan(Map.of(), false, false, false);
 
   /** One control's change, in plain form; null where there is no value. */
-  public record PlanStep(@Nullable Object from, @Nullable Object to) {}
+  public record PlanStep(@Plain @Nullable Object from, @Plain @Nullable Object to) {}
 
   @JsonIgnore
   public boolean isEmpty() {

@@ -7,6 +7,7 @@ import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.RegisterChanges;
+import app.uprightwarden.server.schema.Plain;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -96,7 +97,7 @@ public class RequestRows {
       List<String> words,
       String state,
       @Nullable String answer,
-      @Nullable Map<String, Object> proposed,
+      @Plain @Nullable Map<String, Object> proposed,
       @Nullable String answeredBy,
       @Nullable Instant answeredAt) {}
 

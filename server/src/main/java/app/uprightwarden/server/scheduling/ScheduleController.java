@@ -10,6 +10,7 @@ import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.MeetingVersions;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.StoredMeeting;
+import app.uprightwarden.server.schema.Plain;
 import app.uprightwarden.server.waivers.WaiverRequests;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Email;
@@ -164,7 +165,7 @@ class ScheduleController {
   /** What a host wants that the rulebook does not allow; {@code wanted} in its plain form. */
   record WaiverWish(
       @NotBlank @Size(max = 64) String control,
-      @NotNull Object wanted,
+      @Plain @NotNull Object wanted,
       @NotBlank @Size(max = 2000) String reason) {}
 
   @PostMapping("/{id}/waiver-requests")
@@ -221,7 +222,7 @@ class ScheduleController {
       @NotEmpty @Size(max = 5000) List<@Size(max = 64) @NotBlank String> ids,
       @NotNull @Pattern(regexp = "control|hand-over|cancel") String act,
       @Nullable @Size(max = 64) String control,
-      @Nullable Object value,
+      @Plain @Nullable Object value,
       @Nullable @Email @Size(max = 254) String to,
       boolean send,
       @Nullable @Size(max = 2000) String word) {}

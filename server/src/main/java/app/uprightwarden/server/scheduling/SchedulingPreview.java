@@ -3,6 +3,7 @@ package app.uprightwarden.server.scheduling;
 import app.uprightwarden.server.judging.AssessmentView;
 import app.uprightwarden.server.judging.FindingView;
 import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.schema.Plain;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -24,9 +25,9 @@ import org.jspecify.annotations.Nullable;
 record SchedulingPreview(
     List<Fault> faults,
     @Nullable String unit,
-    Map<String, Object> starts,
+    @Plain Map<String, Object> starts,
     Map<String, AssessmentView.Resolved> resolved,
-    Map<String, Object> controls,
+    @Plain Map<String, Object> controls,
     AssessmentView.Scores exposure,
     AssessmentView.Scores exposureBefore,
     Map<String, Map<String, String>> matrix,
@@ -50,7 +51,7 @@ record SchedulingPreview(
   record Idle(String control, List<Mend> by) {}
 
   /** A change that would make an idle control matter. */
-  record Mend(String control, Object to) {}
+  record Mend(String control, @Plain Object to) {}
 
   /** A control that does more, or nothing any more, because of this change. */
   record Turned(String control, String how) {}
@@ -103,7 +104,7 @@ record SchedulingPreview(
    * @param idle whether it would do nothing
    */
   record Choice(
-      Object value,
+      @Plain Object value,
       boolean allowed,
       double score,
       int opened,

@@ -8,6 +8,7 @@ import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.outbox.OutboxService;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.StoredMeeting;
+import app.uprightwarden.server.schema.Plain;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
@@ -51,7 +52,7 @@ public class WaiverRequests {
       long id,
       String meeting,
       String control,
-      Object wanted,
+      @Plain Object wanted,
       String reason,
       String askedBy,
       Instant askedAt,
