@@ -2,10 +2,10 @@ import { useQuery } from '@pinia/colada'
 import { computed } from 'vue'
 import { api, take } from './client'
 import { nameOf } from './names'
-import type { ControlView } from './schema'
+import type { ControlView, Plain } from './schema'
 
 /** A control's value in its plain form. */
-export type Plain = string | number | string[]
+export type { Plain }
 
 /** What the core declares: controls, families, checks, personas, rights, levels. */
 export function useCatalogue() {

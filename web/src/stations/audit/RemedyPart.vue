@@ -53,7 +53,7 @@ const { data: sketch, error } = useQuery({
       api.POST('/api/remedies/sketch', {
         body: {
           target: target.value,
-          ...(pencil.value ? { controls: pencil.value as never } : {}),
+          ...(pencil.value ? { controls: pencil.value } : {}),
         },
       }),
     ),
@@ -120,7 +120,7 @@ async function apply(evenIfAsked = false) {
         body: {
           targets: [target.value],
           evenIfAsked,
-          ...(pencil.value ? { controls: pencil.value as never } : {}),
+          ...(pencil.value ? { controls: pencil.value } : {}),
         },
       }),
     )

@@ -58,9 +58,7 @@ async function mend() {
         params: { path: { id: m.id } },
         body: {
           version: m.version,
-          controls: Object.fromEntries(
-            remedy.value.changes.map((c) => [c.control, c.to]),
-          ) as Record<string, never>,
+          controls: Object.fromEntries(remedy.value.changes.map((c) => [c.control, c.to])),
         },
       }),
     )

@@ -77,12 +77,7 @@ const none = computed(() => data.value && !data.value.already && !data.value.way
         </span>
         <button
           class="button shrink-0"
-          @click="
-            emit(
-              'pencil',
-              Object.fromEntries(way.changes.map((c) => [c.control, c.to as unknown as Plain])),
-            )
-          "
+          @click="emit('pencil', Object.fromEntries(way.changes.map((c) => [c.control, c.to])))"
         >
           In pencil
         </button>

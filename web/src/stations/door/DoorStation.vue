@@ -64,7 +64,7 @@ const asked = computed<RehearsalAsked>(() => ({
   ...(unsaved.value && query('by') ? { host: query('by') } : {}),
   ...(query('occurrence') ? { occurrence: query('occurrence') } : {}),
   moment: { minutesFromStart: minutes.value, hostIn: hostIn.value, locked: locked.value },
-  pencil: pencil.value as never,
+  pencil: pencil.value,
   people: people.value,
 }))
 const ready = computed(
@@ -134,7 +134,7 @@ async function save() {
     await take(
       api.PATCH('/api/meetings/{id}/controls', {
         params: { path: { id: now.meeting } },
-        body: { version: now.version, controls: pencil.value as never },
+        body: { version: now.version, controls: pencil.value },
       }),
     )
     said.value = 'The meeting is changed.'

@@ -73,7 +73,7 @@ async function draft(change: PreventingChange) {
     const begun = await take(
       api.POST('/api/floor/sessions/{id}/draft', {
         params: { path: { id: props.id } },
-        body: { control: change.control, value: change.to as never },
+        body: { control: change.control, value: change.to },
       }),
     )
     await cache.invalidateQueries({ key: ['drafts'] })

@@ -10,7 +10,7 @@ const emit = defineEmits<{
   end: []
 }>()
 const line = computed(() => props.page.line)
-const value = (control: string) => String((props.page.controls as Record<string, unknown>)[control])
+const value = (control: string) => String(props.page.controls[control])
 /** What can be closed, and how it stands when it is. */
 const closings = [
   { control: 'waiting-room', name: 'Waiting room', on: 'off', off: 'on', isOn: 'on', isOff: 'off' },

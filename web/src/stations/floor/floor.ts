@@ -73,7 +73,7 @@ export function withOrder(page: SessionPage, asked: Asked): SessionPage {
     case 'set': {
       const controls = { ...page.controls, [asked.control ?? '']: asked.value ?? '' }
       const waitingRoom = asked.control === 'waiting-room' ? asked.value === 'on' : line.waitingRoom
-      return { ...page, controls: controls as never, line: { ...line, waitingRoom } }
+      return { ...page, controls, line: { ...line, waitingRoom } }
     }
     case 'role':
       return each(

@@ -34,7 +34,7 @@ async function answer(what: 'agree' | 'propose' | 'reason') {
           answer: what,
           reason: reason.value,
           ...(what === 'propose' && chosen !== undefined
-            ? { controls: { [control.value]: chosen } as never }
+            ? { controls: { [control.value]: chosen } }
             : {}),
         },
       }),

@@ -44,7 +44,7 @@ async function go() {
           ids: props.ids,
           act: act.value as 'control',
           control: act.value === 'control' ? control.value : null,
-          value: (act.value === 'control' ? plain : null) as never,
+          value: act.value === 'control' ? plain : null,
           to: act.value === 'hand-over' ? to.value : null,
           send: send.value,
           word: word.value || null,

@@ -52,7 +52,7 @@ const busy = ref(false)
 const problem = ref<Error | null>(null)
 const said = ref('')
 const passcode = ref<string | null>(null)
-const undoable = ref<Record<string, unknown> | null>(null)
+const undoable = ref<Record<string, Plain | null> | null>(null)
 watch(
   () => props.id,
   () => {
@@ -74,7 +74,7 @@ const zoneDiffers = computed(
   () => data.value?.zone !== Intl.DateTimeFormat().resolvedOptions().timeZone,
 )
 
-async function send(changes: Record<string, unknown>, words: string) {
+async function send(changes: Record<string, Plain | null>, words: string) {
   if (!data.value) return
   busy.value = true
   problem.value = null
@@ -85,7 +85,7 @@ async function send(changes: Record<string, unknown>, words: string) {
     const after: MeetingView = await take(
       api.PATCH('/api/meetings/{id}/controls', {
         params: { path: { id: props.id } },
-        body: { version: data.value.version, controls: changes as Record<string, never> },
+        body: { version: data.value.version, controls: changes },
       }),
     )
     cache.setQueryData(['meeting', props.id], after)

@@ -5,7 +5,11 @@ import type { SchedulingPreview } from '@/api/schema'
 import { same } from '@/stations/rulebook/book'
 
 /** The control in hand: what the rule says and why, what it needs, what each value would do. */
-const props = defineProps<{ control: string; value: Plain | undefined; foretaste: SchedulingPreview }>()
+const props = defineProps<{
+  control: string
+  value: Plain | undefined
+  foretaste: SchedulingPreview
+}>()
 const emit = defineEmits<{ change: [control: string, value: Plain] }>()
 
 const { controls } = useCatalogue()
@@ -38,11 +42,7 @@ const chosen = (v: unknown) => same(v as Plain, props.value ?? null)
         >.
       </p>
       <p v-for="m in idle.by" :key="m.control" class="mt-1">
-        <button
-          type="button"
-          class="button"
-          @click="emit('change', m.control, m.to as unknown as Plain)"
-        >
+        <button type="button" class="button" @click="emit('change', m.control, m.to)">
           Set {{ title(m.control) }} to {{ label(controls.get(m.control), m.to) }}
         </button>
       </p>
@@ -87,7 +87,7 @@ const chosen = (v: unknown) => same(v as Plain, props.value ?? null)
               class="value text-left hover:underline"
               :class="chosen(c.value) ? 'font-bold' : ''"
               :aria-pressed="chosen(c.value)"
-              @click="emit('change', control, c.value as unknown as Plain)"
+              @click="emit('change', control, c.value)"
             >
               {{ label(about, c.value) }}
             </button>

@@ -5,7 +5,11 @@ import type { SchedulingPreview } from '@/api/schema'
 import type { MeetingForm } from './form'
 
 /** Number and passcode: made for you, or your own and judged as typed. */
-const props = defineProps<{ form: MeetingForm; foretaste: SchedulingPreview | null; hasStored: boolean }>()
+const props = defineProps<{
+  form: MeetingForm
+  foretaste: SchedulingPreview | null
+  hasStored: boolean
+}>()
 const emit = defineEmits<{ change: [form: MeetingForm] }>()
 
 const shown = ref(false)

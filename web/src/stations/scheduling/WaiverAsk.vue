@@ -7,7 +7,7 @@ import type { BeyondView } from '@/api/schema'
 /** A host's way to what the rulebook does not allow them: asking, with a reason. */
 const props = defineProps<{
   beyond: BeyondView[]
-  values: Record<string, unknown>
+  values: Record<string, Plain | null>
   /** The saved meeting it is asked for; a new one is saved within the limits first. */
   meeting: string | null
 }>()
@@ -28,7 +28,7 @@ async function ask() {
         params: { path: { id: props.meeting } },
         body: {
           control: first.value.control,
-          wanted: props.values[first.value.control] as never,
+          wanted: props.values[first.value.control] ?? '',
           reason: reason.value,
         },
       }),
