@@ -2,6 +2,7 @@
 import { nextTick, ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { Offer, OwnAccount } from '@/api/schema'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { shortTime } from '@/shell/times'
 import QrCode from './QrCode.vue'
@@ -13,20 +14,13 @@ const password = ref('')
 const code = ref('')
 const offer = ref<Offer | null>(null)
 const codes = ref<string[] | null>(null)
-const problem = ref<Error | null>(null)
-const busy = ref(false)
+const { busy, problem, attempt } = useAct()
 const codeField = ref<HTMLInputElement | null>(null)
 
 async function tried(work: () => Promise<void>) {
-  busy.value = true
-  problem.value = null
-  try {
+  await attempt(async () => {
     await work()
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 
 const body = () => ({ body: { current: password.value } })

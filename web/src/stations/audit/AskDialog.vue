@@ -3,6 +3,7 @@ import { useQueryCache } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
 import { api, take } from '@/api/client'
 import type { FindingView } from '@/api/schema'
+import { useAct } from '@/shell/act'
 import TallyMark from '@/marks/TallyMark.vue'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
@@ -20,8 +21,7 @@ const emit = defineEmits<{ close: []; done: [words: string] }>()
 const cache = useQueryCache()
 const chosen = ref(new Set<string>())
 const note = ref('')
-const busy = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 const id = (f: FindingView) => identityOf(props.meeting, f)
 watch(
   () => props.open,
@@ -40,9 +40,7 @@ function toggle(f: FindingView) {
   chosen.value = next
 }
 async function ask() {
-  busy.value = true
-  problem.value = null
-  try {
+  await attempt(async () => {
     const asked = await take(
       api.POST('/api/host-requests', {
         body: {
@@ -65,11 +63,7 @@ async function ask() {
         ? `The host was asked about ${counted(asked.findings, 'finding')}.`
         : 'The host has been asked that already.',
     )
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

@@ -5,6 +5,7 @@ import { label, useCatalogue } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { WaiverRequest } from '@/api/schema'
 import { useSession } from '@/api/session'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { day } from '@/shell/times'
 import { untilFriday } from './wall'
@@ -16,12 +17,9 @@ const cache = useQueryCache()
 const { controls } = useCatalogue()
 const until = ref(untilFriday(new Date()))
 const answer = ref('')
-const problem = ref<Error | null>(null)
-const busy = ref(false)
+const { busy, problem, attempt } = useAct()
 async function give(granted: boolean) {
-  busy.value = true
-  problem.value = null
-  try {
+  await attempt(async () => {
     await take(
       api.POST('/api/host-requests/waivers/{id}/answer', {
         params: { path: { id: props.asked.id } },
@@ -33,11 +31,7 @@ async function give(granted: boolean) {
       }),
     )
     await cache.invalidateQueries({ key: ['waivers'] })
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

@@ -3,6 +3,7 @@ import { useQueryCache } from '@pinia/colada'
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, take } from '@/api/client'
+import { useAct } from '@/shell/act'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import ScopeFields from './ScopeFields.vue'
@@ -15,12 +16,9 @@ const router = useRouter()
 const unit = ref('')
 const kind = ref('')
 const days = ref(90)
-const busy = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 async function start() {
-  busy.value = true
-  problem.value = null
-  try {
+  await attempt(async () => {
     const from = new Date()
     const run = await take(
       api.POST('/api/audits', {
@@ -34,11 +32,7 @@ async function start() {
     await cache.invalidateQueries({ key: ['audits'] })
     emit('close')
     await router.push(`/audit/${run.id}`)
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

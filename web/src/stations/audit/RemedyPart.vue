@@ -5,6 +5,7 @@ import { label, optionsOf, useCatalogue, type Plain } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { FindingView } from '@/api/schema'
 import { useSession } from '@/api/session'
+import { useAct } from '@/shell/act'
 import WaterLine from '@/marks/WaterLine.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { day } from '@/shell/times'
@@ -28,8 +29,7 @@ const onlyThis = ref(false)
 const pencil = ref<Record<string, Plain> | null>(null)
 const adding = ref('')
 const job = ref<number | null>(null)
-const busy = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 watch(
   () => props.meeting,
   () => {
@@ -112,9 +112,7 @@ async function apply(evenIfAsked = false) {
     )
     return
   }
-  busy.value = true
-  problem.value = null
-  try {
+  await attempt(async () => {
     const made = await take(
       api.POST('/api/remedies', {
         body: {
@@ -127,11 +125,7 @@ async function apply(evenIfAsked = false) {
     job.value = made.id
     pencil.value = null
     await cache.invalidateQueries({ key: ['remedies'] })
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 const line = ref<InstanceType<typeof JobLine> | null>(null)
 defineExpose({ apply: () => apply(), undo: () => line.value?.undo() })

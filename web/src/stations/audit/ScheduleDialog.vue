@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { Schedule } from '@/api/schema'
 import { useSession } from '@/api/session'
+import { useAct } from '@/shell/act'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { browserZone } from '@/stations/scheduling/zones'
@@ -25,21 +26,13 @@ const kind = ref(s?.scope.kind ?? '')
 const windowDays = ref(s?.windowDays ?? 90)
 const recipients = ref((s?.recipients ?? [session.who?.email ?? '']).join(', '))
 const active = ref(s?.active ?? true)
-const busy = ref(false)
-const problem = ref<Error | null>(null)
-async function attempt(what: () => Promise<unknown>) {
-  busy.value = true
-  problem.value = null
-  try {
+const { busy, problem, attempt } = useAct()
+const act = (what: () => Promise<unknown>) =>
+  attempt(async () => {
     await what()
     await cache.invalidateQueries({ key: ['audits'] })
     emit('close')
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
-}
+  })
 function save() {
   const body = {
     name: name.value,
@@ -51,7 +44,7 @@ function save() {
     recipients: recipients.value.split(/[\s,;]+/).filter(Boolean),
     active: active.value,
   }
-  return attempt(() =>
+  return act(() =>
     take(
       s
         ? api.PUT('/api/audit-history/schedules/{id}', { params: { path: { id: s.id } }, body })
@@ -60,7 +53,7 @@ function save() {
   )
 }
 const remove = () =>
-  attempt(() =>
+  act(() =>
     take(api.DELETE('/api/audit-history/schedules/{id}', { params: { path: { id: s?.id ?? 0 } } })),
   )
 </script>

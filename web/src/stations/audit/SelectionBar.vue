@@ -3,6 +3,7 @@ import { useQueryCache } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { Preview } from '@/api/schema'
+import { useAct } from '@/shell/act'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import JobLine from './JobLine.vue'
@@ -12,8 +13,7 @@ import { counted } from './wall'
 const props = defineProps<{ selected: Set<string>; check: string; subject: string }>()
 const emit = defineEmits<{ all: []; done: [] }>()
 const cache = useQueryCache()
-const busy = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 const preview = ref<Preview | null>(null)
 const evenIfAsked = ref(false)
 const job = ref<number | null>(null)
@@ -31,18 +31,6 @@ const body = () => ({
     : { targets: targets.value }),
   evenIfAsked: evenIfAsked.value,
 })
-async function attempt(what: () => Promise<void>) {
-  if (busy.value) return
-  busy.value = true
-  problem.value = null
-  try {
-    await what()
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
-}
 const look = () =>
   attempt(async () => {
     preview.value = await take(api.POST('/api/remedies/preview', { body: body() }))

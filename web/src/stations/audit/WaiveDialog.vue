@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { FindingView } from '@/api/schema'
+import { useAct } from '@/shell/act'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { shortTime } from '@/shell/times'
@@ -24,8 +25,7 @@ const scope = ref<'finding' | 'meeting' | 'rule'>('finding')
 const unit = ref('')
 const reason = ref('')
 const until = ref(untilFriday(new Date()))
-const busy = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 const { data: settings } = useQuery({
   key: ['waivers', 'settings'],
   query: () => take(api.GET('/api/waivers/settings')),
@@ -34,9 +34,7 @@ const isComplete = computed(
   () => reason.value.trim() && until.value && (scope.value !== 'rule' || unit.value),
 )
 async function grant() {
-  busy.value = true
-  problem.value = null
-  try {
+  await attempt(async () => {
     const granted = await take(
       api.POST('/api/waivers', {
         body: {
@@ -63,11 +61,7 @@ async function grant() {
         ? 'The waiver waits for a second administrator.'
         : `Waived until ${shortTime(granted.until)}.`,
     )
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

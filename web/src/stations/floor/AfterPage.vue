@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { useQuery, useQueryCache } from '@pinia/colada'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import { label, layerName, useCatalogue, useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
 import type { FloorAlert, PreventingChange, PreventingWay } from '@/api/schema'
+import { useAct } from '@/shell/act'
 import TallyMark from '@/marks/TallyMark.vue'
 import { useKeys } from '@/shell/keys'
 import ProblemNote from '@/shell/ProblemNote.vue'
@@ -63,13 +64,10 @@ const kept: Record<string, string> = {
   attendance: 'Attendance',
 }
 const names = (addresses: string[]) => addresses.map((a) => a.split('@')[0]).join(', ')
-const busy = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 async function draft(change: PreventingChange) {
   if (busy.value) return
-  busy.value = true
-  problem.value = null
-  try {
+  await attempt(async () => {
     const begun = await take(
       api.POST('/api/floor/sessions/{id}/draft', {
         params: { path: { id: props.id } },
@@ -81,11 +79,7 @@ async function draft(change: PreventingChange) {
       path: '/rulebook',
       query: { draft: String(begun.id), layer: change.layer, control: change.control },
     })
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
 const file = (as: string) =>

@@ -2,6 +2,7 @@
 import { ref, watch } from 'vue'
 import { api, take } from '@/api/client'
 import type { FloorAlert } from '@/api/schema'
+import { useAct } from '@/shell/act'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 
@@ -11,8 +12,7 @@ const emit = defineEmits<{ close: []; done: [] }>()
 const state = ref<'closed' | 'handed-on'>('closed')
 const to = ref('')
 const note = ref('')
-const busy = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 watch(
   () => props.alert?.id,
   () => {
@@ -23,13 +23,12 @@ watch(
   },
 )
 async function save() {
-  if (!props.alert || busy.value) return
-  busy.value = true
-  problem.value = null
-  try {
+  const id = props.alert?.id
+  if (!id) return
+  await attempt(async () => {
     await take(
       api.POST('/api/floor/alerts/{id}', {
-        params: { path: { id: props.alert.id } },
+        params: { path: { id } },
         body: {
           state: state.value,
           ...(state.value === 'handed-on' ? { to: to.value } : {}),
@@ -39,11 +38,7 @@ async function save() {
     )
     emit('done')
     emit('close')
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

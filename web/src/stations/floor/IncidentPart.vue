@@ -3,6 +3,7 @@ import { ref } from 'vue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
 import type { Incident } from '@/api/schema'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { fullTime } from '@/shell/times'
 
@@ -13,17 +14,14 @@ const me = useSession()
 const writing = ref(false)
 const title = ref('')
 const note = ref('')
-const busy = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 function begin() {
   title.value = `Incident in ${props.meeting}`
   writing.value = true
 }
 async function write() {
   if (busy.value) return
-  busy.value = true
-  problem.value = null
-  try {
+  await attempt(async () => {
     await take(
       api.POST('/api/floor/sessions/{id}/incidents', {
         params: { path: { id: props.session } },
@@ -33,11 +31,7 @@ async function write() {
     writing.value = false
     note.value = ''
     emit('written')
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { api, take } from '@/api/client'
+import { useAct } from '@/shell/act'
 import MeetingPicker from '@/stations/door/MeetingPicker.vue'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
@@ -12,8 +13,7 @@ const meeting = ref('')
 const title = ref('')
 const script = ref<'usual' | 'strangers' | 'storm'>('strangers')
 const speed = ref(6)
-const busy = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 const scripts = [
   { id: 'usual', words: 'those who are expected come, one shares, the host records' },
   { id: 'strangers', words: 'some come who were not asked, before the host and after' },
@@ -33,9 +33,7 @@ async function pick(id: string | null) {
 if (props.beginWith) void pick(props.beginWith)
 async function openIt() {
   if (!meeting.value || busy.value) return
-  busy.value = true
-  problem.value = null
-  try {
+  await attempt(async () => {
     const { id } = await take(
       api.POST('/api/floor/sessions', {
         body: { meeting: meeting.value, script: script.value, speed: speed.value, strangers: 0 },
@@ -43,11 +41,7 @@ async function openIt() {
     )
     emit('close')
     emit('opened', id)
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

@@ -5,6 +5,7 @@ import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { AccountLine, PasswordLink } from '@/api/schema'
 import { useSession } from '@/api/session'
+import { useAct } from '@/shell/act'
 import { useKeys } from '@/shell/keys'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
@@ -39,8 +40,7 @@ const unit = ref('')
 const active = ref(true)
 const link = ref<PasswordLink | null>(null)
 const linkFor = ref('')
-const problem = ref<Error | null>(null)
-const busy = ref(false)
+const { busy, problem, attempt } = useAct()
 const addressField = ref<HTMLInputElement | null>(null)
 
 function open(account: AccountLine | null) {
@@ -55,16 +55,10 @@ function open(account: AccountLine | null) {
 }
 
 async function tried(work: () => Promise<void>) {
-  busy.value = true
-  problem.value = null
-  try {
+  await attempt(async () => {
     await work()
     await refetch()
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 
 const save = () =>

@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import PeoplePicker from '@/stations/scheduling/PeoplePicker.vue'
@@ -38,8 +39,7 @@ const entries = computed<Entry[]>(() => {
 const chosen = ref('')
 const draft = ref<Entry | null>(null)
 const fresh = ref(false)
-const busy = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 watch(
   [sort, entries],
   () => {
@@ -62,9 +62,7 @@ function begin() {
 async function save() {
   const d = draft.value
   if (!d) return
-  busy.value = true
-  problem.value = null
-  try {
+  await attempt(async () => {
     if (sort.value === 'rooms') {
       await take(
         api.PUT('/api/people/groups/rooms/{id}', {
@@ -83,29 +81,20 @@ async function save() {
     fresh.value = false
     chosen.value = d.id
     await cache.invalidateQueries()
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 async function remove() {
-  if (!draft.value) return
-  busy.value = true
-  problem.value = null
-  try {
+  const id = draft.value?.id
+  if (!id) return
+  await attempt(async () => {
     await take(
       api.DELETE('/api/people/groups/{sort}/{id}', {
-        params: { path: { sort: sort.value, id: draft.value.id } },
+        params: { path: { sort: sort.value, id } },
       }),
     )
     chosen.value = ''
     await cache.invalidateQueries()
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

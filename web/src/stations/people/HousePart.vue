@@ -5,6 +5,7 @@ import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { Overview } from '@/api/schema'
 import { useSession } from '@/api/session'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 
 /** The organisation's own facts: domains, partners, plan, units and kinds. */
@@ -12,9 +13,8 @@ const session = useSession()
 const cache = useQueryCache()
 const { organisation } = useOrganisation()
 const draft = ref<Overview | null>(null)
-const busy = ref(false)
 const said = ref('')
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 watch(
   organisation,
   (now) => {
@@ -26,10 +26,8 @@ const words = (text: string) => text.split(/[\s,]+/).filter(Boolean)
 async function save() {
   const d = draft.value
   if (!d) return
-  busy.value = true
-  problem.value = null
   said.value = ''
-  try {
+  await attempt(async () => {
     await take(
       api.PUT('/api/people/house', {
         body: {
@@ -45,11 +43,7 @@ async function save() {
     )
     said.value = 'Saved.'
     await cache.invalidateQueries()
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

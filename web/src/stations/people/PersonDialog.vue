@@ -3,6 +3,7 @@ import { useQueryCache } from '@pinia/colada'
 import { ref, watch } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
+import { useAct } from '@/shell/act'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import ZoneField from '@/shell/ZoneField.vue'
@@ -27,8 +28,7 @@ const standing = ref('member')
 const unit = ref('')
 const active = ref(true)
 const zone = ref('')
-const busy = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 watch(
   () => props.open,
   (open) => {
@@ -44,9 +44,7 @@ watch(
   { immediate: true },
 )
 async function save() {
-  busy.value = true
-  problem.value = null
-  try {
+  await attempt(async () => {
     const saved = await take(
       api.PUT('/api/people/{email}', {
         params: { path: { email: email.value.trim() } },
@@ -62,11 +60,7 @@ async function save() {
     await cache.invalidateQueries()
     emit('saved', saved.email)
     emit('close')
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

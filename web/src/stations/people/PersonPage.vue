@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { shortTime } from '@/shell/times'
@@ -23,8 +24,7 @@ const { data, error, refetch } = useQuery({
 const editing = ref(false)
 const handing = ref(false)
 const to = ref('')
-const busy = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 const said = ref('')
 const listNames = computed(() =>
   (data.value?.lists ?? []).map(
@@ -49,9 +49,7 @@ const outcomes: Record<string, string> = {
   refused: 'refused',
 }
 async function handOver() {
-  busy.value = true
-  problem.value = null
-  try {
+  await attempt(async () => {
     const done = await take(
       api.POST('/api/people/{email}/hand-over', {
         params: { path: { email: props.email } },
@@ -62,11 +60,7 @@ async function handOver() {
     handing.value = false
     await cache.invalidateQueries({ key: ['meetings'] })
     await refetch()
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

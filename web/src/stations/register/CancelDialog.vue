@@ -3,6 +3,7 @@ import { useQueryCache } from '@pinia/colada'
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, take } from '@/api/client'
+import { useAct } from '@/shell/act'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 
@@ -14,13 +15,10 @@ const router = useRouter()
 const cache = useQueryCache()
 const send = ref(true)
 const word = ref('')
-const busy = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 
 async function cancel() {
-  busy.value = true
-  problem.value = null
-  try {
+  await attempt(async () => {
     await take(
       api.DELETE('/api/meetings/{id}', {
         params: {
@@ -32,11 +30,7 @@ async function cancel() {
     emit('close')
     await router.push('/register/cancelled')
     await cache.invalidateQueries({ key: ['meetings'] })
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

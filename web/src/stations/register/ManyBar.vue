@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { useCatalogue } from '@/api/catalogue'
 import { api, take } from '@/api/client'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import PeoplePicker from '@/stations/scheduling/PeoplePicker.vue'
 
@@ -16,8 +17,7 @@ const value = ref('')
 const to = ref('')
 const send = ref(true)
 const word = ref('')
-const busy = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 const said = ref('')
 const about = computed(() => catalogue.value?.controls.find((c) => c.id === control.value))
 const ready = computed(
@@ -34,9 +34,7 @@ const words = computed(() => {
 })
 
 async function go() {
-  busy.value = true
-  problem.value = null
-  try {
+  await attempt(async () => {
     const plain = /^\d+$/.test(value.value) ? Number(value.value) : value.value
     const done = await take(
       api.POST('/api/meetings/many', {
@@ -53,11 +51,7 @@ async function go() {
     )
     said.value = `${done.meetings} done${done.sent ? `, ${done.sent} messages sent` : ''}.`
     emit('done')
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 
