@@ -34,4 +34,12 @@
     key seals everything anew, some rows at a time, while people go on working; the old one is
     dropped when nothing is sealed with it any more.
   </p>
+  <h2>Work in trouble</h2>
+  <p>
+    Mail, reports, audits and letters are done in the background, one by one. What goes wrong is
+    tried again after longer and longer pauses, and is listed under <em>The service</em> with the
+    reason. After the last try it has failed: mend the cause, then choose <em>Try again</em>, or
+    <em>Give up</em> where it is wanted no more. Work that is done again and again, such as letting
+    waivers end, is listed while it goes wrong and never given up.
+  </p>
 </template>
