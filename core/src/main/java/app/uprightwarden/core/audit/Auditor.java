@@ -23,6 +23,10 @@ public final class Auditor {
   /** Takes findings one by one, without an object for each. */
   @FunctionalInterface
   public interface Sink {
+    /**
+     * Takes a finding in a meeting: in one occurrence, by its original local start, or in the
+     * series where that is null.
+     */
     void found(MeetingFacts meeting, @Nullable LocalDateTime occurrence, Detail detail);
   }
 
@@ -55,6 +59,7 @@ public final class Auditor {
     return judge(meeting.subject());
   }
 
+  /** How values stand under rules; equal ones are judged once. */
   public Judgement judge(ResolvedRulebook rules, ControlValues values, Reach reach) {
     return judge(new Subject(rules, values, reach));
   }

@@ -38,6 +38,7 @@ public final class FactsBuilder {
   private final Map<String, ResolvedRulebook> byUnitAndKind = new HashMap<>();
   private final Map<Object, Object> interned = new HashMap<>();
 
+  /** Builds by a directory and a rulebook; {@code plan} is what the organisation's plan allows. */
   public FactsBuilder(
       Directory directory,
       Rulebook rulebook,
@@ -60,6 +61,7 @@ public final class FactsBuilder {
                 rulebook.applying(directory.unitPath(unit), kind), ResolvedRulebook::of));
   }
 
+  /** What an audit has to know of a meeting. */
   public MeetingFacts build(Meeting meeting) {
     Set<String> hosts = new HashSet<>();
     hosts.add(Directory.fold(meeting.host()));

@@ -33,6 +33,7 @@ public record Judgement(ResolvedRulebook rules, Basis basis, List<Detail> detail
     private final boolean forwardingBlocked;
     private Effects.@Nullable Around around;
 
+    /** Takes what is judged; the matrix and the exposure are computed at once. */
     public Basis(ControlValues values, Reach reach) {
       this.values = values;
       this.reach = reach;
@@ -42,14 +43,17 @@ public record Judgement(ResolvedRulebook rules, Basis basis, List<Detail> detail
       this.forwardingBlocked = values.is(Control.FORWARDING, "blocked");
     }
 
+    /** The control values judged. */
     public ControlValues values() {
       return values;
     }
 
+    /** Who can do what under them. */
     public Matrix matrix() {
       return matrix;
     }
 
+    /** How exposed that makes a meeting. */
     public Exposure exposure() {
       return exposure;
     }
@@ -83,6 +87,7 @@ public record Judgement(ResolvedRulebook rules, Basis basis, List<Detail> detail
     }
   }
 
+  /** Judges values under rules, for meetings whose names reach so far. */
   public static Judgement of(ResolvedRulebook rules, ControlValues values, Reach reach) {
     Basis basis = new Basis(values, reach);
     List<Detail> details = new ArrayList<>();

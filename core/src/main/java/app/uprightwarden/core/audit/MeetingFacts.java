@@ -49,10 +49,12 @@ public record MeetingFacts(
     List<String> strangers,
     List<Change> changes) {
 
+  /** The rules and guarantees that are in force for the meeting. */
   public ResolvedRulebook rules() {
     return subject.rules();
   }
 
+  /** The control values of the series. */
   public ControlValues values() {
     return subject.values();
   }

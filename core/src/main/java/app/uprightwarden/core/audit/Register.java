@@ -29,6 +29,7 @@ public final class Register {
   /** Takes what is found, by the place of the meeting among those added. */
   @FunctionalInterface
   public interface Sink {
+    /** Takes a finding in the meeting at a place, from 0. */
     void found(int meeting, Detail detail);
   }
 
@@ -101,14 +102,17 @@ public final class Register {
     return size;
   }
 
+  /** The place of an occurrence's meeting, from 0. */
   public int meetingOf(int occurrence) {
     return meeting[occurrence];
   }
 
+  /** The start of an occurrence, in minutes since the epoch. */
   public int start(int occurrence) {
     return start[occurrence];
   }
 
+  /** The end of an occurrence, in minutes since the epoch. */
   public int end(int occurrence) {
     return end[occurrence];
   }

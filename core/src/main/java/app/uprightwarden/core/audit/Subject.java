@@ -16,6 +16,7 @@ public final class Subject {
   private final Reach reach;
   private final int hash;
 
+  /** Takes what a meeting is judged by. */
   public Subject(ResolvedRulebook rules, ControlValues values, Reach reach) {
     this.rules = rules;
     this.values = values;
@@ -28,14 +29,17 @@ public final class Subject {
     hash = (System.identityHashCode(rules) * 31 + values.hashCode()) * 31 + ofReach;
   }
 
+  /** The rules and guarantees in force. */
   public ResolvedRulebook rules() {
     return rules;
   }
 
+  /** The control values as found. */
   public ControlValues values() {
     return values;
   }
 
+  /** Whom the meeting's names reach. */
   public Reach reach() {
     return reach;
   }

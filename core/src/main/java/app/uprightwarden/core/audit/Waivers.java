@@ -14,6 +14,7 @@ public final class Waivers {
 
   private final Map<Key, Waiver> byKey = new HashMap<>();
 
+  /** Takes waivers that are in force. */
   public Waivers(Collection<Waiver> inForce) {
     for (Waiver waiver : inForce) {
       byKey.merge(key(waiver), waiver, (a, b) -> a.id() <= b.id() ? a : b);

@@ -20,6 +20,7 @@ public record Intervals(List<Span> spans) {
       }
     }
 
+    /** In the caller's unit; 0 where it is empty. */
     public long length() {
       return to - from;
     }
@@ -48,16 +49,19 @@ public record Intervals(List<Span> spans) {
     return new Intervals(joined);
   }
 
+  /** The moments from one up to, and without, another. */
   public static Intervals of(long from, long to) {
     return of(List.of(new Span(from, to)));
   }
 
+  /** The moments of either. */
   public Intervals union(Intervals other) {
     List<Span> all = new ArrayList<>(spans);
     all.addAll(other.spans);
     return of(all);
   }
 
+  /** The moments of both. */
   public Intervals intersect(Intervals other) {
     List<Span> common = new ArrayList<>();
     int i = 0;
@@ -117,6 +121,7 @@ public record Intervals(List<Span> spans) {
     return from < to && low < spans.size() && spans.get(low).from() < to;
   }
 
+  /** Whether there is no moment in it. */
   public boolean isEmpty() {
     return spans.isEmpty();
   }

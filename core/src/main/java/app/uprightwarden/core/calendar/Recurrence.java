@@ -155,10 +155,12 @@ public final class Recurrence {
       this.iterator = iterator;
     }
 
+    /** Whether there is another start. */
     public boolean hasNext() {
       return iterator.hasNext();
     }
 
+    /** The next start, by the series' own clock. */
     public LocalDateTime next() {
       return local(iterator.nextDateTime());
     }

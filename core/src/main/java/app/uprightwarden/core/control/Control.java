@@ -199,22 +199,27 @@ public enum Control {
     return id == null ? null : BY_ID.get(id);
   }
 
+  /** As it is written in files and answers, stable for ever. */
   public String id() {
     return id;
   }
 
+  /** The family it belongs to. */
   public Family family() {
     return family;
   }
 
+  /** The values it can have. */
   public Scale scale() {
     return scale;
   }
 
+  /** Whether the matrix of who can do what depends on it. */
   public boolean inMatrix() {
     return inMatrix;
   }
 
+  /** Whether neither of its values is stricter than another. */
   public boolean isNeutral() {
     return scale instanceof Scale.Words words && words.neutral();
   }
@@ -224,6 +229,7 @@ public enum Control {
     return friction;
   }
 
+  /** What the control is called. */
   public String title() {
     return title;
   }
@@ -238,6 +244,7 @@ public enum Control {
     return risk;
   }
 
+  /** The value that lets most happen. */
   public Value loosest() {
     return loosest;
   }
@@ -251,6 +258,7 @@ public enum Control {
     return scale.parse(plain);
   }
 
+  /** A value in plain form: a word, a whole number, or a list of words. */
   public Object plain(Value value) {
     return scale.plain(value);
   }

@@ -21,6 +21,7 @@ public final class ControlValues {
     this.hash = Arrays.hashCode(values);
   }
 
+  /** The values of a map; a control without one is not evidenced. */
   public static ControlValues of(Map<Control, Value> map) {
     @Nullable Value[] values = new Value[Control.COUNT];
     map.forEach((control, value) -> values[control.ordinal()] = value);
@@ -48,6 +49,7 @@ public final class ControlValues {
     return ((Value.Word) effective(control)).word().equals(word);
   }
 
+  /** The same with another value of a control; null takes it away. */
   public ControlValues with(Control control, @Nullable Value value) {
     @Nullable Value[] copy = values.clone();
     copy[control.ordinal()] = value;

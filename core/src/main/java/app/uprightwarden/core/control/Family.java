@@ -22,10 +22,12 @@ public enum Family {
     this.shortTitle = shortTitle;
   }
 
+  /** As it is written in files and answers, stable for ever. */
   public String id() {
     return id;
   }
 
+  /** What the family is called. */
   public String title() {
     return title;
   }

@@ -6,6 +6,7 @@ import org.jspecify.annotations.Nullable;
  * A value that its control's table does not have. The message names the value and what may stand.
  */
 public final class InvalidValueException extends IllegalArgumentException {
+  /** Names a value, and says what may stand. */
   public InvalidValueException(@Nullable Object value, String allowed) {
     super("%s is not %s".formatted(shown(value), allowed));
   }

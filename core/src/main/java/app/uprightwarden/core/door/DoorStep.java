@@ -25,14 +25,17 @@ public enum DoorStep {
     this.title = title;
   }
 
+  /** As it is written in files and answers, stable for ever. */
   public String id() {
     return name().toLowerCase(Locale.ROOT).replace('_', '-');
   }
 
+  /** The control that the step asks, or null where it asks none. */
   public @Nullable Control control() {
     return control;
   }
 
+  /** What the step is called. */
   public String title() {
     return title;
   }

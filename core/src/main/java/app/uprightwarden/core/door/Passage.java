@@ -23,6 +23,7 @@ public record Passage(
     HELD,
     IN;
 
+    /** As it is written in files and answers, stable for ever. */
     public String id() {
       return name().toLowerCase(Locale.ROOT);
     }

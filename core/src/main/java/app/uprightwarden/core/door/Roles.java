@@ -18,6 +18,7 @@ public final class Roles {
 
   private Roles() {}
 
+  /** The role that somebody gets who comes in under these values. */
   public static Role of(ControlValues values, Joiner arriving) {
     if (arriving.tie() == Tie.HOST) {
       return Role.HOST;
@@ -51,6 +52,7 @@ public final class Roles {
     return route == Route.PHONE ? mask & BY_PHONE : mask;
   }
 
+  /** The rights of a mask, in the order of their table. */
   public static List<Right> list(int mask) {
     List<Right> rights = new ArrayList<>();
     for (Right right : Right.all()) {

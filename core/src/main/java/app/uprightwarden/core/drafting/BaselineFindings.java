@@ -28,10 +28,12 @@ public final class BaselineFindings {
   private final Map<Mark, Mark> marks = new ConcurrentHashMap<>();
   private final Map<Cohort, List<Mark>> known = new ConcurrentHashMap<>();
 
+  /** Takes the layers in force. */
   public BaselineFindings(Layers layers) {
     this.layers = layers;
   }
 
+  /** The layers in force. */
   public Layers layers() {
     return layers;
   }

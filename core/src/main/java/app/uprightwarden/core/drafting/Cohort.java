@@ -31,6 +31,7 @@ public record Cohort(
     changes = List.copyOf(changes);
   }
 
+  /** The cohort of a meeting, with its host's unit by the directory. */
   public static Cohort of(Meeting meeting, Directory directory) {
     Person host = directory.find(meeting.host());
     ControlValues values = FactsBuilder.judged(meeting.controls(), meeting.passcode());

@@ -43,10 +43,12 @@ public final class Comparison {
       this.phrase = phrase;
     }
 
+    /** As it is written in files and answers, stable for ever. */
     public String id() {
       return name().toLowerCase(Locale.ROOT);
     }
 
+    /** As people read it. */
     public String phrase() {
       return phrase;
     }
@@ -69,6 +71,7 @@ public final class Comparison {
 
   private Comparison() {}
 
+  /** How one rulebook differs from another. */
   public static Comparison of(Rulebook before, Rulebook after) {
     Comparison comparison = new Comparison();
     Set<Scope> scopes = new LinkedHashSet<>();
@@ -96,6 +99,7 @@ public final class Comparison {
     return List.copyOf(rules);
   }
 
+  /** Guarantees that differ, layer by layer. */
   public List<GuaranteeLine> guarantees() {
     return List.copyOf(guarantees);
   }

@@ -37,6 +37,7 @@ public final class DraftImpact {
       List<Control> controls,
       List<String> guarantees) {}
 
+  /** Compares the layers in force with those of a draft. */
   public DraftImpact(Layers before, Layers after) {
     this.before = before;
     this.after = after;

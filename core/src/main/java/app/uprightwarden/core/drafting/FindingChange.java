@@ -16,10 +16,12 @@ import org.jspecify.annotations.Nullable;
 public record FindingChange(
     @Nullable LocalDateTime occurrence, @Nullable Detail before, @Nullable Detail after) {
 
+  /** Whether it is new. */
   public boolean appears() {
     return before == null;
   }
 
+  /** Whether it is gone. */
   public boolean goes() {
     return after == null;
   }

@@ -34,10 +34,12 @@ public record Impact(
    * @param regraded found before and after, with another severity
    */
   public record Count(int before, int appeared, int gone, int regraded) {
+    /** How many there would be. */
     public int after() {
       return before + appeared - gone;
     }
 
+    /** How many would stay as they are. */
     public int same() {
       return before - gone - regraded;
     }

@@ -71,6 +71,7 @@ public final class RegisterIndex {
     occurrences = Arrays.copyOf(made.occurrences, made.size);
   }
 
+  /** The cohorts that the meetings fall into, each once. */
   public List<Cohort> cohorts() {
     return cohorts;
   }
@@ -80,6 +81,7 @@ public final class RegisterIndex {
     return entries;
   }
 
+  /** The cohort of a meeting. */
   public Cohort cohort(Entry entry) {
     return cohorts.get(entry.cohort());
   }
@@ -176,6 +178,7 @@ public final class RegisterIndex {
       return this;
     }
 
+    /** The index of all that was added. */
     public RegisterIndex build() {
       return new RegisterIndex(this);
     }

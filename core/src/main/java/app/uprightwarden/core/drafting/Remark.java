@@ -38,6 +38,7 @@ public record Remark(
     /** A control that no layer has a rule for. */
     GOVERNED_NOWHERE;
 
+    /** As it is written in files and answers, stable for ever. */
     public String id() {
       return name().toLowerCase(Locale.ROOT).replace('_', '-');
     }
@@ -49,6 +50,7 @@ public record Remark(
     DOUBTFUL,
     NOTE;
 
+    /** As it is written in files and answers, stable for ever. */
     public String id() {
       return name().toLowerCase(Locale.ROOT);
     }

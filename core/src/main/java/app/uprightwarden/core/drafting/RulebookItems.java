@@ -37,10 +37,12 @@ public final class RulebookItems {
       GUARANTEE
     }
 
+    /** The place of a layer's rule for a control. */
     public static Place of(Scope layer, Rule rule) {
       return new Place(layer, Sort.RULE, rule.control().id());
     }
 
+    /** The place of a layer's guarantee. */
     public static Place of(Scope layer, Guarantee guarantee) {
       return new Place(layer, Sort.GUARANTEE, guarantee.id());
     }
@@ -58,6 +60,7 @@ public final class RulebookItems {
 
   private final Map<Place, Object> items = new LinkedHashMap<>();
 
+  /** Takes a rulebook apart into items. */
   public RulebookItems(Rulebook rulebook) {
     for (Layer layer : rulebook.layers()) {
       layer.rules().forEach(rule -> items.put(Place.of(layer.scope(), rule), rule));

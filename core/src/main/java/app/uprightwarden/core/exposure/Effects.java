@@ -46,6 +46,7 @@ public final class Effects {
     private final MatrixState.@Nullable Inside[] stricter =
         new MatrixState.@Nullable Inside[DECIDING.size()];
 
+    /** Takes the state from which others are derived. */
     public Around(MatrixState posture) {
       this.posture = posture;
       this.now = posture.inside(Control.JOINER_MODE, posture.rank(Control.JOINER_MODE));

@@ -28,6 +28,7 @@ public record Explanation(
     Passage inSession,
     String words) {
 
+  /** Why a persona holds a right as freely as they do under these values. */
   public static Explanation of(ControlValues values, Persona persona, Right right) {
     Joiner joiner = Matrix.joiner(persona, values);
     Level level = Matrix.of(values).level(persona, right);

@@ -24,6 +24,7 @@ public record Exposure(int scoreTenths, int intrusionTenths, int disruptionTenth
   private static final long INTRUSION_WHOLE = personaWeights(false) * WEIGHTS[0xFFFF];
   private static final long DISRUPTION_WHOLE = personaWeights(true) * WEIGHTS[0xFFFF & ~HARMLESS];
 
+  /** The exposure that a matrix comes to. */
   public static Exposure of(Matrix matrix) {
     long intrusion = 0; // Σ w·d·f, f in tenths
     long disruption = 0;
@@ -47,18 +48,22 @@ public record Exposure(int scoreTenths, int intrusionTenths, int disruptionTenth
         tenths(100 * disruption, DISRUPTION_WHOLE));
   }
 
+  /** 0 to 100, in steps of a tenth. */
   public double score() {
     return scoreTenths / 10.0;
   }
 
+  /** 0 to 100, in steps of a tenth. */
   public double intrusion() {
     return intrusionTenths / 10.0;
   }
 
+  /** 0 to 100, in steps of a tenth. */
   public double disruption() {
     return disruptionTenths / 10.0;
   }
 
+  /** The score in a word. */
   public Band band() {
     return Band.ofTenths(scoreTenths);
   }

@@ -39,6 +39,7 @@ public final class Matrix {
     this.otherMask = otherMask;
   }
 
+  /** Who can do what under these values. */
   public static Matrix of(ControlValues values) {
     return new MatrixState(values).matrix();
   }
@@ -61,6 +62,7 @@ public final class Matrix {
     return mask(persona.ordinal());
   }
 
+  /** How freely a persona holds a right. */
   public Level level(Persona persona, Right right) {
     return (rights(persona) & right.bit()) == 0 ? Level.NEVER : entry(persona);
   }

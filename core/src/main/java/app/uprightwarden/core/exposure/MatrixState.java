@@ -77,6 +77,7 @@ public final class MatrixState {
   private final boolean shutAtStart;
   private int entryIndex;
 
+  /** The state under these values. */
   public MatrixState(ControlValues values) {
     for (Control control : Control.matrix()) {
       ranks[control.ordinal()] = rank(control, values.effective(control));

@@ -28,6 +28,7 @@ public record Reach(
         meeting.host(), meeting.coHosts(), meeting.presenters(), meeting.invitees(), directory);
   }
 
+  /** The same for names by themselves; addresses are compared as the directory compares them. */
   public static Reach of(
       String host,
       List<String> coHosts,

@@ -17,6 +17,7 @@ public enum Weakness {
     this.phrase = phrase;
   }
 
+  /** As it is written in files and answers, stable for ever. */
   public String id() {
     return name().toLowerCase(Locale.ROOT).replace('_', '-');
   }

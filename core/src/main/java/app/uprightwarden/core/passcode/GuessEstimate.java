@@ -10,6 +10,7 @@ public record GuessEstimate(double tries) {
   /** Tries a minute that a meeting service lets a caller make; a stated assumption, no standard. */
   public static final int TRIES_A_MINUTE = 20;
 
+  /** The estimate for a passcode in clear. */
   public static GuessEstimate of(String passcode) {
     int rank = CommonPasscodes.rank(passcode);
     if (rank > 0) {

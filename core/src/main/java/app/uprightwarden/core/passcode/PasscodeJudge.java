@@ -45,6 +45,10 @@ public final class PasscodeJudge {
         symbol ? "mixed" : digitsOnly ? "digits" : "letters-digits");
   }
 
+  /**
+   * What makes a passcode in clear easy to guess: the first that applies of a repeat, a run, a
+   * common one, and a word of the title or of the host's address.
+   */
   public static Weakness weakness(String passcode, String title, String host) {
     String lower = passcode.toLowerCase(Locale.ROOT);
     if (repeated(lower)) {

@@ -37,6 +37,7 @@ public final class Directory {
     return address.strip().toLowerCase(Locale.ROOT);
   }
 
+  /** The person of an address, however it is written, or null. */
   public @Nullable Person find(String email) {
     return people.get(fold(email));
   }

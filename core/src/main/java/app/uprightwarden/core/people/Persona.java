@@ -60,10 +60,12 @@ public enum Persona {
     this.phrase = phrase;
   }
 
+  /** All personas in the order of their table. */
   public static List<Persona> all() {
     return ALL;
   }
 
+  /** The persona of an id, or null where there is none. */
   public static @Nullable Persona byId(String id) {
     for (Persona persona : ALL) {
       if (persona.id().equals(id)) {
@@ -73,14 +75,17 @@ public enum Persona {
     return null;
   }
 
+  /** As it is written in files and answers, stable for ever. */
   public String id() {
     return name().toLowerCase(Locale.ROOT).replace('_', '-');
   }
 
+  /** Whether they belong there: what they can do is disruption, not intrusion. */
   public boolean invited() {
     return invited;
   }
 
+  /** How much they count in the exposure. */
   public int weight() {
     return weight;
   }
@@ -90,6 +95,7 @@ public enum Persona {
     return phrase;
   }
 
+  /** How they come. */
   public Route route() {
     return this == PHONE_CALLER ? Route.PHONE : Route.APP;
   }

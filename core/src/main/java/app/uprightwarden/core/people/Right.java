@@ -33,10 +33,12 @@ public enum Right {
     this.phrase = phrase;
   }
 
+  /** All rights in the order of their table. */
   public static List<Right> all() {
     return ALL;
   }
 
+  /** The right of an id, or null where there is none. */
   public static @Nullable Right byId(String id) {
     for (Right right : ALL) {
       if (right.id().equals(id)) {
@@ -46,10 +48,12 @@ public enum Right {
     return null;
   }
 
+  /** As it is written in files and answers, stable for ever. */
   public String id() {
     return name().toLowerCase(Locale.ROOT).replace('_', '-');
   }
 
+  /** How much it counts in the exposure. */
   public int weight() {
     return weight;
   }

@@ -7,6 +7,7 @@ public enum Route {
   APP,
   PHONE;
 
+  /** As it is written in files and answers, stable for ever. */
   public String id() {
     return name().toLowerCase(Locale.ROOT);
   }

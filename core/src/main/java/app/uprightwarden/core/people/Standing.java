@@ -10,6 +10,7 @@ public enum Standing {
   OUTSIDER,
   UNKNOWN;
 
+  /** As it is written in files and answers, stable for ever. */
   public String id() {
     return name().toLowerCase(Locale.ROOT);
   }

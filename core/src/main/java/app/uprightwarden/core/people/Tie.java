@@ -11,10 +11,12 @@ public enum Tie {
   FORWARDED,
   NONE;
 
+  /** As it is written in files and answers, stable for ever. */
   public String id() {
     return name().toLowerCase(Locale.ROOT).replace('_', '-');
   }
 
+  /** Whether it is that of a host or co-host. */
   public boolean hosts() {
     return this == HOST || this == CO_HOST;
   }

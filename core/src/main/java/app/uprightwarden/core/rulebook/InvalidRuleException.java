@@ -4,11 +4,13 @@ package app.uprightwarden.core.rulebook;
 public final class InvalidRuleException extends IllegalArgumentException {
   private final String part;
 
+  /** Names the part that is wrong, and says why. */
   public InvalidRuleException(String part, String message) {
     super(message);
     this.part = part;
   }
 
+  /** The part that is wrong: {@code limit}. */
   public String part() {
     return part;
   }

@@ -20,6 +20,7 @@ public record Layer(Scope scope, List<Rule> rules, List<Guarantee> guarantees) {
     }
   }
 
+  /** The layer's rule for a control, or null. */
   public @Nullable Rule ruleFor(Control control) {
     for (Rule rule : rules) {
       if (rule.control() == control) {

@@ -22,10 +22,12 @@ public enum Level {
     this.phrase = phrase;
   }
 
+  /** All levels, the lowest first. */
   public static List<Level> all() {
     return ALL;
   }
 
+  /** The level of an id, or null where there is none. */
   public static @Nullable Level byId(String id) {
     for (Level level : ALL) {
       if (level.id().equals(id)) {
@@ -35,6 +37,7 @@ public enum Level {
     return null;
   }
 
+  /** As it is written in files and answers, stable for ever. */
   public String id() {
     return name().toLowerCase(Locale.ROOT).replace('_', '-');
   }

@@ -8,6 +8,7 @@ public enum Mode {
   BOUND,
   FIX;
 
+  /** As it is written in files and answers, stable for ever. */
   public String id() {
     return name().toLowerCase(Locale.ROOT);
   }

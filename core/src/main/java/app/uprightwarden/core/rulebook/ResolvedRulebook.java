@@ -136,10 +136,12 @@ public final class ResolvedRulebook {
     return rules;
   }
 
+  /** The rule in force for a control, or null. */
   public @Nullable ResolvedRule rule(Control control) {
     return byControl[control.ordinal()];
   }
 
+  /** The guarantees in force, in the order of their layers. */
   public List<Given> guarantees() {
     return guarantees;
   }

@@ -43,15 +43,18 @@ public record Rule(
     }
   }
 
+  /** A suggestion, which binds nobody; importance 1 to 4. */
   public static Rule suggest(Control control, Value start, int importance, String reason) {
     return new Rule(control, Mode.SUGGEST, start, null, false, importance, reason);
   }
 
+  /** A limit beyond which nobody may go; importance 1 to 4. */
   public static Rule bound(
       Control control, Value start, Value limit, boolean sealed, int importance, String reason) {
     return new Rule(control, Mode.BOUND, start, limit, sealed, importance, reason);
   }
 
+  /** A rule that allows one value; importance 1 to 4. */
   public static Rule fix(
       Control control, Value value, boolean sealed, int importance, String reason) {
     return new Rule(control, Mode.FIX, value, value, sealed, importance, reason);

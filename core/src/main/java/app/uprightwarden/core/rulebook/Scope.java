@@ -15,6 +15,7 @@ public record Scope(Level level, @Nullable String id) {
     UNIT,
     KIND;
 
+    /** As it is written in files and answers, stable for ever. */
     public String id() {
       return name().toLowerCase(Locale.ROOT);
     }
@@ -22,10 +23,12 @@ public record Scope(Level level, @Nullable String id) {
 
   public static final Scope ORGANISATION = new Scope(Level.ORGANISATION, null);
 
+  /** What applies to a unit and those below it. */
   public static Scope unit(String id) {
     return new Scope(Level.UNIT, id);
   }
 
+  /** What applies to meetings of a kind. */
   public static Scope kind(String id) {
     return new Scope(Level.KIND, id);
   }

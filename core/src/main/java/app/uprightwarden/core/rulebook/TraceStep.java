@@ -15,6 +15,7 @@ public record TraceStep(Scope layer, Rule rule, Action action) {
     START_CHANGED,
     OVERRULED;
 
+    /** As it is written in files and answers, stable for ever. */
     public String id() {
       return name().toLowerCase(Locale.ROOT).replace('_', '-');
     }

@@ -40,10 +40,12 @@ public record Alert(
       this.title = title;
     }
 
+    /** As it is written in files and answers, stable for ever. */
     public String id() {
       return name().toLowerCase(Locale.ROOT).replace('_', '-');
     }
 
+    /** What happened, in a few words. */
     public String title() {
       return title;
     }

@@ -36,6 +36,7 @@ public record Order(
     REMOVE_AND_BAR,
     END;
 
+    /** As it is written in files and answers, stable for ever. */
     public String id() {
       return name().toLowerCase(Locale.ROOT).replace('_', '-');
     }
@@ -49,6 +50,7 @@ public record Order(
     }
   }
 
+  /** An order about some people, or about nobody. */
   public static Order of(Act act, String... people) {
     return new Order(act, List.of(people), null, null);
   }

@@ -128,6 +128,7 @@ public final class Seat {
     name = to;
   }
 
+  /** The service's name for them in this session. */
   public String who() {
     return who;
   }
@@ -137,14 +138,17 @@ public final class Seat {
     return name;
   }
 
+  /** Their address, or null where they gave none. */
   public @Nullable String address() {
     return address;
   }
 
+  /** How the door sees them. */
   public Joiner joiner() {
     return joiner;
   }
 
+  /** Where they are now. */
   public Place place() {
     return place;
   }
@@ -179,26 +183,32 @@ public final class Seat {
     return highest;
   }
 
+  /** Who let them in, or null where nobody had to. */
   public @Nullable String letInBy() {
     return letInBy;
   }
 
+  /** The way they came. */
   public Way way() {
     return way;
   }
 
+  /** Whether they were removed and may not come back. */
   public boolean barred() {
     return barred;
   }
 
+  /** Whether their microphone was switched off for them. */
   public boolean silenced() {
     return silenced;
   }
 
+  /** How often they were removed. */
   public int removals() {
     return removals;
   }
 
+  /** When they were inside, in order. */
   public List<Stay> stays() {
     return List.copyOf(stays);
   }

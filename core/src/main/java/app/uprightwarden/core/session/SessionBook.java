@@ -257,6 +257,7 @@ public final class SessionBook {
     return new Moment((int) Math.floorDiv(seconds, 60), hostsIn > 0, locked);
   }
 
+  /** Somebody's seat, or null where they were never at the door. */
   public @Nullable Seat seat(String who) {
     return seats.get(who);
   }
@@ -266,6 +267,7 @@ public final class SessionBook {
     return Collections.unmodifiableCollection(seats.values());
   }
 
+  /** When the session is to start, by its own clock. */
   public Instant start() {
     return start;
   }
@@ -280,22 +282,27 @@ public final class SessionBook {
     return seq;
   }
 
+  /** Whether the meeting is locked now. */
   public boolean locked() {
     return locked;
   }
 
+  /** Whether the session is over. */
   public boolean ended() {
     return ended;
   }
 
+  /** How many hosts and co-hosts are inside. */
   public int hostsIn() {
     return hostsIn;
   }
 
+  /** When a host was inside first, or null. */
   public @Nullable Instant hostFirstIn() {
     return hostFirstIn;
   }
 
+  /** When the door was opened, or null. */
   public @Nullable Instant opened() {
     return opened;
   }

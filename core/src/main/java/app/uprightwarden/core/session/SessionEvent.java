@@ -85,6 +85,7 @@ public record SessionEvent(
      */
     OTHER;
 
+    /** As it is written in files and answers, stable for ever. */
     public String id() {
       return name().toLowerCase(Locale.ROOT).replace('_', '-');
     }
