@@ -53,10 +53,14 @@ public class MeetingLines {
   /** How many findings of a meeting are open, and the worst of them. */
   public record Count(int open, int worst) {}
 
-  /** Writes the lines of meetings that are written. */
+  /**
+   * Writes the lines of meetings that are written.
+   *
+   * @param known those that were stored before
+   */
   @Transactional(propagation = Propagation.MANDATORY)
-  public void put(Collection<Meeting> meetings, Instant at) {
-    Map<String, MeetingLineEntity> there = byMeeting(meetings.stream().map(Meeting::id).toList());
+  public void put(Collection<Meeting> meetings, Collection<String> known, Instant at) {
+    Map<String, MeetingLineEntity> there = byMeeting(known);
     List<MeetingLineEntity> fresh = new ArrayList<>();
     Directory directory = organisation.directory();
     for (Meeting meeting : meetings) {

@@ -112,7 +112,7 @@ class MeetingWriter {
     meetings.update(changed);
     putPeople(written, before.keySet());
     putChanges(written, before.keySet());
-    lines.put(written.values(), now);
+    lines.put(written.values(), there.keySet(), now);
     due.touch(ids);
     Map<String, StoredMeeting> stored = new HashMap<>();
     reader
