@@ -104,7 +104,7 @@ class Throttle {
     RecurringJob throttlePassing(Throttle throttle) {
       return new RecurringJob(
           "throttle",
-          "forgetting old sign-ins that failed",
+          "Forgetting old sign-ins that failed",
           Duration.ofMinutes(10),
           throttle::forget);
     }

@@ -273,7 +273,7 @@ public class AuditSchedules {
     @Bean
     RecurringJob schedulesPassing(AuditSchedules schedules) {
       return new RecurringJob(
-          "schedules", "audits at set times", Duration.ofSeconds(1), schedules::pass);
+          "schedules", "Audits at set times", Duration.ofSeconds(1), schedules::pass);
     }
   }
 }

@@ -156,8 +156,8 @@ public class AuditService {
 
   @Bean
   JobKind auditJobs() {
-    return new JobKind(JOB, "an audit", JobKind.Lane.AUDIT, RETRIES, this::work)
-        .named(id -> "number " + id)
+    return new JobKind(JOB, "Audit", JobKind.Lane.AUDIT, RETRIES, this::work)
+        .named(id -> "audit " + id)
         .telling((id, why) -> fail(Long.parseLong(id), FAULT), id -> {});
   }
 

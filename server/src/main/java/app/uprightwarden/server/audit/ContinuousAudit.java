@@ -157,7 +157,9 @@ public class ContinuousAudit implements DisposableBean {
     } else if (cause != null) {
       beginRenewal(id, known, ground, cause, now);
     } else if (work.isMuchDue()) {
-      work.refreshAlone(id, work.inspection(edition, now, now.plus(WINDOW)));
+      if (!work.isMostDue()) {
+        work.refreshAlone(id, work.inspection(edition, now, now.plus(WINDOW)));
+      }
       beginRenewal(id, known, ground, "change", now);
     } else {
       lookAtChanges(id, ground, now);

@@ -314,6 +314,11 @@ class ContinuousAuditWork {
     return changes.count(1) > 0;
   }
 
+  /** Whether what is due is so much of the register that it need not be looked at first. */
+  boolean isMostDue() {
+    return changes.count() > register.count() / 4;
+  }
+
   /** So much that going through everything costs less than looking at what each shares. */
   boolean isMuchDue() {
     return changes.count(MUCH + 1) > MUCH;
@@ -323,7 +328,7 @@ class ContinuousAuditWork {
   void renew(long id, int edition, long directory, Instant from, Instant to, String cause) {
     transaction.executeWithoutResult(
         status -> {
-          changes.done(changes.next(Integer.MAX_VALUE));
+          changes.doneAll();
           runs.renew(id, edition, directory, from, to, register.count(), cause);
         });
   }

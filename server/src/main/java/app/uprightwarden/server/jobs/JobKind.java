@@ -12,7 +12,7 @@ import java.util.function.UnaryOperator;
  * an item leaves it to another, which begins it anew.
  *
  * @param name as it is stored: {@code mail}; 40 characters at most
- * @param title what an item is called where somebody reads of it: {@code a message}
+ * @param title what an item is called where somebody reads of it: {@code Message}
  * @param lane whose threads it takes
  * @param retries how it is tried again
  * @param work what is done for an item; outside of any transaction

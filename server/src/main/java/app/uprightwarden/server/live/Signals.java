@@ -87,7 +87,7 @@ public class Signals {
     @Bean
     RecurringJob signalsPassing(Signals signals) {
       return new RecurringJob(
-          "signals", "forgetting old signals", Duration.ofMinutes(1), signals::forgetOld);
+          "signals", "Forgetting old signals", Duration.ofMinutes(1), signals::forgetOld);
     }
   }
 }

@@ -32,7 +32,7 @@ class MailDelivery {
 
   @Bean
   JobKind mailJobs() {
-    return new JobKind(JOB, "a message", JobKind.Lane.OUTWARD, RETRIES, this::carry)
+    return new JobKind(JOB, "Message", JobKind.Lane.OUTWARD, RETRIES, this::carry)
         .named(this::subject)
         .telling(
             (id, why) -> note(id, "failed", why), id -> messages.note(number(id), "waiting", null));

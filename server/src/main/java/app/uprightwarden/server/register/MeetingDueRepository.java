@@ -4,6 +4,7 @@ import jakarta.data.repository.Insert;
 import jakarta.data.repository.Repository;
 import java.util.Collection;
 import java.util.List;
+import java.util.Optional;
 import org.hibernate.annotations.processing.HQL;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -30,6 +31,13 @@ interface MeetingDueRepository {
 
   @HQL("delete from MeetingDueEntity where id in :ids")
   int delete(Collection<Long> ids);
+
+  /** What is committed by now; what has a lower number and is not yet is looked at later. */
+  @HQL("select max(id) from MeetingDueEntity")
+  Optional<Long> last();
+
+  @HQL("delete from MeetingDueEntity where id <= :last")
+  int deleteUpTo(long last);
 
   @HQL("select id from MeetingDueEntity order by id limit :most")
   List<Long> some(int most);

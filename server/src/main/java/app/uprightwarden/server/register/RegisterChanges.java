@@ -75,6 +75,12 @@ public class RegisterChanges {
     }
   }
 
+  /** Takes all there is: everything is going to be looked at. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void doneAll() {
+    due.last().ifPresent(due::deleteUpTo);
+  }
+
   /** How much there is to look at, counted no further than needed. */
   @Transactional(readOnly = true)
   public int count(int most) {

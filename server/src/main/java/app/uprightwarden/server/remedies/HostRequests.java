@@ -274,7 +274,7 @@ public class HostRequests {
     @Bean
     RecurringJob requestsPassing(HostRequests requests) {
       return new RecurringJob(
-          "requests", "reminders to hosts", Duration.ofSeconds(3), requests::passTime);
+          "requests", "Reminders to hosts", Duration.ofSeconds(3), requests::passTime);
     }
   }
 }

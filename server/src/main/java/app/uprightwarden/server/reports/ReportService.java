@@ -110,8 +110,8 @@ class ReportService {
 
   @Bean
   JobKind reportJobs() {
-    return new JobKind(JOB, "a report", JobKind.Lane.HOUSE, RETRIES, this::send)
-        .named(id -> "of audit " + id)
+    return new JobKind(JOB, "Report", JobKind.Lane.HOUSE, RETRIES, this::send)
+        .named(id -> "audit " + id)
         .telling(
             (id, why) -> write(reading.run(Long.parseLong(id)), null),
             id -> {}); // who tries it again sends it with the file after all

@@ -110,7 +110,7 @@ public class RetentionService {
     RecurringJob keepingPassing(RetentionService keeping) {
       return new RecurringJob(
           "keeping",
-          "letting go of what was kept long enough",
+          "Letting go of what was kept long enough",
           Duration.ofMinutes(1),
           keeping::round);
     }

@@ -2,6 +2,8 @@ package app.uprightwarden.server.scheduling;
 
 import app.uprightwarden.server.jobs.Backlog;
 import app.uprightwarden.server.jobs.JobKind;
+import app.uprightwarden.server.register.RegisterService;
+import java.util.List;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
@@ -14,9 +16,14 @@ class LetterBacklog {
   }
 
   @Bean
-  JobKind letterJobs(Letters letters, LetterRoundRepository rounds) {
+  JobKind letterJobs(Letters letters, LetterRoundRepository rounds, RegisterService register) {
     return new JobKind(
-            Letters.JOB, "letters", JobKind.Lane.HOUSE, Letters.RETRIES, letters::writeAll)
-        .named(id -> rounds.find(Long.parseLong(id)).map(row -> row.meeting).orElse(id));
+            Letters.JOB, "Letters", JobKind.Lane.HOUSE, Letters.RETRIES, letters::writeAll)
+        .named(
+            id ->
+                rounds
+                    .find(Long.parseLong(id))
+                    .map(row -> register.titles(List.of(row.meeting)).get(row.meeting))
+                    .orElse("a meeting that is no more"));
   }
 }

@@ -126,7 +126,7 @@ public class Rotation {
     @Bean
     RecurringJob rotationPassing(Rotation rotation) {
       return new RecurringJob(
-          "rotation", "sealing anew after a change of key", Duration.ofSeconds(3), rotation::round);
+          "rotation", "Sealing anew after a change of key", Duration.ofSeconds(3), rotation::round);
     }
   }
 }

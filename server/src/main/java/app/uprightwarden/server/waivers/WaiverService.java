@@ -417,7 +417,7 @@ public class WaiverService {
     @Bean
     RecurringJob waiversPassing(WaiverService waivers) {
       return new RecurringJob(
-          "waivers", "waivers that lapse", Duration.ofSeconds(2), waivers::passTime);
+          "waivers", "Waivers that lapse", Duration.ofSeconds(2), waivers::passTime);
     }
   }
 }
