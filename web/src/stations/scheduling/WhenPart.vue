@@ -28,9 +28,12 @@ const byWeekday = computed(
 const editing = ref<string | null>(null)
 /** What is typed for a date in hand; it counts, and the dates sort, once its field is left. */
 const moving = ref('')
-function edit(at: string, localStart: string) {
+// kept here: an answer that comes in while somebody types must not put the old length back
+const lasting = ref('')
+function edit(at: string, localStart: string, minutes: number) {
   editing.value = editing.value === at ? null : at
   moving.value = localStart.slice(0, 16)
+  lasting.value = String(minutes)
 }
 const added = ref('')
 
@@ -360,7 +363,7 @@ const shown = (local: string) =>
               class="link"
               :aria-expanded="editing === d.at"
               :aria-label="`Move ${shown(d.at)}`"
-              @click="edit(d.at, d.localStart)"
+              @click="edit(d.at, d.localStart, d.minutes)"
             >
               move
             </button>
@@ -398,8 +401,9 @@ const shown = (local: string) =>
             type="number"
             min="1"
             :aria-label="`New length of ${shown(d.at)}, minutes`"
-            :value="d.minutes"
-            @change="lengthen(d.at, Number(($event.target as HTMLInputElement).value))"
+            :value="lasting"
+            @input="lasting = ($event.target as HTMLInputElement).value"
+            @change="lengthen(d.at, Number(lasting))"
           />
           min
         </div>

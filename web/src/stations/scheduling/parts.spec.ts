@@ -133,6 +133,20 @@ describe('when', () => {
     expect(last(part).occurrences[0]?.minutes).toBe(90)
   })
 
+  it('keeps what is being typed where an answer comes in meanwhile', async () => {
+    const part = mounted(WhenPart, { form: weekly, dates })
+    await part.get("button[aria-label^='Move']").trigger('click')
+    const length = part.get("input[aria-label^='New length']")
+    const field = length.element as HTMLInputElement
+    expect(field.value).toBe('60')
+    field.value = '90'
+    await length.trigger('input')
+    await part.setProps({ dates: { ...dates, total: 2 } })
+    expect(field.value).toBe('90')
+    await length.trigger('change')
+    expect(last(part).occurrences[0]?.minutes).toBe(90)
+  })
+
   it('never leaves a weekly series without a day', async () => {
     const part = mounted(WhenPart, { form: weekly, dates })
     await part.get('button[aria-pressed=true]').trigger('click')

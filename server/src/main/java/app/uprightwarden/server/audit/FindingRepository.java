@@ -1,5 +1,6 @@
 package app.uprightwarden.server.audit;
 
+import app.uprightwarden.server.persistence.BuiltQuery;
 import jakarta.data.repository.Insert;
 import jakarta.data.repository.Repository;
 import java.time.Instant;
@@ -10,7 +11,6 @@ import java.util.function.Consumer;
 import java.util.stream.Stream;
 import org.hibernate.StatelessSession;
 import org.hibernate.annotations.processing.HQL;
-import org.hibernate.query.SelectionQuery;
 import org.jspecify.annotations.Nullable;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -222,20 +222,7 @@ interface FindingRepository {
   /** What is asked in words that depend on a filter. */
   default <T> List<T> query(
       String hql, Class<T> type, Map<String, ?> parameters, long skip, int most) {
-    SelectionQuery<T> query =
-        session()
-            .createSelectionQuery(hql, type)
-            .setFirstResult(Math.toIntExact(skip))
-            .setMaxResults(most);
-    parameters.forEach(
-        (name, value) -> {
-          if (value instanceof Collection<?> many) {
-            query.setParameterList(name, many);
-          } else {
-            query.setParameter(name, value);
-          }
-        });
-    return query.getResultList();
+    return BuiltQuery.list(session(), hql, type, parameters, skip, most);
   }
 
   /** A cell of the wall. */

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.register;
 
+import app.uprightwarden.server.persistence.BuiltQuery;
 import jakarta.data.repository.Insert;
 import jakarta.data.repository.Repository;
 import java.time.Instant;
@@ -9,7 +10,6 @@ import java.util.List;
 import java.util.Map;
 import org.hibernate.StatelessSession;
 import org.hibernate.annotations.processing.HQL;
-import org.hibernate.query.SelectionQuery;
 import org.jspecify.annotations.Nullable;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -53,19 +53,6 @@ interface MeetingLineRepository {
   /** What is asked in words that depend on a filter. */
   default <T> List<T> query(
       String hql, Class<T> type, Map<String, ?> parameters, long skip, int most) {
-    SelectionQuery<T> query =
-        session()
-            .createSelectionQuery(hql, type)
-            .setFirstResult(Math.toIntExact(skip))
-            .setMaxResults(most);
-    parameters.forEach(
-        (name, value) -> {
-          if (value instanceof Collection<?> many) {
-            query.setParameterList(name, many);
-          } else {
-            query.setParameter(name, value);
-          }
-        });
-    return query.getResultList();
+    return BuiltQuery.list(session(), hql, type, parameters, skip, most);
   }
 }
