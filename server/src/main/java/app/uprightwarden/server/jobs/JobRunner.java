@@ -167,11 +167,20 @@ class JobRunner implements DisposableBean {
     boolean isOver = why instanceof JobKind.Refused || tries >= kind.retries().most();
     if (isOver) {
       LOG.warn("{} {} failed: {}", kind.title(), kind.item().apply(item), reason, unexpected(why));
-      kind.whenFailed().accept(item, reason);
+      tell(kind, item, reason);
       operations.reschedule(done, Jobs.NEVER);
     } else {
       LOG.info("{} {} is tried again: {}", kind.title(), item, reason);
       operations.reschedule(done, now().plus(kind.retries().after(tries)));
+    }
+  }
+
+  /** What goes wrong in telling does not have the work tried for ever. */
+  private static void tell(JobKind kind, String item, String reason) {
+    try {
+      kind.whenFailed().accept(item, reason);
+    } catch (RuntimeException e) {
+      LOG.error("that {} {} failed could not be told", kind.title(), item, e);
     }
   }
 

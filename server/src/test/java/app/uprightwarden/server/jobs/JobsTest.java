@@ -47,7 +47,7 @@ public class JobsTest extends ServerTest {
     JobKind testWork() {
       return new JobKind("test", "a test", JobKind.Lane.HOUSE, THREE, JobsTest::work)
           .named(id -> "number " + id)
-          .telling((id, why) -> count(id + " failed"), id -> count(id + " again"));
+          .telling(JobsTest::failed, id -> count(id + " again"));
     }
 
     @Bean
@@ -75,6 +75,13 @@ public class JobsTest extends ServerTest {
       assertTrue(LET_GO.await(60, TimeUnit.SECONDS));
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
+    }
+  }
+
+  private static void failed(String id, String why) {
+    count(id + " failed");
+    if (id.equals("untold")) {
+      throw new IllegalStateException("nobody can be told");
     }
   }
 
@@ -161,6 +168,15 @@ public class JobsTest extends ServerTest {
     send(WARDEN, "DELETE", "/api/service/work/test/refused", null).is(204);
     assertTrue(!isStored("refused"));
     send(WARDEN, "DELETE", "/api/service/work/test/refused", null).is(409);
+  }
+
+  @Test
+  public void whatFailsIsOverWhereNobodyCanBeToldToo() {
+    BROKEN.put("untold", "refused");
+    give("test", "untold");
+    until("it failed", () -> inTrouble("untold").path("failed").asBoolean(false));
+    assertEquals(done("untold"), 1);
+    assertEquals(done("untold failed"), 1);
   }
 
   @Test
