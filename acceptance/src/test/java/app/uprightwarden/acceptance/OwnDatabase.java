@@ -9,6 +9,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 
 /** A MariaDB server of a test's own, that can be killed and started again on the same files. */
 final class OwnDatabase implements AutoCloseable {
@@ -97,9 +98,33 @@ final class OwnDatabase implements AutoCloseable {
     process.waitFor(20, TimeUnit.SECONDS);
   }
 
-  /** Lets it answer nothing, as a machine that swaps or a disk that hangs. */
+  /**
+   * Lets it answer nothing, as a machine that swaps or a disk that hangs. The signal is only on its
+   * way when it was sent: on a busy machine a thread answers once more, so this waits for all.
+   */
   void freeze() throws IOException, InterruptedException {
     signal("-STOP");
+    long end = System.nanoTime() + PATIENCE_NANOS;
+    while (!standsStill()) {
+      if (System.nanoTime() > end) {
+        throw new IOException("the database did not stand still");
+      }
+      TimeUnit.MILLISECONDS.sleep(5);
+    }
+  }
+
+  /** Whether every thread of it is stopped: state T in {@code /proc} (proc(5)). */
+  private boolean standsStill() throws IOException {
+    Path tasks = Path.of("/proc", Long.toString(process.pid()), "task");
+    try (Stream<Path> threads = Files.list(tasks)) {
+      for (Path thread : threads.toList()) {
+        String stat = Files.readString(thread.resolve("stat"));
+        if (!stat.substring(stat.lastIndexOf(')')).startsWith(") T")) {
+          return false;
+        }
+      }
+    }
+    return true;
   }
 
   void thaw() throws IOException, InterruptedException {

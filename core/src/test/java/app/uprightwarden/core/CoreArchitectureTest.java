@@ -18,6 +18,7 @@ public class CoreArchitectureTest {
           "people",
           "meeting",
           "rulebook",
+          "service",
           "door",
           "exposure",
           "audit",

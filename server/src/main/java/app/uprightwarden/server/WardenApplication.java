@@ -1,6 +1,7 @@
 package app.uprightwarden.server;
 
 import app.uprightwarden.server.bridge.StandInAlone;
+import app.uprightwarden.standins.Main;
 import java.io.IOException;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
@@ -12,7 +13,12 @@ import org.springframework.scheduling.annotation.EnableScheduling;
 @ConfigurationPropertiesScan
 @EnableScheduling
 public class WardenApplication {
-  public static void main(String[] args) throws IOException {
+  public static void main(String[] args) throws IOException, InterruptedException {
+    String only = String.valueOf(System.getenv("WARDEN_ONLY"));
+    if (Main.knows(only)) {
+      Main.run(only, System.getenv()); // a conference service to try things with
+      return;
+    }
     if ("bridge".equals(System.getenv("WARDEN_ONLY"))) {
       StandInAlone.run(args); // the conference service's stand-in, for servers that share it
       return;

@@ -21,7 +21,7 @@ import org.testng.annotations.Test;
  * validates what comes out when a server starts on it, which the other tests do.
  */
 public class UpgradesTest {
-  private static final int NEWEST = 16;
+  private static final int NEWEST = 17;
 
   @DataProvider
   public Object[][] earlier() {
@@ -112,7 +112,10 @@ public class UpgradesTest {
                   + " 'take', 'one', 'a@x.example', 'UTC', 'a@x.example', 'done', '2026-01-06')"),
           List.of(
               "insert into job (task_name, task_instance, execution_time) values ('mail', '1',"
-                  + " '2026-01-07')"));
+                  + " '2026-01-07')"),
+          List.of(
+              "insert into meeting_line (meeting, title, host, host_name, changed_at) values"
+                  + " ('m-9', 'T', 'h@x.example', 'H', '2026-01-08')"));
 
   @Test(dataProvider = "earlier")
   public void whatWasThereIsThereAfterwards(int from) throws SQLException {

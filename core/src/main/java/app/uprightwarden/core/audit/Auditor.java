@@ -3,6 +3,7 @@ package app.uprightwarden.core.audit;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.meeting.Reach;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
+import app.uprightwarden.core.service.Held;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -35,6 +36,7 @@ public final class Auditor {
 
   private final MeetingCheck[] meetingChecks =
       select(MeetingCheck.class).toArray(MeetingCheck[]::new);
+  private final HeldCheck[] heldChecks = select(HeldCheck.class).toArray(HeldCheck[]::new);
   private final List<RegisterCheck> registerChecks = select(RegisterCheck.class);
   private final Map<Subject, Judgement> judged = new HashMap<>();
 
@@ -86,8 +88,24 @@ public final class Auditor {
     for (MeetingCheck check : meetingChecks) {
       check.check(meeting, found);
     }
+    Held held = meeting.held();
+    if (held != null && !held.differences().isEmpty()) {
+      auditHeld(meeting, held, sink);
+    }
     if (!meeting.changes().isEmpty()) {
       auditChanges(meeting, ofSeries, sink);
+    }
+  }
+
+  private void auditHeld(MeetingFacts meeting, Held held, Sink sink) {
+    for (Held.Difference difference : held.differences()) {
+      for (HeldCheck check : heldChecks) {
+        check.check(
+            meeting,
+            held,
+            difference,
+            detail -> sink.found(meeting, difference.occurrence(), detail));
+      }
     }
   }
 

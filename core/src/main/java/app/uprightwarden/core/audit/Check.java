@@ -4,7 +4,7 @@ package app.uprightwarden.core.audit;
  * One thing an audit looks for. A check declares all there is to say about it; a new one is one new
  * class with {@code @AutoService(Check.class)}, found by being there.
  */
-public sealed interface Check permits RuleCheck, MeetingCheck, RegisterCheck {
+public sealed interface Check permits RuleCheck, MeetingCheck, HeldCheck, RegisterCheck {
   /** The name in files and addresses, stable for ever. */
   String id();
 

@@ -18,6 +18,7 @@ import org.jspecify.annotations.Nullable;
  * @param allowed what may stand; null where that is no value
  * @param worst the worst hold that breaks the guarantee
  * @param defeatedBy the controls to blame for a control without effect
+ * @param there what a conference service has to do with it
  */
 public record Detail(
     Check check,
@@ -28,7 +29,22 @@ public record Detail(
     @Nullable Object value,
     @Nullable Object allowed,
     Matrix.@Nullable Cell worst,
-    List<Control> defeatedBy) {
+    List<Control> defeatedBy,
+    FindingArguments.@Nullable There there) {
+
+  /** A finding with which no conference service has to do. */
+  public Detail(
+      Check check,
+      int severity,
+      @Nullable Control control,
+      @Nullable ResolvedRule rule,
+      ResolvedRulebook.@Nullable Given given,
+      @Nullable Object value,
+      @Nullable Object allowed,
+      Matrix.@Nullable Cell worst,
+      List<Control> defeatedBy) {
+    this(check, severity, control, rule, given, value, allowed, worst, defeatedBy, null);
+  }
 
   /** A finding with the check's own base severity, on no rule. */
   public static Detail of(Check check, @Nullable Object value, @Nullable Object allowed) {
@@ -38,7 +54,13 @@ public record Detail(
 
   /** The same with another severity. */
   public Detail withSeverity(int other) {
-    return new Detail(check, other, control, rule, given, value, allowed, worst, defeatedBy);
+    return new Detail(check, other, control, rule, given, value, allowed, worst, defeatedBy, there);
+  }
+
+  /** The same, with what a conference service has to do with it. */
+  public Detail at(FindingArguments.There service) {
+    return new Detail(
+        check, severity, control, rule, given, value, allowed, worst, defeatedBy, service);
   }
 
   /** Control or guarantee, or empty where the check concerns neither. */
@@ -65,7 +87,7 @@ public record Detail(
   /** What its words are made of. */
   public FindingArguments arguments() {
     boolean isFix = rule != null && Objects.equals(rule.start(), rule.limit());
-    return new FindingArguments(control, isFix, value, allowed, worst, defeatedBy);
+    return new FindingArguments(control, isFix, value, allowed, worst, defeatedBy, there);
   }
 
   /** What was found, in words a host understands. */

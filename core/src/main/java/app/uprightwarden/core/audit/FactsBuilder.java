@@ -14,6 +14,7 @@ import app.uprightwarden.core.rulebook.Layer;
 import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import app.uprightwarden.core.rulebook.Rulebook;
+import app.uprightwarden.core.service.Held;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -61,8 +62,17 @@ public final class FactsBuilder {
                 rulebook.applying(directory.unitPath(unit), kind), ResolvedRulebook::of));
   }
 
-  /** What an audit has to know of a meeting. */
+  /** What an audit has to know of a meeting that no service holds. */
   public MeetingFacts build(Meeting meeting) {
+    return build(meeting, null);
+  }
+
+  /**
+   * What an audit has to know of a meeting.
+   *
+   * @param held the service that holds it, or null where none does
+   */
+  public MeetingFacts build(Meeting meeting, @Nullable Held held) {
     Set<String> hosts = new HashSet<>();
     hosts.add(Directory.fold(meeting.host()));
     meeting.coHosts().forEach(email -> hosts.add(Directory.fold(email)));
@@ -97,7 +107,8 @@ public final class FactsBuilder {
             .filter(email -> !among(email, invited) && !among(email, hosts))
             .toList(),
         strangers(meeting, invited),
-        changes(meeting));
+        changes(meeting),
+        held);
   }
 
   private Set<String> listed(Meeting meeting) {

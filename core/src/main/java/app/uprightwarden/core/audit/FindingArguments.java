@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
  * @param allowed what may stand; null where that is no value
  * @param worst the worst hold that breaks a guarantee
  * @param defeatedBy the controls to blame for a control without effect
+ * @param there what a conference service has to do with it
  */
 public record FindingArguments(
     @Nullable Control control,
@@ -22,4 +23,17 @@ public record FindingArguments(
     @Nullable Object value,
     @Nullable Object allowed,
     Matrix.@Nullable Cell worst,
-    List<Control> defeatedBy) {}
+    List<Control> defeatedBy,
+    @Nullable There there) {
+
+  /**
+   * What a conference service has to do with a finding.
+   *
+   * @param service its name
+   * @param by who changed something there, where that is known
+   * @param at when, {@code 2027-01-04T09:12:00Z}, where that is known
+   * @param why why it refused, or null
+   */
+  public record There(
+      String service, @Nullable String by, @Nullable String at, @Nullable String why) {}
+}

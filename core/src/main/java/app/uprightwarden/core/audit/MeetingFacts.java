@@ -4,6 +4,7 @@ import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.meeting.PasscodeFacts;
 import app.uprightwarden.core.meeting.Reach;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
+import app.uprightwarden.core.service.Held;
 import java.time.LocalDateTime;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -28,6 +29,7 @@ import org.jspecify.annotations.Nullable;
  * @param strayPresenters listed presenters who are neither invited, host nor co-host
  * @param strangers where the kind is confidential: invitees the directory does not know as its own
  * @param changes what is different about single occurrences
+ * @param held the service that holds the meeting, or null where none does
  */
 public record MeetingFacts(
     String id,
@@ -47,7 +49,50 @@ public record MeetingFacts(
     List<String> foreignCoHosts,
     List<String> strayPresenters,
     List<String> strangers,
-    List<Change> changes) {
+    List<Change> changes,
+    @Nullable Held held) {
+
+  /** A meeting that no service holds. */
+  public MeetingFacts(
+      String id,
+      String host,
+      Subject subject,
+      Reach reach,
+      Plan plan,
+      @Nullable PasscodeFacts passcode,
+      @Nullable String number,
+      int minutes,
+      boolean endless,
+      boolean hostGone,
+      int coHosts,
+      int presenters,
+      int invited,
+      int listedOnly,
+      List<String> foreignCoHosts,
+      List<String> strayPresenters,
+      List<String> strangers,
+      List<Change> changes) {
+    this(
+        id,
+        host,
+        subject,
+        reach,
+        plan,
+        passcode,
+        number,
+        minutes,
+        endless,
+        hostGone,
+        coHosts,
+        presenters,
+        invited,
+        listedOnly,
+        foreignCoHosts,
+        strayPresenters,
+        strangers,
+        changes,
+        null);
+  }
 
   /** The rules and guarantees that are in force for the meeting. */
   public ResolvedRulebook rules() {

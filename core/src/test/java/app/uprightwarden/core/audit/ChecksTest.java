@@ -26,6 +26,9 @@ import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import app.uprightwarden.core.rulebook.Rule;
 import app.uprightwarden.core.rulebook.Rulebook;
 import app.uprightwarden.core.rulebook.Scope;
+import app.uprightwarden.core.service.Held;
+import app.uprightwarden.core.service.Means;
+import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -73,6 +76,7 @@ public class ChecksTest {
     private String description = "";
     private ControlValues controls = ControlValues.NONE;
     private final List<OccurrenceChange> changes = new ArrayList<>();
+    private Held held = null;
 
     Draft set(String control, Object value) {
       Control of = Control.byId(control);
@@ -108,7 +112,7 @@ public class ChecksTest {
               controls,
               changes);
       return new FactsBuilder(DIRECTORY, rulebook, Set.of("inquiry"), new MeetingFacts.Plan(3, 120))
-          .build(meeting);
+          .build(meeting, held);
     }
   }
 
@@ -405,13 +409,104 @@ public class ChecksTest {
     assertFalse(presents.within(role, role.parse("named"), role.parse("hosts"), false));
   }
 
+  private static Held held(Held.Difference... differences) {
+    Means.Holds all =
+        new Means.Holds(null, Map.of(), Set.of(Means.Place.MEETING), Set.of(Means.Place.MEETING));
+    return new Held(
+        "Curlew",
+        new Means(Map.of(Control.WAITING_ROOM, all, Control.CHAT, all)),
+        List.of(differences));
+  }
+
+  private static Held.Difference difference(
+      String control, Object decided, Object holds, Held.Cause cause, String why) {
+    Control of = Control.byId(control);
+    return new Held.Difference(
+        null,
+        of,
+        of.parse(decided),
+        holds == null ? null : of.parse(holds),
+        cause,
+        "k.rosen@saltmarsh.example",
+        Instant.parse("2027-01-04T09:12:00Z"),
+        why);
+  }
+
+  private static String text(Draft draft, String check) {
+    List<String> texts = new ArrayList<>();
+    new Auditor()
+        .audit(
+            draft.facts(Rulebook.EMPTY),
+            (meeting, occurrence, detail) -> {
+              if (detail.check().id().equals(check)) {
+                texts.add(detail.text());
+              }
+            });
+    return String.join("\n", texts);
+  }
+
+  @Test
+  public void whatAServiceHoldsLooserThanDecidedIsFound() {
+    Draft draft = new Draft();
+    draft.held =
+        held(
+            difference("waiting-room", "on", "off", Held.Cause.CHANGED_THERE, ""),
+            difference("chat", "always", "off", Held.Cause.CHANGED_THERE, "stricter is no harm"));
+    assertEquals(only(draft, "changed-there"), Set.of("changed-there waiting-room 3"));
+    assertEquals(
+        text(draft, "changed-there"),
+        "Curlew holds Waiting room as “off”; “on” was decided. k.rosen@saltmarsh.example changed it"
+            + " there on 4 January 2027, 09:12 UTC.");
+    Control control = Control.WAITING_ROOM;
+    Rulebook rulebook = rules(Rule.fix(control, control.parse("on"), false, 2, ""));
+    assertTrue(found(draft, rulebook).contains("changed-there waiting-room 2"), "as the rule says");
+  }
+
+  @Test
+  public void whatIsUnderWayIsNoFinding() {
+    Draft draft = new Draft();
+    draft.held = held(difference("waiting-room", "on", "off", Held.Cause.UNDER_WAY, ""));
+    assertEquals(only(draft, "changed-there"), Set.of());
+    assertEquals(only(draft, "not-taken"), Set.of());
+  }
+
+  @Test
+  public void whatIsNotTakenIsFoundWithTheReason() {
+    Draft draft = new Draft();
+    draft.held =
+        held(
+            difference("waiting-room", "on", "off", Held.Cause.REFUSED, "it is locked there"),
+            difference("chat", "off", null, Held.Cause.LATE, ""));
+    assertEquals(only(draft, "not-taken"), Set.of("not-taken waiting-room 3", "not-taken chat 3"));
+    assertEquals(
+        text(draft, "not-taken"),
+        "Curlew holds Waiting room as “off”; “on” was decided. It is locked there.\n"
+            + "Curlew holds Chat as “not known”; “off” was decided. It has not been confirmed yet.");
+  }
+
+  @Test
+  public void aRuleThatTheServiceCannotKeepIsFound() {
+    Control control = Control.PHONE_BYPASS;
+    Rulebook rulebook = rules(Rule.fix(control, control.parse("waits"), false, 2, ""));
+    Draft draft = new Draft();
+    assertFalse(found(draft, rulebook).contains("beyond-means phone-bypass 2"));
+    draft.held = held();
+    assertTrue(found(draft, rulebook).contains("beyond-means phone-bypass 2"));
+  }
+
+  private static Set<String> only(Draft draft, String check) {
+    Set<String> found = found(draft);
+    found.removeIf(each -> !each.startsWith(check));
+    return found;
+  }
+
   private static Invitee invitee(String email) {
     return new Invitee(email, Invitee.Need.REQUIRED);
   }
 
   @Test
   public void everyCheckSaysAllThereIsToSay() {
-    assertEquals(Auditor.catalogue().size(), 20);
+    assertEquals(Auditor.catalogue().size(), 23);
     for (Check check : Auditor.catalogue()) {
       assertFalse(check.summary().isBlank());
       assertFalse(check.why().isBlank());

@@ -107,7 +107,7 @@ final class MeetingAuditor {
 
   Inspected inspect(StoredMeeting stored) {
     Meeting meeting = stored.meeting();
-    MeetingFacts facts = builder.build(meeting);
+    MeetingFacts facts = builder.build(meeting, stored.held());
     List<Occurrence> occurrences = occurrences(meeting);
     Instant next = occurrences.isEmpty() ? null : occurrences.get(0).start();
     Instant nextEnd = occurrences.isEmpty() ? null : occurrences.get(0).end();

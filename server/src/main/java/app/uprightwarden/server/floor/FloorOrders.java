@@ -54,7 +54,7 @@ class FloorOrders {
   record FloorOrder(
       String id, String act, List<String> people, String state, String reason, int attempts) {}
 
-  private record StoredMeeting(String session, String by, Wire.OrderSent sent, FloorOrder order) {}
+  private record StoredOrder(String session, String by, Wire.OrderSent sent, FloorOrder order) {}
 
   /**
    * Has something done.
@@ -68,7 +68,7 @@ class FloorOrders {
     Instant now = clock.instant();
     transaction.executeWithoutResult(
         status -> orders.add(id, session, body, by.email(), now, now.plusSeconds(2)));
-    StoredMeeting stored = find(id).orElseThrow();
+    StoredOrder stored = find(id).orElseThrow();
     boolean isSame =
         stored.session().equals(session)
             && stored.sent().act().equals(sent.act())
@@ -80,7 +80,7 @@ class FloorOrders {
     return stored.order().state().equals("waiting") ? send(stored) : stored.order();
   }
 
-  private FloorOrder send(StoredMeeting stored) {
+  private FloorOrder send(StoredOrder stored) {
     FloorOrder order = stored.order();
     String state;
     String reason;
@@ -111,13 +111,13 @@ class FloorOrders {
     orders.due(clock.instant()).forEach(id -> find(id).ifPresent(this::send));
   }
 
-  private Optional<StoredMeeting> find(String id) {
+  private Optional<StoredOrder> find(String id) {
     return orders.find(id).map(this::stored);
   }
 
-  private StoredMeeting stored(FloorOrderEntity row) {
+  private StoredOrder stored(FloorOrderEntity row) {
     Wire.OrderSent sent = json.readValue(row.body, Wire.OrderSent.class);
-    return new StoredMeeting(
+    return new StoredOrder(
         row.session,
         row.askedBy,
         sent,

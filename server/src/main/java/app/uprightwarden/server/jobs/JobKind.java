@@ -34,8 +34,12 @@ public record JobKind(
   public enum Lane {
     /** Work within the house. */
     HOUSE(3),
-    /** Work that waits for others: mail servers and conference services. */
+    /** Work that waits for mail servers and receivers. */
     OUTWARD(4),
+    /**
+     * Speaking with conference services, a thread for each there can be: none waits for another.
+     */
+    SERVICE(8),
     /** Recorded audits, one after the other. */
     AUDIT(1);
 

@@ -9,6 +9,7 @@ import app.uprightwarden.core.calendar.Occurrences;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.Occurrence;
 import app.uprightwarden.core.remedy.RemedySearch;
+import app.uprightwarden.core.service.Held;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -47,6 +48,21 @@ public class AssessService {
    */
   public List<Assessment> assess(
       List<Meeting> meetings, FactsBuilder builder, Instant from, Instant to, Set<String> fields) {
+    return assess(meetings, Map.of(), builder, from, to, fields);
+  }
+
+  /**
+   * The same of meetings of which some are held by conference services.
+   *
+   * @param held what is known of those, by the meeting's id
+   */
+  public List<Assessment> assess(
+      List<Meeting> meetings,
+      Map<String, Held> held,
+      FactsBuilder builder,
+      Instant from,
+      Instant to,
+      Set<String> fields) {
     Auditor auditor = new Auditor();
     Map<String, List<FindingView>> findings = new LinkedHashMap<>();
     List<MeetingFacts> facts = new ArrayList<>();
@@ -58,7 +74,7 @@ public class AssessService {
     boolean wantsFindings = fields.contains("findings");
     Register register = new Register();
     for (Meeting meeting : meetings) {
-      MeetingFacts built = builder.build(meeting);
+      MeetingFacts built = builder.build(meeting, held.get(meeting.id()));
       facts.add(built);
       if (wantsFindings) {
         auditor.audit(built, sink);

@@ -38,6 +38,7 @@ import tools.jackson.databind.json.JsonMapper;
  * @param persona with {@code right} and {@code level}: the worst hold that breaks a guarantee
  * @param trace how the rule came about, layer by layer
  * @param trail the worst persona's way through the door
+ * @param there what a conference service has to do with it
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
 record StoredFinding(
@@ -54,7 +55,8 @@ record StoredFinding(
     @Nullable String level,
     @Nullable List<String> defeatedBy,
     @Nullable List<Step> trace,
-    @Nullable List<Asked> trail) {
+    @Nullable List<Asked> trail,
+    FindingArguments.@Nullable There there) {
   private static final int VERSION = 2;
   private static final String BEGINNING = "{\"v\":";
 
@@ -107,7 +109,8 @@ record StoredFinding(
                 ? null
                 : FindingView.passage(worst, values).trail().stream()
                     .map(StoredFinding::asked)
-                    .toList()));
+                    .toList(),
+            detail.there()));
   }
 
   private static Step step(TraceStep step) {
@@ -158,7 +161,8 @@ record StoredFinding(
                 worst(),
                 defeatedBy == null
                     ? List.of()
-                    : defeatedBy.stream().map(Control::byId).filter(Objects::nonNull).toList())),
+                    : defeatedBy.stream().map(Control::byId).filter(Objects::nonNull).toList(),
+                there)),
         trace == null || of == null ? null : trace.stream().map(step -> words(step, of)).toList(),
         trail == null ? null : trail.stream().map(StoredFinding::worded).toList());
   }

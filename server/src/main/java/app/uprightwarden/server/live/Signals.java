@@ -35,7 +35,8 @@ public class Signals {
     WAIVERS,
     REQUESTS,
     REMEDIES,
-    FLOOR;
+    FLOOR,
+    SERVICES;
 
     /** As it is written. */
     public String id() {

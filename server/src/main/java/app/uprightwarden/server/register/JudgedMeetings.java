@@ -48,14 +48,15 @@ class JudgedMeetings {
     Instant now = clock.instant();
     List<MeetingLines.Judged> judged = new ArrayList<>();
     for (StoredMeeting stored : reader.among(meetings)) {
-      judged.add(judged(stored.meeting(), builder, auditor, now));
+      judged.add(judged(stored, builder, auditor, now));
     }
     return judged;
   }
 
   private static MeetingLines.Judged judged(
-      Meeting meeting, FactsBuilder builder, Auditor auditor, Instant now) {
-    MeetingFacts facts = builder.build(meeting);
+      StoredMeeting stored, FactsBuilder builder, Auditor auditor, Instant now) {
+    Meeting meeting = stored.meeting();
+    MeetingFacts facts = builder.build(meeting, stored.held());
     int[] found = new int[2];
     auditor.audit(
         facts,

@@ -12,6 +12,7 @@ import app.uprightwarden.core.passcode.GuessEstimate;
 import app.uprightwarden.core.people.Persona;
 import app.uprightwarden.core.people.Right;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
+import app.uprightwarden.core.service.Held;
 import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.judging.AssessService;
@@ -240,7 +241,7 @@ class MeetingController {
     StoredMeeting stored = register.get(id, who);
     Map<Control, @Nullable Value> changes = parse(wanted.controls());
     if (who.isHost()) {
-      checkLimits(stored.meeting(), changes);
+      checkLimits(stored.decided(), changes);
     }
     register.changeControls(id, wanted.version(), changes, who);
     return view(register.get(id, who), who);
@@ -325,6 +326,11 @@ class MeetingController {
         rulebook.rulebook(rulebook.inForce()));
   }
 
+  private static Map<String, Held> heldOf(StoredMeeting stored) {
+    Held held = stored.held();
+    return held == null ? Map.of() : Map.of(stored.meeting().id(), held);
+  }
+
   private MeetingView view(StoredMeeting stored, SignedIn who) {
     Meeting meeting = stored.meeting();
     Organisation all = organisation.organisation();
@@ -333,7 +339,9 @@ class MeetingController {
     Instant now = clock.instant();
     Instant to = now.plus(MeetingList.WINDOW);
     AssessService.Assessment assessment =
-        assess.assess(List.of(meeting), builder, now, to, AssessService.FIELDS).get(0);
+        assess
+            .assess(List.of(meeting), heldOf(stored), builder, now, to, AssessService.FIELDS)
+            .get(0);
     List<Coming> coming =
         Occurrences.between(meeting, now, to).stream()
             .limit(12)

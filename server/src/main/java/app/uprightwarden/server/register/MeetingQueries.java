@@ -33,11 +33,14 @@ class MeetingQueries {
   private static final TypeReference<List<Details.Group>> GROUPS = new TypeReference<>() {};
   private final MeetingRepository meetings;
   private final ControlSets controlSets;
+  private final HeldRows heldMeetings;
   private final JsonMapper json;
 
-  MeetingQueries(MeetingRepository meetings, ControlSets controlSets, JsonMapper json) {
+  MeetingQueries(
+      MeetingRepository meetings, ControlSets controlSets, HeldRows heldMeetings, JsonMapper json) {
     this.meetings = meetings;
     this.controlSets = controlSets;
+    this.heldMeetings = heldMeetings;
     this.json = json;
   }
 
@@ -47,6 +50,7 @@ class MeetingQueries {
     final List<String> presenters = new ArrayList<>();
     final List<Invitee> invitees = new ArrayList<>();
     final List<OccurrenceChange> changes = new ArrayList<>();
+    @Nullable HeldMeeting held;
 
     void add(MeetingPersonEntity row) {
       switch (row.part) {
@@ -165,7 +169,16 @@ class MeetingQueries {
             .toList());
     meetings.people(parts.keySet()).forEach(row -> of(parts, row.meeting).add(row));
     changes.forEach(row -> of(parts, row.meeting).changes.add(change(row)));
+    putHeld(rows, parts);
     return rows.stream().map(row -> stored(row, of(parts, row.id))).toList();
+  }
+
+  private void putHeld(List<MeetingEntity> rows, Map<Long, Parts> parts) {
+    Map<String, HeldMeeting> held =
+        heldMeetings.of(rows.stream().map(row -> row.publicId).toList());
+    if (!held.isEmpty()) {
+      rows.forEach(row -> of(parts, row.id).held = held.get(row.publicId));
+    }
   }
 
   private static Parts of(Map<Long, Parts> parts, long row) {
@@ -208,7 +221,8 @@ class MeetingQueries {
         row.changedBy,
         row.changedAt,
         row.act,
-        row.remark);
+        row.remark,
+        of.held);
   }
 
   private OccurrenceChange change(MeetingChangeEntity row) {

@@ -38,6 +38,7 @@ class MeetingWriter {
   private final MeetingVersions versions;
   private final MeetingLines lines;
   private final RegisterChanges due;
+  private final Decisions decisions;
   private final Ledger ledger;
   private final JsonMapper json;
   private final Clock clock;
@@ -50,6 +51,7 @@ class MeetingWriter {
       MeetingVersions versions,
       MeetingLines lines,
       RegisterChanges due,
+      Decisions decisions,
       Ledger ledger,
       JsonMapper json,
       Clock clock) {
@@ -60,6 +62,7 @@ class MeetingWriter {
     this.versions = versions;
     this.lines = lines;
     this.due = due;
+    this.decisions = decisions;
     this.ledger = ledger;
     this.json = json;
     this.clock = clock;
@@ -74,6 +77,18 @@ class MeetingWriter {
   @Transactional(propagation = Propagation.MANDATORY)
   public Map<String, StoredMeeting> put(
       List<Scheduled> some, String act, @Nullable String remark, String by) {
+    return put(some, act, remark, by, false);
+  }
+
+  /** The same with what a conference service said that it holds: it is no decision. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public Map<String, StoredMeeting> putHeld(
+      List<Scheduled> some, String act, @Nullable String remark, String by) {
+    return put(some, act, remark, by, true);
+  }
+
+  private Map<String, StoredMeeting> put(
+      List<Scheduled> some, String act, @Nullable String remark, String by, boolean isHeld) {
     Map<String, MeetingEntity> there = new HashMap<>();
     Map<Long, StoredMeeting> before = new HashMap<>();
     List<String> ids = some.stream().map(scheduled -> scheduled.meeting().id()).toList();
@@ -84,12 +99,20 @@ class MeetingWriter {
     Map<MeetingEntity, Meeting> written = new LinkedHashMap<>();
     List<MeetingEntity> changed = new ArrayList<>();
     Instant now = clock.instant();
-    for (Scheduled scheduled : some) {
-      Meeting meeting = scheduled.meeting();
-      MeetingEntity row = there.get(meeting.id());
+    for (Scheduled wanted : some) {
+      MeetingEntity row = there.get(wanted.meeting().id());
       StoredMeeting was = row == null ? null : before.get(row.id);
+      boolean isDecided = was != null && was.service() != null && !isHeld;
+      Scheduled scheduled = isDecided && was != null ? decisions.note(was, wanted, by) : wanted;
+      Meeting meeting = scheduled.meeting();
       MeetingLimits.check(meeting, scheduled.details());
-      note(meeting, was, () -> document(meeting, scheduled.details()), by);
+      // the ledger has what was wanted, and who wanted it
+      note(
+          meeting,
+          was,
+          isDecided && was != null ? was.decided() : null,
+          () -> document(isDecided ? wanted.meeting() : meeting, wanted.details()),
+          by);
       if (row == null) {
         row = new MeetingEntity();
       } else if (was != null) {
@@ -186,10 +209,17 @@ class MeetingWriter {
   /** Takes a meeting out of the register; its versions stay, so that it can be put back. */
   @Transactional(propagation = Propagation.MANDATORY)
   public void cancel(MeetingEntity row, @Nullable String remark, String by) {
+    decisions.cancelled(reader.stored(row), by);
+    cancelHeld(row, remark, by);
+  }
+
+  /** The same where it is the conference service that has cancelled it. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void cancelHeld(MeetingEntity row, @Nullable String remark, String by) {
     StoredMeeting stored = reader.stored(row);
     versions.keep(List.of(versions.version(stored, row.passcodeCipher)));
     versions.cancelled(stored, by, remark);
-    note(stored.meeting(), stored, null, by);
+    note(stored.meeting(), stored, null, null, by);
     meetings.delete(row);
     lines.remove(List.of(row.publicId));
     due.touch(row.publicId);
@@ -199,7 +229,13 @@ class MeetingWriter {
   @Transactional(propagation = Propagation.MANDATORY)
   public void forget(List<String> ids, String by) {
     List<MeetingEntity> rows = meetings.among(ids);
-    reader.assemble(rows).forEach(stored -> note(stored.meeting(), stored, null, by));
+    reader
+        .assemble(rows)
+        .forEach(
+            stored -> {
+              decisions.cancelled(stored, by);
+              note(stored.meeting(), stored, null, null, by);
+            });
     due.touch(ids);
     meetings.delete(rows.stream().map(row -> row.id).toList());
     lines.remove(ids);
@@ -213,7 +249,7 @@ class MeetingWriter {
     StoredMeeting stored = reader.stored(row);
     RegisterService.checkVersion(stored, version);
     versions.keep(List.of(versions.version(stored, row.passcodeCipher)));
-    ControlValues values = stored.meeting().controls();
+    ControlValues values = stored.decided().controls();
     for (Map.Entry<Control, @Nullable Value> change : changes.entrySet()) {
       values = values.with(change.getKey(), change.getValue());
     }
@@ -221,9 +257,17 @@ class MeetingWriter {
     note(
         stored.meeting(),
         stored,
-        () -> document(stored.meeting().withControls(now), stored.details()),
+        stored.decided(),
+        () -> document(stored.decided().withControls(now), stored.details()),
         by);
-    row.controlSet = controlSets.idOf(values);
+    if (stored.service() == null) {
+      row.controlSet = controlSets.idOf(values);
+    } else {
+      decisions.note(
+          stored,
+          new Scheduled(stored.decided().withControls(now), stored.details(), null, true),
+          by);
+    }
     row.changed("controls", null, by, clock.instant());
     meetings.update(List.of(row));
     lines.touch(row.publicId, row.changedAt);
@@ -232,8 +276,17 @@ class MeetingWriter {
 
   /** Puts into the ledger how a meeting was and how it is, never its passcode. */
   private void note(
-      Meeting meeting, @Nullable StoredMeeting before, @Nullable Supplier<?> after, String by) {
-    Supplier<?> was = before == null ? null : () -> document(before.meeting(), before.details());
+      Meeting meeting,
+      @Nullable StoredMeeting before,
+      @Nullable Meeting decidedBefore,
+      @Nullable Supplier<?> after,
+      String by) {
+    Supplier<?> was =
+        before == null
+            ? null
+            : () ->
+                document(
+                    decidedBefore == null ? before.meeting() : decidedBefore, before.details());
     ledger.changed("meeting", meeting.id(), meeting.title(), was, after, by);
   }
 

@@ -84,7 +84,7 @@ public class Amendments {
   @Transactional
   public Amended amend(String id, Amendment how, String act, String remark, SignedIn by) {
     StoredMeeting before = register.get(id, by);
-    Meeting meeting = before.meeting();
+    Meeting meeting = before.decided();
     ControlValues was = meeting.controls();
     meeting =
         how.occurrence().isEmpty()

@@ -84,7 +84,7 @@ class BulkMeetings {
   }
 
   private Scheduled handedOver(StoredMeeting stored, String to) {
-    Meeting m = stored.meeting();
+    Meeting m = stored.decided();
     List<String> coHosts =
         m.coHosts().stream()
             .filter(email -> !Directory.fold(email).equals(Directory.fold(to)))

@@ -107,7 +107,7 @@ class ScheduleService {
     Scheduled whole = sequenced(forms.completed(read, rules), before, how.send());
     mayHost(whole.meeting(), before.meeting(), who);
     mayUseNumber(whole.meeting(), before.meeting(), who);
-    checkLimits(whole.meeting(), before.meeting(), rules, how, who);
+    checkLimits(whole.meeting(), before.decided(), rules, how, who);
     register.put(whole, "changed", blankToNull(how.reason()), who.email());
     boolean wasSent = !answers.of(id).isEmpty();
     Invitations.Sort sort = wasSent ? Invitations.Sort.CHANGED : Invitations.Sort.NEW;

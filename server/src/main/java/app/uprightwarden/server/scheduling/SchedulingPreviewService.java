@@ -138,7 +138,7 @@ class SchedulingPreviewService {
   private Scheduled withoutFaults(
       JsonNode form, List<Fault> faults, @Nullable StoredMeeting before, Ground ground) {
     ObjectNode document = form.isObject() ? (ObjectNode) form.deepCopy() : json.createObjectNode();
-    ControlValues instead = before == null ? ground.rules().starts() : before.meeting().controls();
+    ControlValues instead = before == null ? ground.rules().starts() : before.decided().controls();
     leaveOut(document, faults, ControlsJson.plain(instead));
     Organisation all = ground.organisation();
     Map<String, Object> needed =
@@ -222,7 +222,7 @@ class SchedulingPreviewService {
     ControlValues was =
         before == null
             ? rules.starts()
-            : FactsBuilder.judged(before.meeting().controls(), before.meeting().passcode());
+            : FactsBuilder.judged(before.decided().controls(), before.meeting().passcode());
     Matrix matrix = Matrix.of(values);
     Matrix matrixBefore = Matrix.of(was);
     Person host = ground.directory().find(meeting.host());
@@ -250,7 +250,7 @@ class SchedulingPreviewService {
         AssessmentView.matrix(matrix),
         AssessmentView.matrix(matrixBefore),
         findings == null ? List.of() : findings,
-        Limits.beyond(meeting, before == null ? null : before.meeting(), rules, ground.directory())
+        Limits.beyond(meeting, before == null ? null : before.decided(), rules, ground.directory())
             .stream()
             .map(
                 b ->
@@ -427,6 +427,6 @@ class SchedulingPreviewService {
 
   /** The stored meeting as a form, without its passcode. */
   Map<String, @Nullable Object> form(StoredMeeting stored) {
-    return MeetingDocument.of(new Scheduled(stored.meeting(), stored.details(), null));
+    return MeetingDocument.of(new Scheduled(stored.decided(), stored.details(), null));
   }
 }

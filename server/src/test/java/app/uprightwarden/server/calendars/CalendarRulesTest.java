@@ -126,6 +126,9 @@ public class CalendarRulesTest {
     int compared = 0;
     for (String id : new TreeSet<>(ZoneId.getAvailableZoneIds())) {
       ZoneId zone = ZoneId.of(id);
+      if (zone.getRules() == null) {
+        continue; // a library that other tests read calendars with puts names without rules here
+      }
       ContentLines out = new ContentLines();
       ZoneText.write(out, zone, LocalDateTime.parse("2027-01-01T00:00"));
       CalendarText.Document document =

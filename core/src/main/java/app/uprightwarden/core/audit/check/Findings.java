@@ -3,10 +3,16 @@ package app.uprightwarden.core.audit.check;
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
 import app.uprightwarden.core.audit.FindingArguments;
+import app.uprightwarden.core.audit.MeetingFacts;
 import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.exposure.Matrix;
 import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
+import app.uprightwarden.core.service.Held;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
 import java.util.Objects;
@@ -32,6 +38,72 @@ final class Findings {
     Object value = worst.level().id();
     Object allowed = given.guarantee().ceiling().id();
     return new Detail(check, severity, null, null, given, value, allowed, worst, List.of());
+  }
+
+  private static final DateTimeFormatter TIME =
+      DateTimeFormatter.ofPattern("d MMMM uuuu, HH:mm 'UTC'", Locale.ENGLISH)
+          .withZone(ZoneOffset.UTC);
+
+  /** What is held is the value, what was decided is what is allowed. */
+  static Detail onDifference(
+      Check check, MeetingFacts meeting, Held held, Held.Difference difference) {
+    Control control = difference.control();
+    ResolvedRule rule = meeting.rules().rule(control);
+    boolean binds = rule != null && rule.governs();
+    Value holds = difference.held();
+    Instant at = difference.at();
+    return new Detail(
+        check,
+        binds && rule != null ? rule.importance() : check.baseSeverity(),
+        control,
+        binds ? rule : null,
+        null,
+        holds == null ? null : control.plain(holds),
+        control.plain(difference.decided()),
+        null,
+        List.of(),
+        new FindingArguments.There(
+            held.service(),
+            difference.by(),
+            at == null ? null : at.toString(),
+            difference.why().isEmpty() ? null : difference.why()));
+  }
+
+  private static FindingArguments.There there(FindingArguments found) {
+    return Objects.requireNonNull(found.there(), "the finding concerns a service");
+  }
+
+  static String service(FindingArguments found) {
+    return there(found).service();
+  }
+
+  static String heldAndDecided(FindingArguments found) {
+    return service(found)
+        + " holds "
+        + title(found)
+        + " as “"
+        + label(found, found.value())
+        + "”; “"
+        + label(found, found.allowed())
+        + "” was decided.";
+  }
+
+  /** Who changed it there and when, as far as that is known; begins with a space. */
+  static String changedThere(FindingArguments found) {
+    FindingArguments.There there = there(found);
+    String by = there.by();
+    String at = there.at();
+    return " "
+        + (by == null || by.isEmpty() ? "It was changed there" : by + " changed it there")
+        + (at == null ? "." : " on " + TIME.format(Instant.parse(at)) + ".");
+  }
+
+  /** Why it was not taken; begins with a space. */
+  static String why(FindingArguments found) {
+    String why = there(found).why();
+    return why == null
+        ? " It has not been confirmed yet."
+        : " " + why.substring(0, 1).toUpperCase(Locale.ROOT) + why.substring(1) + ".";
   }
 
   private static Control control(FindingArguments found) {

@@ -1,0 +1,100 @@
+package app.uprightwarden.core.service;
+
+import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertFalse;
+import static org.testng.Assert.assertNull;
+import static org.testng.Assert.assertTrue;
+
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.Value;
+import app.uprightwarden.core.rulebook.Layer;
+import app.uprightwarden.core.rulebook.Mode;
+import app.uprightwarden.core.rulebook.ResolvedRulebook;
+import app.uprightwarden.core.rulebook.Rule;
+import app.uprightwarden.core.rulebook.Scope;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import org.testng.annotations.Test;
+
+/** What a poor service can hold. The cases are ours: no standard knows of this. */
+public class MeansTest {
+  private static final Control LOBBY = Control.LOBBY_BYPASS;
+  private static final Control EARLY = Control.EARLY_ENTRY;
+  private static final Set<Means.Place> PLACES = Set.of(Means.Place.MEETING);
+
+  private final Means means =
+      new Means(
+          Map.of(
+              LOBBY,
+              new Means.Holds(
+                  Set.of(lobby("anyone"), lobby("guests"), lobby("members"), lobby("hosts")),
+                  Map.of(lobby("partners"), lobby("guests"), lobby("named"), lobby("anyone")),
+                  PLACES,
+                  PLACES),
+              EARLY,
+              new Means.Holds(
+                  Set.of(EARLY.parse(0), EARLY.parse("any-time")), Map.of(), PLACES, Set.of()),
+              Control.CHAT,
+              new Means.Holds(null, Map.of(), PLACES, PLACES)));
+
+  private static Value lobby(String word) {
+    return LOBBY.parse(word);
+  }
+
+  @Test
+  public void aValueItHasIsCarried() {
+    assertTrue(means.has(LOBBY, lobby("members")));
+    assertEquals(means.valueFor(LOBBY, lobby("members")), lobby("members"));
+    assertEquals(means.carrying(LOBBY, lobby("members")), Means.Carrying.CARRIED);
+    assertEquals(
+        means.carrying(Control.CHAT, Control.CHAT.parse("hosts-post")), Means.Carrying.CARRIED);
+  }
+
+  @Test
+  public void aValueItHasNotIsWhatStandsForIt() {
+    assertFalse(means.has(LOBBY, lobby("partners")));
+    assertEquals(means.valueFor(LOBBY, lobby("partners")), lobby("guests"));
+    assertEquals(means.carrying(LOBBY, lobby("partners")), Means.Carrying.STRICTER);
+    // what stands for it lets in more than was wanted
+    assertEquals(means.carrying(LOBBY, lobby("named")), Means.Carrying.CANNOT);
+  }
+
+  @Test
+  public void aControlItHasNotIsHeldInNoWay() {
+    Control phone = Control.PHONE_BYPASS;
+    assertNull(means.valueFor(phone, phone.parse("waits")));
+    assertEquals(means.carrying(phone, phone.parse("waits")), Means.Carrying.CANNOT);
+    assertFalse(means.takes(phone, Means.Place.MEETING));
+  }
+
+  @Test
+  public void whatCanBeReadNeedNotBeTaken() {
+    assertTrue(means.takes(LOBBY, Means.Place.MEETING));
+    assertFalse(means.takes(LOBBY, Means.Place.LOCK));
+    assertFalse(means.takes(EARLY, Means.Place.MEETING));
+  }
+
+  @Test
+  public void aRuleIsKeptWhereSomeValueIsStrictEnough() {
+    assertTrue(canKeep(LOBBY, Mode.BOUND, "members"));
+    // named is looser than hosts, which it has
+    assertTrue(canKeep(LOBBY, Mode.BOUND, "named"));
+    assertTrue(canKeep(EARLY, Mode.BOUND, 5));
+    assertFalse(canKeep(Control.PHONE_BYPASS, Mode.FIX, "waits"));
+    assertTrue(canKeep(Control.PHONE_BYPASS, Mode.SUGGEST, "waits"), "it binds nobody");
+  }
+
+  private boolean canKeep(Control control, Mode mode, Object value) {
+    Rule rule = MeansTest.rule(control, mode, value);
+    ResolvedRulebook rules =
+        ResolvedRulebook.of(List.of(new Layer(Scope.ORGANISATION, List.of(rule), List.of())));
+    return means.canKeep(Objects.requireNonNull(rules.rule(control)));
+  }
+
+  private static Rule rule(Control control, Mode mode, Object value) {
+    Value limit = control.parse(value);
+    return new Rule(control, mode, limit, mode == Mode.SUGGEST ? null : limit, false, 3, "");
+  }
+}

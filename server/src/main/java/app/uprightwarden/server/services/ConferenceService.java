@@ -1,0 +1,85 @@
+package app.uprightwarden.server.services;
+
+import app.uprightwarden.core.service.Means;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * A conference service, as an adapter for its make speaks with it. Each call asks once; whoever
+ * calls tries again.
+ */
+public interface ConferenceService {
+  /**
+   * What a service says of itself.
+   *
+   * @param make what kind of service it is
+   * @param perSecond how many requests it takes a second
+   */
+  record About(String make, Means means, int perSecond) {}
+
+  /**
+   * A meeting as the service has it.
+   *
+   * @param id its id there
+   * @param revision changes with each change
+   * @param meeting in the shape of bundles; null where it was cancelled
+   * @param link the address to join by
+   */
+  record Told(
+      String id,
+      String revision,
+      @Nullable Instant changedAt,
+      @Nullable String changedBy,
+      @Nullable JsonNode meeting,
+      @Nullable String link,
+      List<String> dialIn) {}
+
+  /**
+   * Some of what was changed, oldest first.
+   *
+   * @param marker up to where this goes; the next page begins behind it
+   * @param more there is more at once
+   */
+  record Page(List<Told> meetings, String marker, boolean more) {}
+
+  /** What it says of itself and of what it can hold. */
+  About about() throws ServiceTrouble;
+
+  /**
+   * What was changed behind a marker.
+   *
+   * @param marker null for everything there is
+   * @param limit how many at most
+   * @throws ServiceTrouble {@code MARKER_GONE} where it knows the marker no more
+   */
+  Page changes(@Nullable String marker, int limit) throws ServiceTrouble;
+
+  /** One meeting as it is now; null where it has none. */
+  @Nullable Told meeting(String id) throws ServiceTrouble;
+
+  /**
+   * Changes a meeting, once for each command.
+   *
+   * @param revision the one the change was made on
+   * @param by for whom
+   * @param patch what is to be otherwise, as a merge patch (RFC 7396) of the meeting's shape
+   * @throws ServiceTrouble {@code CHANGED_MEANWHILE} where it has another revision
+   */
+  void change(
+      String id, String revision, String command, String by, Map<String, @Nullable Object> patch)
+      throws ServiceTrouble;
+
+  /**
+   * Makes a meeting, once for each command.
+   *
+   * @return its id there
+   */
+  String create(String command, String by, Map<String, @Nullable Object> meeting)
+      throws ServiceTrouble;
+
+  /** Cancels a meeting, once for each command. One that is gone is cancelled. */
+  void cancel(String id, String command, String by) throws ServiceTrouble;
+}

@@ -1,0 +1,66 @@
+package app.uprightwarden.server.services;
+
+import jakarta.persistence.Column;
+import jakarta.persistence.Entity;
+import jakarta.persistence.GeneratedValue;
+import jakarta.persistence.GenerationType;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import jakarta.persistence.Version;
+import java.time.Instant;
+import org.hibernate.annotations.JdbcTypeCode;
+import org.hibernate.type.SqlTypes;
+import org.jspecify.annotations.Nullable;
+
+/** A conference service that is linked, or was. */
+@Entity
+@Table(name = "conference_service")
+class ServiceEntity {
+  @Id
+  @GeneratedValue(strategy = GenerationType.IDENTITY)
+  long id;
+
+  String name = "";
+
+  String address = "";
+
+  byte @Nullable [] secretCipher;
+
+  /** {@code read}, {@code suggest} or {@code write}. */
+  String level = "read";
+
+  boolean paused;
+
+  /** What it said of itself. */
+  @Column(columnDefinition = "longtext")
+  @JdbcTypeCode(SqlTypes.LONG32VARCHAR)
+  String about = "";
+
+  /** {@code in-touch}, {@code away} or {@code key-refused}. */
+  String state = "in-touch";
+
+  Instant stateSince = Instant.EPOCH;
+
+  @Nullable String trouble;
+
+  @Nullable Instant contactAt;
+
+  /** Up to where it was read. */
+  @Nullable String marker;
+
+  /** Since when everything is being read anew, until it was. */
+  @Nullable Instant fullSince;
+
+  @Nullable Instant fullAt;
+
+  String addedBy = "";
+
+  Instant addedAt = Instant.EPOCH;
+
+  @Nullable Instant unlinkedAt;
+
+  /** Goes up whenever a server begins to speak with it: what an earlier one has read is void. */
+  long turn;
+
+  @Version long version;
+}

@@ -1,0 +1,312 @@
+package app.uprightwarden.server.services;
+
+import app.uprightwarden.server.jobs.JobKind;
+import app.uprightwarden.server.live.Signals;
+import app.uprightwarden.server.persistence.DatabaseClock;
+import app.uprightwarden.server.register.HeldMeeting;
+import app.uprightwarden.server.register.HeldMeetings;
+import app.uprightwarden.server.register.MeetingDocument;
+import app.uprightwarden.server.register.RegisterService;
+import app.uprightwarden.server.register.Scheduled;
+import app.uprightwarden.server.register.StoredMeeting;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.locks.LockSupport;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Speaks with a service: reads what was changed there, writes what was decided here, and reads that
+ * back, one after the other by one thread of one server, so that nothing older is taken for newer.
+ * Stopped anywhere, whoever goes on reads from the last page that was stored and sends again, under
+ * the same number, what was not answered.
+ */
+@Component
+class ServiceWork {
+  private static final int PAGE = 250;
+  private static final int WRITES = 100;
+  private static final Duration TURN = Duration.ofSeconds(20);
+  private static final Duration WRITING = Duration.ofSeconds(2);
+  private static final Duration POLL = Duration.ofSeconds(1);
+  private static final Duration FIRST_PAUSE = Duration.ofSeconds(2);
+  private static final Duration LONGEST_PAUSE = Duration.ofSeconds(30);
+  private static final Duration KEY_PAUSE = Duration.ofSeconds(60);
+  private static final Duration ASKED = Duration.ofHours(1);
+
+  private final Services services;
+  private final ServiceReading reading;
+  private final HeldMeetings held;
+  private final RegisterService register;
+  private final Signals signals;
+  private final TransactionTemplate transaction;
+  private final DatabaseClock clock;
+  private final Map<Long, Pace> paces = new ConcurrentHashMap<>();
+
+  ServiceWork(
+      Services services,
+      ServiceReading reading,
+      HeldMeetings held,
+      RegisterService register,
+      Signals signals,
+      TransactionTemplate transaction,
+      DatabaseClock clock) {
+    this.services = services;
+    this.reading = reading;
+    this.held = held;
+    this.register = register;
+    this.signals = signals;
+    this.transaction = transaction;
+    this.clock = clock;
+  }
+
+  /** Keeps to a service's rate, and remembers how often it has failed and when it was asked. */
+  private static final class Pace {
+    private long next = System.nanoTime();
+    private long asked = System.nanoTime() - ASKED.toNanos();
+    private int failures;
+
+    /** Waits until one more request keeps to the rate. */
+    void await(int perSecond) {
+      long wait = next - System.nanoTime();
+      while (wait > 0 && !Thread.currentThread().isInterrupted()) {
+        LockSupport.parkNanos(wait);
+        wait = next - System.nanoTime();
+      }
+      next = System.nanoTime() + 1_000_000_000L / perSecond;
+    }
+
+    Duration pause() {
+      Duration pause = FIRST_PAUSE.multipliedBy(1L << Math.min(failures++, 8));
+      return pause.compareTo(LONGEST_PAUSE) > 0 ? LONGEST_PAUSE : pause;
+    }
+  }
+
+  /**
+   * Speaks with a service for a while.
+   *
+   * @throws JobKind.Later for when to go on; without, nobody is to speak with it any more
+   */
+  void speak(String service) {
+    long id = Long.parseLong(service);
+    Services.Link link = services.begin(id);
+    if (link == null) {
+      return;
+    }
+    Pace pace = paces.computeIfAbsent(id, i -> new Pace());
+    long end = System.nanoTime() + TURN.toNanos();
+    try {
+      if (System.nanoTime() - pace.asked >= ASKED.toNanos()) {
+        pace.await(link.about().perSecond());
+        services.learned(link, link.service().about());
+        pace.asked = System.nanoTime();
+      }
+      boolean busy = true;
+      while (busy && System.nanoTime() < end && !Thread.currentThread().isInterrupted()) {
+        busy = readSome(link, pace);
+        if (!link.level().equals("read")) {
+          busy |= writeSome(link, pace);
+        }
+      }
+      services.inTouch(link);
+      pace.failures = 0;
+      throw new JobKind.Later(busy ? Duration.ZERO : POLL);
+    } catch (ServiceTrouble trouble) {
+      services.inTrouble(link, trouble);
+      signals.send(Signals.Topic.SERVICES);
+      throw new JobKind.Later(pause(trouble, pace));
+    }
+  }
+
+  private static Duration pause(ServiceTrouble trouble, Pace pace) {
+    Duration said = trouble.pause();
+    Duration ours =
+        trouble.kind() == ServiceTrouble.Kind.KEY_REFUSED
+            ? KEY_PAUSE
+            : trouble.kind() == ServiceTrouble.Kind.BUSY ? Duration.ZERO : pace.pause();
+    return said == null || said.compareTo(ours) < 0 ? ours : said;
+  }
+
+  /** Somebody has set something about a service: it is not left waiting for that. */
+  void forget(long service) {
+    paces.remove(service);
+  }
+
+  /** Reads a page. @return whether there is more at once */
+  private boolean readSome(Services.Link link, Pace pace) throws ServiceTrouble {
+    String marker = services.markerOf(link);
+    if (marker == null) {
+      return false; // somebody else speaks with it by now
+    }
+    ConferenceService.Page page;
+    pace.await(link.about().perSecond());
+    try {
+      page = link.service().changes(marker.isEmpty() ? null : marker, PAGE);
+    } catch (ServiceTrouble e) {
+      if (e.kind() != ServiceTrouble.Kind.MARKER_GONE) {
+        throw e;
+      }
+      transaction.executeWithoutResult(status -> anew(link));
+      return true;
+    }
+    List<HeldMeetings.Told> told = reading.read(link, page.meetings());
+    transaction.executeWithoutResult(status -> take(link, page, told));
+    if (!told.isEmpty()) {
+      signals.send(Signals.Topic.SERVICES);
+    }
+    return page.more();
+  }
+
+  private void anew(Services.Link link) {
+    ServiceEntity row = services.turnOf(link);
+    if (row != null) {
+      row.marker = null;
+      row.fullSince = clock.instant();
+      services.update(row);
+    }
+  }
+
+  private void take(Services.Link link, ConferenceService.Page page, List<HeldMeetings.Told> told) {
+    ServiceEntity row = services.turnOf(link);
+    if (row == null) {
+      return; // what another has read since is newer
+    }
+    held.read(link.id(), link.name(), link.about().means(), told);
+    row.marker = page.marker();
+    Instant since = row.fullSince;
+    if (!page.more() && since != null) {
+      held.forgetUnread(link.id(), link.name(), since);
+      row.fullSince = null;
+      row.fullAt = clock.instant();
+    }
+    row.contactAt = clock.instant();
+    services.update(row);
+  }
+
+  /** Writes for a short while. @return whether something was written */
+  private boolean writeSome(Services.Link link, Pace pace) throws ServiceTrouble {
+    long end = System.nanoTime() + WRITING.toNanos();
+    List<HeldMeetings.ToWrite> some = held.toWrite(link.id(), WRITES);
+    for (HeldMeetings.ToWrite each : some) {
+      if (System.nanoTime() > end || Thread.currentThread().isInterrupted()) {
+        break;
+      }
+      pace.await(link.about().perSecond());
+      if (each.isSent()) {
+        readBack(link, each);
+      } else {
+        write(link, each);
+      }
+      signals.send(Signals.Topic.SERVICES);
+    }
+    return !some.isEmpty();
+  }
+
+  /** What it holds now, whatever it has answered. */
+  private void readBack(Services.Link link, HeldMeetings.ToWrite each) throws ServiceTrouble {
+    ConferenceService.Told now = link.service().meeting(each.there());
+    ConferenceService.Told told =
+        now == null
+            ? new ConferenceService.Told(each.there(), "", null, null, null, null, List.of())
+            : now;
+    List<HeldMeetings.Told> read = reading.read(link, List.of(told));
+    transaction.executeWithoutResult(
+        status -> {
+          if (services.turnOf(link) != null) {
+            held.read(link.id(), link.name(), link.about().means(), read);
+          }
+        });
+  }
+
+  private void write(Services.Link link, HeldMeetings.ToWrite each) throws ServiceTrouble {
+    ConferenceService service = link.service();
+    StoredMeeting stored = each.stored();
+    try {
+      if (each.isCancel() || stored == null) {
+        if (!each.isNew()) {
+          service.cancel(each.there(), each.command(), each.by());
+        }
+        held.cancelled(each.meeting(), each.command());
+      } else if (each.isNew()) {
+        String there = service.create(each.command(), each.by(), whole(stored));
+        held.sent(each.meeting(), each.command(), there);
+      } else {
+        Map<String, @Nullable Object> patch = patch(each, stored);
+        if (!patch.isEmpty()) {
+          service.change(each.there(), each.revision(), each.command(), each.by(), patch);
+        }
+        held.sent(each.meeting(), each.command(), null);
+      }
+    } catch (ServiceTrouble e) {
+      switch (e.kind()) {
+        case REFUSED -> held.refused(each.meeting(), each.command(), e.words());
+        case CHANGED_MEANWHILE -> changedMeanwhile(link, each);
+        case UNKNOWN -> readBack(link, each);
+        default -> throw e;
+      }
+    }
+  }
+
+  /**
+   * Somebody was there first: what they did is taken in and shown, and never written over unseen.
+   */
+  private void changedMeanwhile(Services.Link link, HeldMeetings.ToWrite each)
+      throws ServiceTrouble {
+    readBack(link, each);
+    boolean isSame =
+        register
+            .find(each.meeting())
+            .map(StoredMeeting::service)
+            .filter(of -> of.revision().equals(each.revision()) || !of.notes().isEmpty())
+            .isPresent();
+    if (isSame) {
+      held.refused(
+          each.meeting(), each.command(), "somebody changed the meeting there at the same time");
+    }
+  }
+
+  /** The meeting as it is to be made there. */
+  private Map<String, @Nullable Object> whole(StoredMeeting stored) {
+    Map<String, @Nullable Object> whole = document(stored);
+    whole.remove("id");
+    whole.remove("number"); // numbers are the service's
+    whole.put("controls", HeldMeetings.carried(stored, ""));
+    whole.put("passcode", register.passcode(stored.meeting().id()));
+    return whole;
+  }
+
+  private static Map<String, @Nullable Object> document(StoredMeeting stored) {
+    return new LinkedHashMap<>(
+        MeetingDocument.of(new Scheduled(stored.decided(), stored.details(), null)));
+  }
+
+  private Map<String, @Nullable Object> patch(HeldMeetings.ToWrite each, StoredMeeting stored) {
+    Map<String, @Nullable Object> patch = new LinkedHashMap<>();
+    Map<String, @Nullable Object> controls = HeldMeetings.wanted(stored, "");
+    if (!controls.isEmpty()) {
+      patch.put("controls", controls);
+    }
+    HeldMeeting of = Objects.requireNonNull(stored.service());
+    boolean hasDates =
+        of.decided().keySet().stream()
+            .anyMatch(date -> !date.isEmpty() && !HeldMeetings.wanted(stored, date).isEmpty());
+    Map<String, @Nullable Object> document = document(stored);
+    if (hasDates || each.fields().contains("occurrences")) {
+      patch.put("occurrences", document.getOrDefault("occurrences", List.of()));
+    }
+    for (String field : each.fields()) {
+      switch (field) {
+        case "occurrences" -> {}
+        case "number" -> patch.put("number", null); // the service gives another
+        case "passcode" -> patch.put("passcode", register.passcode(each.meeting()));
+        default -> patch.put(field, document.get(field));
+      }
+    }
+    return patch;
+  }
+}

@@ -1,0 +1,439 @@
+package app.uprightwarden.server.services;
+
+import app.uprightwarden.core.service.Means;
+import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.jobs.Jobs;
+import app.uprightwarden.server.ledger.Ledger;
+import app.uprightwarden.server.persistence.DatabaseClock;
+import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.register.HeldMeetings;
+import app.uprightwarden.server.register.ServiceMeans;
+import app.uprightwarden.server.vault.Vault;
+import java.net.URI;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Conference services: linking them, and how each stands. */
+@Service
+public class Services implements ServiceMeans {
+  /** Each has a thread of its own, so that none waits for another. */
+  static final int MAX_SERVICES = 8;
+
+  /** The work of speaking with a service; an item is its number. */
+  static final String JOB = "service";
+
+  private static final int RELEASED_AT_ONCE = 1000;
+  private static final Duration KNOWN = Duration.ofSeconds(2);
+
+  private final ServiceRepository rows;
+  private final ServiceAdapter adapter;
+  private final ServiceAddresses addresses;
+  private final HeldMeetings meetings;
+  private final Vault vault;
+  private final Jobs jobs;
+  private final Ledger ledger;
+  private final JsonMapper json;
+  private final DatabaseClock clock;
+  private volatile Known known = new Known(Map.of(), 0);
+
+  Services(
+      ServiceRepository rows,
+      ServiceAdapter adapter,
+      ServiceAddresses addresses,
+      HeldMeetings meetings,
+      Vault vault,
+      Jobs jobs,
+      Ledger ledger,
+      JsonMapper json,
+      DatabaseClock clock) {
+    this.rows = rows;
+    this.adapter = adapter;
+    this.addresses = addresses;
+    this.meetings = meetings;
+    this.vault = vault;
+    this.jobs = jobs;
+    this.ledger = ledger;
+    this.json = json;
+    this.clock = clock;
+  }
+
+  /** What is known of services, and until when that is new enough. */
+  private record Known(Map<Long, Named> services, long untilNanos) {}
+
+  /**
+   * A service as it stands.
+   *
+   * @param level {@code read}, {@code suggest} or {@code write}
+   * @param state {@code in-touch}, {@code away}, {@code key-refused}, {@code paused} or {@code
+   *     unlinked}
+   * @param since since when that is so
+   * @param trouble what is wrong, in words that go on from its name; null where nothing is
+   * @param contactAt when it answered last
+   * @param reading everything there is read for the first time, or anew
+   * @param meetings how many it holds
+   * @param backlog how many meetings wait in a state of writing: {@code waiting}, {@code sent},
+   *     {@code refused}, {@code other}, {@code kept}
+   * @param means control → what it can hold
+   */
+  public record View(
+      long id,
+      String name,
+      String address,
+      String make,
+      String level,
+      String state,
+      Instant since,
+      @Nullable String trouble,
+      @Nullable Instant contactAt,
+      boolean reading,
+      int perSecond,
+      long meetings,
+      Map<String, Long> backlog,
+      Map<String, Object> means) {}
+
+  /** What it takes to speak with a service. */
+  record Link(
+      long id, String name, String level, ConferenceService service, About about, long turn) {}
+
+  /** What a service said of itself, as it is kept. */
+  record About(String make, int perSecond, Means means) {}
+
+  @Override
+  public @Nullable Named service(long id) {
+    Known of = known;
+    if (System.nanoTime() - of.untilNanos() > 0 || !of.services().containsKey(id)) {
+      of = look();
+    }
+    return of.services().get(id);
+  }
+
+  private Known look() {
+    Map<Long, Named> services = new TreeMap<>();
+    for (ServiceEntity row : rows.all()) {
+      services.put(row.id, named(row));
+    }
+    Known now = new Known(services, System.nanoTime() + KNOWN.toNanos());
+    known = now;
+    return now;
+  }
+
+  private void changed() {
+    known = new Known(Map.of(), System.nanoTime());
+  }
+
+  private Named named(ServiceEntity row) {
+    return new Named(row.id, row.name, about(row).means(), row.level, row.unlinkedAt != null);
+  }
+
+  About about(ServiceEntity row) {
+    JsonNode about = json.readTree(row.about);
+    try {
+      return new About(
+          about.path("make").stringValue(""),
+          Math.max(1, about.path("perSecond").intValue(1)),
+          MeansJson.read(about.path("controls")));
+    } catch (ServiceTrouble e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
+  private String written(ConferenceService.About about) {
+    Map<String, Object> written = new LinkedHashMap<>();
+    written.put("make", about.make());
+    written.put("perSecond", about.perSecond());
+    written.put("controls", MeansJson.write(about.means()));
+    return json.writeValueAsString(written);
+  }
+
+  /** All that are linked, in the order of their names. */
+  @Transactional(readOnly = true)
+  public List<View> all() {
+    Map<Long, Map<String, Long>> counts = meetings.counts();
+    return rows.all().stream()
+        .filter(row -> row.unlinkedAt == null)
+        .map(row -> view(row, counts.getOrDefault(row.id, Map.of())))
+        .toList();
+  }
+
+  private View view(ServiceEntity row, Map<String, Long> counts) {
+    About about = about(row);
+    Map<String, Long> backlog = new TreeMap<>(counts);
+    backlog.keySet().removeAll(List.of("none", "confirmed"));
+    return new View(
+        row.id,
+        row.name,
+        row.address,
+        about.make(),
+        row.level,
+        row.paused ? "paused" : row.state,
+        row.stateSince,
+        row.trouble,
+        row.contactAt,
+        row.fullSince != null,
+        about.perSecond(),
+        counts.values().stream().mapToLong(Long::longValue).sum(),
+        backlog,
+        MeansJson.write(about.means()));
+  }
+
+  /**
+   * Asks a service what it can, storing nothing. Not within a transaction.
+   *
+   * @throws ProblemException 400 where the address is none, 422 where nothing useful answers
+   */
+  public ConferenceService.About attempt(String address, String key) {
+    String fault = addresses.fault(address);
+    if (fault != null) {
+      throw ProblemException.unreadable(
+          "The address " + fault, List.of(new Fault("/address", "The address " + fault)));
+    }
+    try {
+      return adapter.at(base(address), key).about();
+    } catch (ServiceTrouble e) {
+      throw ProblemException.invalid(
+          "What is at " + address + " " + e.words() + ". Nothing was changed.",
+          List.of(
+              new Fault(
+                  e.kind() == ServiceTrouble.Kind.KEY_REFUSED ? "/key" : "/address",
+                  "It " + e.words() + ".")));
+    }
+  }
+
+  private static URI base(String address) {
+    return URI.create(address.endsWith("/") ? address.substring(0, address.length() - 1) : address);
+  }
+
+  /** Links a service that has answered; it is read at once, and nothing is written to it yet. */
+  @Transactional
+  public long link(
+      String name, String address, String key, ConferenceService.About about, String by) {
+    List<ServiceEntity> linked = rows.all().stream().filter(row -> row.unlinkedAt == null).toList();
+    if (linked.size() >= MAX_SERVICES) {
+      throw ProblemException.conflict(
+          "too-many-services",
+          "At most " + MAX_SERVICES + " services can be linked. Unlink one first.");
+    }
+    checkName(name, 0);
+    String to = base(address).toString();
+    if (linked.stream().anyMatch(row -> row.address.equals(to))) {
+      throw ProblemException.conflict(
+          "service-linked", "The service at " + to + " is linked already.");
+    }
+    ServiceEntity row = new ServiceEntity();
+    row.name = name;
+    row.address = to;
+    row.about = written(about);
+    row.addedBy = by;
+    row.addedAt = clock.instant();
+    row.stateSince = row.addedAt;
+    row.contactAt = row.addedAt;
+    row.fullSince = row.addedAt;
+    rows.insert(row);
+    row.secretCipher = vault.seal(owner(row.id), key);
+    rows.update(row);
+    ledger.changed("service", name, name, null, () -> document(row), by);
+    jobs.give(JOB, row.id);
+    changed();
+    return row.id;
+  }
+
+  private void checkName(String name, long except) {
+    boolean isTaken =
+        rows.all().stream()
+            .anyMatch(
+                row ->
+                    row.unlinkedAt == null && row.id != except && row.name.equalsIgnoreCase(name));
+    if (isTaken) {
+      throw ProblemException.conflict(
+          "service-name-taken", "Another service is called " + name + ". Choose another name.");
+    }
+  }
+
+  static String owner(long id) {
+    return "service-" + id;
+  }
+
+  private static Map<String, Object> document(ServiceEntity row) {
+    Map<String, Object> document = new LinkedHashMap<>();
+    document.put("name", row.name);
+    document.put("address", row.address);
+    document.put("level", row.level);
+    document.put("paused", row.paused);
+    return document;
+  }
+
+  private ServiceEntity present(long id) {
+    return rows.locked(id)
+        .filter(row -> row.unlinkedAt == null)
+        .orElseThrow(() -> ProblemException.notFound("There is no service " + id + "."));
+  }
+
+  /** What somebody may set about a service. */
+  public record Settings(String name, String level, boolean paused) {}
+
+  /** Renames a service, pauses it, or lets more or less be written to it. */
+  @Transactional
+  public void set(long id, Settings wanted, SignedIn by) {
+    ServiceEntity row = present(id);
+    checkName(wanted.name(), id);
+    Map<String, Object> before = document(row);
+    boolean opens = wanted.level().equals("write") && !row.level.equals("write");
+    row.name = wanted.name();
+    row.level = wanted.level();
+    if (row.paused != wanted.paused()) {
+      row.stateSince = clock.instant();
+    }
+    row.paused = wanted.paused();
+    rows.update(row);
+    changed();
+    Named now = named(row);
+    if (opens) {
+      int some = RELEASED_AT_ONCE;
+      while (some == RELEASED_AT_ONCE) {
+        some = meetings.release(now, RELEASED_AT_ONCE);
+      }
+    }
+    if (!row.paused) {
+      jobs.give(JOB, id);
+    }
+    ledger.changed("service", row.name, row.name, () -> before, () -> document(row), by.email());
+  }
+
+  /** Another key, which has been tried. */
+  @Transactional
+  public void rekey(long id, String key) {
+    ServiceEntity row = present(id);
+    row.secretCipher = vault.seal(owner(id), key);
+    rows.update(row);
+    jobs.give(JOB, id);
+  }
+
+  /** The address of a service that is linked. */
+  @Transactional(readOnly = true)
+  public String addressOf(long id) {
+    return rows.find(id)
+        .filter(row -> row.unlinkedAt == null)
+        .map(row -> row.address)
+        .orElseThrow(() -> ProblemException.notFound("There is no service " + id + "."));
+  }
+
+  /** Speaks with a service no more. What was read stays; its key is forgotten. */
+  @Transactional
+  public void unlink(long id, SignedIn by) {
+    ServiceEntity row = present(id);
+    Map<String, Object> before = document(row);
+    row.unlinkedAt = clock.instant();
+    row.secretCipher = null;
+    row.turn++;
+    rows.update(row);
+    changed();
+    ledger.changed("service", row.name, row.name, () -> before, null, by.email());
+  }
+
+  /**
+   * Begins to speak with a service: whoever did so before is not listened to any more.
+   *
+   * @return null where nobody is to speak with it
+   */
+  @Transactional
+  public @Nullable Link begin(long id) {
+    ServiceEntity row = rows.locked(id).orElse(null);
+    if (row == null || row.unlinkedAt != null || row.paused) {
+      return null;
+    }
+    row.turn++;
+    if (row.fullAt != null
+        && row.fullSince == null
+        && row.fullAt.isBefore(clock.instant().minus(Duration.ofDays(1)))) {
+      row.fullSince = clock.instant(); // once a day everything is compared
+      row.marker = null;
+    }
+    rows.update(row);
+    String key = vault.open(owner(id), Objects.requireNonNull(row.secretCipher));
+    return new Link(
+        id, row.name, row.level, adapter.at(URI.create(row.address), key), about(row), row.turn);
+  }
+
+  /** The row, if it is still this link's turn to say what the service holds; locked. */
+  @Nullable ServiceEntity turnOf(Link link) {
+    return rows.locked(link.id())
+        .filter(row -> row.turn == link.turn() && row.unlinkedAt == null)
+        .orElse(null);
+  }
+
+  /** Up to where it was read: empty for nothing, null where it is no longer this link's turn. */
+  @Transactional
+  public @Nullable String markerOf(Link link) {
+    ServiceEntity row = turnOf(link);
+    return row == null ? null : Objects.requireNonNullElse(row.marker, "");
+  }
+
+  void update(ServiceEntity row) {
+    rows.update(row);
+  }
+
+  /** It has said what it is. */
+  @Transactional
+  public void learned(Link link, ConferenceService.About about) {
+    ServiceEntity row = turnOf(link);
+    if (row != null && !row.about.equals(written(about))) {
+      row.about = written(about);
+      rows.update(row);
+      changed();
+    }
+  }
+
+  /** It has answered. */
+  @Transactional
+  public void inTouch(Link link) {
+    ServiceEntity row = turnOf(link);
+    if (row != null) {
+      Instant now = clock.instant();
+      if (!row.state.equals("in-touch")) {
+        row.state = "in-touch";
+        row.stateSince = now;
+      }
+      row.trouble = null;
+      row.contactAt = now;
+      rows.update(row);
+    }
+  }
+
+  /** It has not done what was asked. */
+  @Transactional
+  public void inTrouble(Link link, ServiceTrouble trouble) {
+    ServiceEntity row = turnOf(link);
+    if (row == null) {
+      return;
+    }
+    String state =
+        trouble.kind() == ServiceTrouble.Kind.KEY_REFUSED
+            ? "key-refused"
+            : trouble.kind() == ServiceTrouble.Kind.BUSY ? row.state : "away";
+    if (!row.state.equals(state)) {
+      row.state = state;
+      row.stateSince = clock.instant();
+    }
+    row.trouble = trouble.words();
+    rows.update(row);
+  }
+
+  /** Those with whom somebody has to speak. */
+  @Transactional
+  public void wake() {
+    rows.all().stream()
+        .filter(row -> row.unlinkedAt == null && !row.paused)
+        .forEach(row -> jobs.give(JOB, row.id));
+  }
+}

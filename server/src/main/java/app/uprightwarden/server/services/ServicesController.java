@@ -1,0 +1,172 @@
+package app.uprightwarden.server.services;
+
+import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.register.HeldMeetings;
+import app.uprightwarden.server.register.RegisterService;
+import app.uprightwarden.server.register.ServiceMeans;
+import app.uprightwarden.server.register.StoredMeeting;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.Pattern;
+import jakarta.validation.constraints.Size;
+import java.util.List;
+import java.util.Map;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.access.prepost.PreAuthorize;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.transaction.support.TransactionTemplate;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Conference services, and what is decided of the meetings that they hold. */
+@RestController
+class ServicesController {
+  private static final String LEVEL = "read|suggest|write";
+
+  private final Services services;
+  private final ServiceWork work;
+  private final HeldMeetings held;
+  private final RegisterService register;
+  private final TransactionTemplate transaction;
+
+  ServicesController(
+      Services services,
+      ServiceWork work,
+      HeldMeetings held,
+      RegisterService register,
+      TransactionTemplate transaction) {
+    this.services = services;
+    this.work = work;
+    this.held = held;
+    this.register = register;
+    this.transaction = transaction;
+  }
+
+  /** Where a service is, and what we prove ourselves by. */
+  record Where(@NotBlank @Size(max = 300) String address, @NotBlank @Size(max = 400) String key) {}
+
+  /** The same with what it is to be called here. */
+  record Linked(
+      @NotBlank @Size(max = 60) String name,
+      @NotBlank @Size(max = 300) String address,
+      @NotBlank @Size(max = 400) String key) {}
+
+  /** What a service has said that it can. */
+  record Tried(String make, int perSecond, Map<String, Object> means) {}
+
+  record Settings(
+      @NotBlank @Size(max = 60) String name,
+      @NotBlank @Pattern(regexp = LEVEL) String level,
+      boolean paused) {}
+
+  record Key(@NotBlank @Size(max = 400) String key) {}
+
+  record Choice(@Min(1) long service) {}
+
+  @GetMapping("/api/services")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
+  List<Services.View> all() {
+    return services.all();
+  }
+
+  /** Asks a service what it can, and stores nothing. */
+  @PostMapping("/api/services/attempt")
+  @PreAuthorize("hasRole('WARDEN')")
+  Tried attempt(@RequestBody @Valid Where where) {
+    ConferenceService.About about = services.attempt(where.address().strip(), where.key().strip());
+    return new Tried(about.make(), about.perSecond(), MeansJson.write(about.means()));
+  }
+
+  @PostMapping("/api/services")
+  @PreAuthorize("hasRole('WARDEN')")
+  @ResponseStatus(HttpStatus.CREATED)
+  List<Services.View> link(
+      @RequestBody @Valid Linked wanted, @AuthenticationPrincipal SignedIn who) {
+    String address = wanted.address().strip();
+    String key = wanted.key().strip();
+    services.link(wanted.name().strip(), address, key, services.attempt(address, key), who.email());
+    return services.all();
+  }
+
+  @PutMapping("/api/services/{id}")
+  @PreAuthorize("hasRole('WARDEN')")
+  List<Services.View> set(
+      @PathVariable long id,
+      @RequestBody @Valid Settings wanted,
+      @AuthenticationPrincipal SignedIn who) {
+    services.set(
+        id, new Services.Settings(wanted.name().strip(), wanted.level(), wanted.paused()), who);
+    work.forget(id);
+    return services.all();
+  }
+
+  /** Gives another key; one that the service refuses is not stored. */
+  @PutMapping("/api/services/{id}/key")
+  @PreAuthorize("hasRole('WARDEN')")
+  List<Services.View> rekey(@PathVariable long id, @RequestBody @Valid Key given) {
+    services.attempt(services.addressOf(id), given.key().strip());
+    services.rekey(id, given.key().strip());
+    work.forget(id);
+    return services.all();
+  }
+
+  @DeleteMapping("/api/services/{id}")
+  @PreAuthorize("hasRole('WARDEN')")
+  List<Services.View> unlink(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+    services.unlink(id, who);
+    return services.all();
+  }
+
+  /** Has a meeting held by a service: it is made there. */
+  @PutMapping("/api/meetings/{id}/service")
+  @PreAuthorize("hasRole('WARDEN')")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void hold(
+      @PathVariable String id,
+      @RequestBody @Valid Choice choice,
+      @AuthenticationPrincipal SignedIn who) {
+    ServiceMeans.Named service = services.service(choice.service());
+    if (service == null || service.unlinked()) {
+      throw ProblemException.notFound("There is no service " + choice.service() + ".");
+    }
+    if (!service.level().equals("write")) {
+      throw ProblemException.conflict(
+          "service-not-written",
+          service.name() + " is not linked for writing, so no meeting can be made there.");
+    }
+    transaction.executeWithoutResult(
+        status -> held.hold(register.get(id, who), service, who.email()));
+  }
+
+  /** Sends what was decided once more, over what the service holds. */
+  @PostMapping("/api/meetings/{id}/service/decided")
+  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void setBack(@PathVariable String id, @AuthenticationPrincipal SignedIn who) {
+    StoredMeeting stored = register.get(id, who);
+    if (stored.service() != null && stored.service().service().level().equals("read")) {
+      throw ProblemException.conflict(
+          "service-not-written",
+          stored.service().service().name()
+              + " is linked for reading only. Change the meeting there, or let a warden link it"
+              + " for writing.");
+    }
+    held.setBack(stored, who.email());
+  }
+
+  /** Decides that it may be as the service holds it. */
+  @PostMapping("/api/meetings/{id}/service/held")
+  @PreAuthorize("hasRole('WARDEN')")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void accept(@PathVariable String id, @AuthenticationPrincipal SignedIn who) {
+    held.accept(register.get(id, who), who.email());
+  }
+}
