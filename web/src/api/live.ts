@@ -9,6 +9,7 @@ const concerned: Record<string, string[]> = {
   requests: ['requests', 'lookout'],
   remedies: ['remedies', 'lookout'],
   floor: ['floor'],
+  services: ['services', 'meeting', 'meetings'],
 }
 const everything = [...new Set(Object.values(concerned).flat())]
 const pause = 400

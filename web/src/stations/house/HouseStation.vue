@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import AccountsPart from './AccountsPart.vue'
+import ConferencePart from './ConferencePart.vue'
 import KeepingPart from './KeepingPart.vue'
 import ServicePart from './ServicePart.vue'
 import TokensPart from './TokensPart.vue'
@@ -9,6 +10,7 @@ defineProps<{ part?: string }>()
 const parts = [
   { id: 'accounts', name: 'Accounts' },
   { id: 'tokens', name: 'Access tokens' },
+  { id: 'conference', name: 'Conference services' },
   { id: 'keeping', name: 'Keeping' },
   { id: 'service', name: 'The service' },
 ]
@@ -31,6 +33,7 @@ const parts = [
     </nav>
     <div class="min-h-0 flex-1 overflow-auto px-5 py-4">
       <TokensPart v-if="part === 'tokens'" />
+      <ConferencePart v-else-if="part === 'conference'" />
       <KeepingPart v-else-if="part === 'keeping'" />
       <ServicePart v-else-if="part === 'service'" />
       <AccountsPart v-else />

@@ -16,6 +16,7 @@ import { fullTime, shortTime } from '@/shell/times'
 import AnswersPart from './AnswersPart.vue'
 import CancelDialog from './CancelDialog.vue'
 import ControlTable from './ControlTable.vue'
+import HeldPart from './HeldPart.vue'
 import HistoryPart from './HistoryPart.vue'
 import MatrixTable from './MatrixTable.vue'
 import { recurrenceWords } from './recurrence'
@@ -101,7 +102,11 @@ async function send(changes: Record<string, Plain | null>, words: string) {
 }
 function change(control: string, value: Plain) {
   const about = controls.value.get(control)
-  send({ [control]: value }, `${about?.title} is now “${label(about, value)}”.`)
+  // what a conference service holds is so once it was read back, and the page says how far that is
+  const said = data.value?.held
+    ? `${about?.title} is to be “${label(about, value)}”.`
+    : `${about?.title} is now “${label(about, value)}”.`
+  send({ [control]: value }, said)
 }
 function applyRemedy() {
   const changes = remedy.value?.changes ?? []
@@ -236,6 +241,8 @@ useKeys([
         intrusion {{ data.assessment.exposure.intrusion }} · disruption
         {{ data.assessment.exposure.disruption }}
       </p>
+
+      <HeldPart :id="id" :held="data.held ?? null" @changed="reload" />
 
       <template v-if="remedy && remedy.changes.length">
         <h2 class="head mt-5 border-b border-line pb-1">Least change</h2>

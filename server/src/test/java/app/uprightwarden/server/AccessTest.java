@@ -188,6 +188,15 @@ public class AccessTest extends ServerTest {
       {"GET", "/api/keeping", 401, 403, 200},
       {"PUT", "/api/keeping/audits", 401, 403, 403},
       {"GET", "/api/service", 401, 403, 200},
+      {"GET", "/api/services", 401, 403, 200},
+      {"POST", "/api/services", 401, 403, 403},
+      {"POST", "/api/services/attempt", 401, 403, 403},
+      {"PUT", "/api/services/1", 401, 403, 403},
+      {"PUT", "/api/services/1/key", 401, 403, 403},
+      {"DELETE", "/api/services/1", 401, 403, 403},
+      {"PUT", "/api/meetings/m-0001/service", 401, 403, 403},
+      {"POST", "/api/meetings/m-0002/service/decided", 401, 404, 403},
+      {"POST", "/api/meetings/m-0001/service/held", 401, 403, 403},
       {"GET", "/api/service/work", 401, 403, 200},
       {"POST", "/api/service/work/mail/1/again", 401, 403, 403},
       {"DELETE", "/api/service/work/mail/1", 401, 403, 403},
@@ -227,6 +236,9 @@ public class AccessTest extends ServerTest {
     }
     if (path.endsWith("/admission")) {
       return Map.of("rehearsal", rehearsal, "who", "link-finder", "goal", "in");
+    }
+    if (path.startsWith("/api/services") || path.endsWith("/service")) {
+      return servicesBody(path);
     }
     Map<String, Object> account = accountBody(path);
     if (account != null) {
@@ -269,6 +281,21 @@ public class AccessTest extends ServerTest {
       return Map.of("name", "x", "from", "in-force");
     }
     return Map.of();
+  }
+
+  private static Map<String, Object> servicesBody(String path) {
+    if (path.endsWith("/service")) {
+      return Map.of("service", 1);
+    }
+    if (path.endsWith("/key")) {
+      return Map.of("key", "x");
+    }
+    if (path.endsWith("/1")) {
+      return Map.of("name", "x", "level", "read", "paused", false);
+    }
+    return path.endsWith("/attempt")
+        ? Map.of("address", "https://x.example", "key", "x")
+        : Map.of("name", "x", "address", "https://x.example", "key", "x");
   }
 
   private static Map<String, Object> accountBody(String path) {

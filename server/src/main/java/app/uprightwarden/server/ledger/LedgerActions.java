@@ -40,6 +40,7 @@ final class LedgerActions {
           "POST /api/remedies/preview",
           "PUT /api/rulebook/drafts/{id}/presence",
           "POST /api/ledger/verification",
+          "POST /api/services/attempt",
           "POST /api/welcome/look",
           // what the conference service tells of is kept with its session, in its own order
           "POST /api/bridge/events");
@@ -68,6 +69,13 @@ final class LedgerActions {
     act("POST /api/accounts/{email}/link", "account.link-made", "account", "email");
     act("DELETE /api/accounts/{email}/second-factor", "account.factor-taken", "account", "email");
     act("DELETE /api/accounts/{email}/sessions", "account.sessions-ended", "account", "email");
+    act("POST /api/services", "service.linked", "house", "");
+    act("PUT /api/services/{id}", "service.set", "house", "id");
+    act("PUT /api/services/{id}/key", "service.key-given", "house", "id");
+    act("DELETE /api/services/{id}", "service.unlinked", "house", "id");
+    act("PUT /api/meetings/{id}/service", "meeting.made-in-service", "meeting", "id");
+    act("POST /api/meetings/{id}/service/decided", "meeting.set-back", "meeting", "id");
+    act("POST /api/meetings/{id}/service/held", "meeting.accepted", "meeting", "id");
     act("PUT /api/keeping/{what}", "keeping.set", "house", "what");
     act("POST /api/service/keys", "keys.rotated", "house", "");
     act("DELETE /api/service/keys/old", "keys.dropped", "house", "");

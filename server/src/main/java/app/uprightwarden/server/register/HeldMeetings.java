@@ -543,7 +543,9 @@ public class HeldMeetings {
       ControlValues values = of.decided().getOrDefault(date, ControlValues.NONE);
       for (Map.Entry<Control, Value> each : values.asMap().entrySet()) {
         Value stands = of.service().means().valueFor(each.getKey(), each.getValue());
+        // what somebody changed there is set back by whoever has seen it, and not by the way
         if (stands != null
+            && !of.notes().containsKey(HeldMeeting.key(date, each.getKey()))
             && !stands.equals(HeldMeeting.heldValue(stored.meeting(), date, each.getKey()))) {
           wanted.put(each.getKey().id(), each.getKey().plain(stands));
         }

@@ -188,7 +188,8 @@ class MeetingController {
       @Plain Map<String, Object> controls,
       AssessService.Assessment assessment,
       String changedBy,
-      Instant changedAt) {}
+      Instant changedAt,
+      @Nullable HeldView held) {}
 
   @GetMapping("/{id}")
   @PreAuthorize("isAuthenticated()")
@@ -390,6 +391,7 @@ class MeetingController {
         ControlsJson.plain(FactsBuilder.judged(meeting.controls(), meeting.passcode())),
         assessment,
         stored.changedBy(),
-        stored.changedAt());
+        stored.changedAt(),
+        HeldView.of(stored, who.role() != Role.AUDITOR));
   }
 }

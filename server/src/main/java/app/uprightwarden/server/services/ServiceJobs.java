@@ -36,11 +36,12 @@ class ServiceJobs {
   static RecurringJob lookingAfterServices(
       Services services,
       HeldMeetings held,
-      @Value("${warden.services.confirmed-within:10m}") Duration allowed) {
+      @Value("${warden.services.confirmed-within:10m}") Duration allowed,
+      @Value("${warden.services.look:20s}") Duration look) {
     return new RecurringJob(
         "services",
         "Looking after what conference services have to take",
-        Duration.ofSeconds(20),
+        look,
         () -> {
           services.wake();
           held.noticeLate(allowed, NOTICED_AT_ONCE);

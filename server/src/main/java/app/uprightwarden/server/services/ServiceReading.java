@@ -7,6 +7,7 @@ import app.uprightwarden.server.register.HeldMeetings;
 import app.uprightwarden.server.register.MeetingJsonParser;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
+import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -72,10 +73,22 @@ class ServiceReading {
               each.changedAt(),
               each.changedBy(),
               scheduled,
-              each.link(),
+              link(each.link(), scheduled),
               each.dialIn()));
     }
     return told;
+  }
+
+  /** A link that holds the passcode is kept without it: passcodes are sealed here. */
+  private static @Nullable String link(@Nullable String link, @Nullable Scheduled scheduled) {
+    if (link == null || scheduled == null || scheduled.passcode() == null) {
+      return link;
+    }
+    String passcode = scheduled.passcode();
+    boolean holdsIt =
+        link.contains(passcode)
+            || link.contains(URLEncoder.encode(passcode, StandardCharsets.UTF_8));
+    return holdsIt ? link.replaceFirst("[?#].*$", "") : link;
   }
 
   /** Its own id where nobody has it and it is one here; else one made of it. */

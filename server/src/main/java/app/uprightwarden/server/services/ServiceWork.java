@@ -18,6 +18,7 @@ import java.util.Objects;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.locks.LockSupport;
 import org.jspecify.annotations.Nullable;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -34,9 +35,7 @@ class ServiceWork {
   private static final Duration TURN = Duration.ofSeconds(20);
   private static final Duration WRITING = Duration.ofSeconds(2);
   private static final Duration POLL = Duration.ofSeconds(1);
-  private static final Duration FIRST_PAUSE = Duration.ofSeconds(2);
-  private static final Duration LONGEST_PAUSE = Duration.ofSeconds(30);
-  private static final Duration KEY_PAUSE = Duration.ofSeconds(60);
+  private static final Duration FIRST_PAUSE = Duration.ofSeconds(1);
   private static final Duration ASKED = Duration.ofHours(1);
 
   private final Services services;
@@ -46,6 +45,7 @@ class ServiceWork {
   private final Signals signals;
   private final TransactionTemplate transaction;
   private final DatabaseClock clock;
+  private final Duration longestPause;
   private final Map<Long, Pace> paces = new ConcurrentHashMap<>();
 
   ServiceWork(
@@ -55,7 +55,8 @@ class ServiceWork {
       RegisterService register,
       Signals signals,
       TransactionTemplate transaction,
-      DatabaseClock clock) {
+      DatabaseClock clock,
+      @Value("${warden.services.pause:30s}") Duration longestPause) {
     this.services = services;
     this.reading = reading;
     this.held = held;
@@ -63,6 +64,7 @@ class ServiceWork {
     this.signals = signals;
     this.transaction = transaction;
     this.clock = clock;
+    this.longestPause = longestPause;
   }
 
   /** Keeps to a service's rate, and remembers how often it has failed and when it was asked. */
@@ -81,9 +83,10 @@ class ServiceWork {
       next = System.nanoTime() + 1_000_000_000L / perSecond;
     }
 
-    Duration pause() {
+    /** Twice as long after each failure. */
+    Duration pause(Duration longest) {
       Duration pause = FIRST_PAUSE.multipliedBy(1L << Math.min(failures++, 8));
-      return pause.compareTo(LONGEST_PAUSE) > 0 ? LONGEST_PAUSE : pause;
+      return pause.compareTo(longest) > 0 ? longest : pause;
     }
   }
 
@@ -123,12 +126,10 @@ class ServiceWork {
     }
   }
 
-  private static Duration pause(ServiceTrouble trouble, Pace pace) {
+  private Duration pause(ServiceTrouble trouble, Pace pace) {
     Duration said = trouble.pause();
     Duration ours =
-        trouble.kind() == ServiceTrouble.Kind.KEY_REFUSED
-            ? KEY_PAUSE
-            : trouble.kind() == ServiceTrouble.Kind.BUSY ? Duration.ZERO : pace.pause();
+        trouble.kind() == ServiceTrouble.Kind.BUSY ? Duration.ZERO : pace.pause(longestPause);
     return said == null || said.compareTo(ours) < 0 ? ours : said;
   }
 

@@ -21,6 +21,8 @@ import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -86,7 +88,7 @@ public class Services implements ServiceMeans {
    *     {@code refused}, {@code other}, {@code kept}
    * @param means control → what it can hold
    */
-  public record View(
+  public record LinkedService(
       long id,
       String name,
       String address,
@@ -128,12 +130,20 @@ public class Services implements ServiceMeans {
     return now;
   }
 
+  /** Once it is committed: before, somebody would read again what was. */
   private void changed() {
-    known = new Known(Map.of(), System.nanoTime());
+    TransactionSynchronizationManager.registerSynchronization(
+        new TransactionSynchronization() {
+          @Override
+          public void afterCommit() {
+            known = new Known(Map.of(), System.nanoTime());
+          }
+        });
   }
 
   private Named named(ServiceEntity row) {
-    return new Named(row.id, row.name, about(row).means(), row.level, row.unlinkedAt != null);
+    return new Named(
+        row.id, row.name, about(row).means(), row.level, row.unlinkedAt != null, row.contactAt);
   }
 
   About about(ServiceEntity row) {
@@ -156,9 +166,21 @@ public class Services implements ServiceMeans {
     return json.writeValueAsString(written);
   }
 
+  /** Whether a service is linked, or was. */
+  @Transactional(readOnly = true)
+  public boolean wereEver() {
+    return !rows.all().isEmpty();
+  }
+
+  /** A service as it stands in this transaction. */
+  @Transactional
+  public Named fresh(long id) {
+    return named(present(id));
+  }
+
   /** All that are linked, in the order of their names. */
   @Transactional(readOnly = true)
-  public List<View> all() {
+  public List<LinkedService> all() {
     Map<Long, Map<String, Long>> counts = meetings.counts();
     return rows.all().stream()
         .filter(row -> row.unlinkedAt == null)
@@ -166,11 +188,11 @@ public class Services implements ServiceMeans {
         .toList();
   }
 
-  private View view(ServiceEntity row, Map<String, Long> counts) {
+  private LinkedService view(ServiceEntity row, Map<String, Long> counts) {
     About about = about(row);
     Map<String, Long> backlog = new TreeMap<>(counts);
     backlog.keySet().removeAll(List.of("none", "confirmed"));
-    return new View(
+    return new LinkedService(
         row.id,
         row.name,
         row.address,
@@ -434,6 +456,13 @@ public class Services implements ServiceMeans {
   public void wake() {
     rows.all().stream()
         .filter(row -> row.unlinkedAt == null && !row.paused)
-        .forEach(row -> jobs.give(JOB, row.id));
+        .forEach(
+            row -> {
+              jobs.give(JOB, row.id);
+              if (row.level.equals("write")) {
+                // what another server kept before it heard that it may be sent
+                meetings.release(named(row), RELEASED_AT_ONCE);
+              }
+            });
   }
 }

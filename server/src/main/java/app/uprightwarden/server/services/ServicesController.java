@@ -50,46 +50,47 @@ class ServicesController {
     this.transaction = transaction;
   }
 
-  /** Where a service is, and what we prove ourselves by. */
-  record Where(@NotBlank @Size(max = 300) String address, @NotBlank @Size(max = 400) String key) {}
+  /** ServiceAddress a service is, and what we prove ourselves by. */
+  record ServiceAddress(
+      @NotBlank @Size(max = 300) String address, @NotBlank @Size(max = 400) String key) {}
 
   /** The same with what it is to be called here. */
-  record Linked(
+  record ServiceLink(
       @NotBlank @Size(max = 60) String name,
       @NotBlank @Size(max = 300) String address,
       @NotBlank @Size(max = 400) String key) {}
 
   /** What a service has said that it can. */
-  record Tried(String make, int perSecond, Map<String, Object> means) {}
+  record ServiceTried(String make, int perSecond, Map<String, Object> means) {}
 
-  record Settings(
+  record ServiceSettings(
       @NotBlank @Size(max = 60) String name,
       @NotBlank @Pattern(regexp = LEVEL) String level,
       boolean paused) {}
 
-  record Key(@NotBlank @Size(max = 400) String key) {}
+  record ServiceKey(@NotBlank @Size(max = 400) String key) {}
 
-  record Choice(@Min(1) long service) {}
+  record ServiceChoice(@Min(1) long service) {}
 
   @GetMapping("/api/services")
   @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
-  List<Services.View> all() {
+  List<Services.LinkedService> all() {
     return services.all();
   }
 
   /** Asks a service what it can, and stores nothing. */
   @PostMapping("/api/services/attempt")
   @PreAuthorize("hasRole('WARDEN')")
-  Tried attempt(@RequestBody @Valid Where where) {
+  ServiceTried attempt(@RequestBody @Valid ServiceAddress where) {
     ConferenceService.About about = services.attempt(where.address().strip(), where.key().strip());
-    return new Tried(about.make(), about.perSecond(), MeansJson.write(about.means()));
+    return new ServiceTried(about.make(), about.perSecond(), MeansJson.write(about.means()));
   }
 
   @PostMapping("/api/services")
   @PreAuthorize("hasRole('WARDEN')")
   @ResponseStatus(HttpStatus.CREATED)
-  List<Services.View> link(
-      @RequestBody @Valid Linked wanted, @AuthenticationPrincipal SignedIn who) {
+  List<Services.LinkedService> link(
+      @RequestBody @Valid ServiceLink wanted, @AuthenticationPrincipal SignedIn who) {
     String address = wanted.address().strip();
     String key = wanted.key().strip();
     services.link(wanted.name().strip(), address, key, services.attempt(address, key), who.email());
@@ -98,9 +99,9 @@ class ServicesController {
 
   @PutMapping("/api/services/{id}")
   @PreAuthorize("hasRole('WARDEN')")
-  List<Services.View> set(
+  List<Services.LinkedService> set(
       @PathVariable long id,
-      @RequestBody @Valid Settings wanted,
+      @RequestBody @Valid ServiceSettings wanted,
       @AuthenticationPrincipal SignedIn who) {
     services.set(
         id, new Services.Settings(wanted.name().strip(), wanted.level(), wanted.paused()), who);
@@ -111,7 +112,7 @@ class ServicesController {
   /** Gives another key; one that the service refuses is not stored. */
   @PutMapping("/api/services/{id}/key")
   @PreAuthorize("hasRole('WARDEN')")
-  List<Services.View> rekey(@PathVariable long id, @RequestBody @Valid Key given) {
+  List<Services.LinkedService> rekey(@PathVariable long id, @RequestBody @Valid ServiceKey given) {
     services.attempt(services.addressOf(id), given.key().strip());
     services.rekey(id, given.key().strip());
     work.forget(id);
@@ -120,7 +121,8 @@ class ServicesController {
 
   @DeleteMapping("/api/services/{id}")
   @PreAuthorize("hasRole('WARDEN')")
-  List<Services.View> unlink(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+  List<Services.LinkedService> unlink(
+      @PathVariable long id, @AuthenticationPrincipal SignedIn who) {
     services.unlink(id, who);
     return services.all();
   }
@@ -131,7 +133,7 @@ class ServicesController {
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void hold(
       @PathVariable String id,
-      @RequestBody @Valid Choice choice,
+      @RequestBody @Valid ServiceChoice choice,
       @AuthenticationPrincipal SignedIn who) {
     ServiceMeans.Named service = services.service(choice.service());
     if (service == null || service.unlinked()) {

@@ -1,0 +1,204 @@
+package app.uprightwarden.server.demo;
+
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.ControlValues;
+import app.uprightwarden.server.access.Role;
+import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.jobs.JobKind;
+import app.uprightwarden.server.jobs.Jobs;
+import app.uprightwarden.server.register.HeldMeeting;
+import app.uprightwarden.server.register.HeldMeetings;
+import app.uprightwarden.server.register.RegisterService;
+import app.uprightwarden.server.register.ServiceMeans;
+import app.uprightwarden.server.register.StoredMeeting;
+import app.uprightwarden.server.services.ConferenceService;
+import app.uprightwarden.server.services.Services;
+import java.io.IOException;
+import java.net.URI;
+import java.net.URLEncoder;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import org.springframework.beans.factory.annotation.Value;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Links the two stand-ins for conference services, spreads the demo's meetings over them, and has
+ * three settings loosened there by their hosts. Done once, in steps that can be stopped anywhere.
+ */
+@Component
+class DemoServices {
+  private static final String JOB = "demo-services";
+  private static final int MAX_MEETINGS = 200;
+  private static final Duration STEP = Duration.ofSeconds(1);
+  private static final SignedIn WARDEN =
+      new SignedIn("m.sachs@saltmarsh.example", "Mara Sachs", Role.WARDEN);
+
+  /** What is loosened behind everybody's back: the control, from what, and to what. */
+  private record Drift(Control control, String from, String to) {}
+
+  private static final List<Drift> DRIFTS =
+      List.of(
+          new Drift(Control.WAITING_ROOM, "on", "off"),
+          new Drift(Control.SCREEN_SHARE, "presenters", "everyone"),
+          new Drift(Control.RECORDING, "hosts", "everyone"));
+
+  private final Services services;
+  private final RegisterService register;
+  private final HeldMeetings held;
+  private final Jobs jobs;
+  private final TransactionTemplate transaction;
+  private final Map<String, String> addresses;
+  private final String key;
+  private final HttpClient http = HttpClient.newHttpClient();
+
+  DemoServices(
+      Services services,
+      RegisterService register,
+      HeldMeetings held,
+      Jobs jobs,
+      TransactionTemplate transaction,
+      @Value("${warden.standins.redshank:}") String redshank,
+      @Value("${warden.standins.curlew:}") String curlew,
+      @Value("${warden.standins.key:}") String key) {
+    this.services = services;
+    this.register = register;
+    this.held = held;
+    this.jobs = jobs;
+    this.transaction = transaction;
+    this.addresses = Map.of("Redshank", redshank, "Curlew", curlew);
+    this.key = key;
+  }
+
+  /** The work of it. */
+  @Configuration
+  static class Work {
+    @Bean
+    JobKind demoOfServices(DemoServices demo) {
+      return new JobKind(
+          JOB,
+          "Linking the stand-ins of the demo",
+          JobKind.Lane.HOUSE,
+          new JobKind.Retries(20, STEP, Duration.ofMinutes(1)),
+          item -> demo.step());
+    }
+  }
+
+  @EventListener(ApplicationReadyEvent.class)
+  void begin() {
+    boolean isWanted = addresses.values().stream().noneMatch(String::isEmpty);
+    if (isWanted && !services.wereEver() && register.count() > 0) {
+      transaction.executeWithoutResult(status -> jobs.give(JOB, 1));
+    }
+  }
+
+  private void step() {
+    if (!services.wereEver()) {
+      link();
+    }
+    List<StoredMeeting> all = register.after(0, MAX_MEETINGS);
+    boolean isDone =
+        all.stream()
+            .map(StoredMeeting::service)
+            .filter(Objects::nonNull)
+            .allMatch(each -> each.writing() == HeldMeeting.Writing.CONFIRMED);
+    if (!isDone) {
+      throw new JobKind.Later(STEP);
+    }
+    DRIFTS.forEach(drift -> loosen(all, drift));
+  }
+
+  private void link() {
+    Map<String, ConferenceService.About> abouts =
+        Map.of(
+            "Redshank", services.attempt(address("Redshank"), key),
+            "Curlew", services.attempt(address("Curlew"), key));
+    transaction.executeWithoutResult(
+        status -> {
+          List<ServiceMeans.Named> linked = new ArrayList<>();
+          for (String name : List.of("Redshank", "Curlew")) {
+            long id =
+                services.link(
+                    name,
+                    address(name),
+                    key,
+                    Objects.requireNonNull(abouts.get(name)),
+                    WARDEN.email());
+            services.set(id, new Services.Settings(name, "write", false), WARDEN);
+            linked.add(services.fresh(id));
+          }
+          spread(linked);
+        });
+  }
+
+  /** Every sixth meeting stays where it is; single dates with settings go to the richer service. */
+  private void spread(List<ServiceMeans.Named> linked) {
+    int i = 0;
+    for (StoredMeeting stored : register.after(0, MAX_MEETINGS)) {
+      i++;
+      if (i % 6 != 0) {
+        boolean needsMuch = !stored.meeting().changes().isEmpty() || i % 2 == 0;
+        held.hold(stored, linked.get(needsMuch ? 0 : 1), WARDEN.email());
+      }
+    }
+  }
+
+  /** The first meeting that stands so strictly, of a service that has the values. */
+  private void loosen(List<StoredMeeting> all, Drift drift) {
+    app.uprightwarden.core.control.Value strict = drift.control().parse(drift.from());
+    for (StoredMeeting stored : all) {
+      HeldMeeting of = stored.service();
+      if (of != null
+          && of.notes().isEmpty()
+          && strict.equals(
+              of.decided().getOrDefault("", ControlValues.NONE).get(drift.control()))) {
+        change(of, stored.meeting().host(), drift);
+        return;
+      }
+    }
+  }
+
+  private void change(HeldMeeting of, String by, Drift drift) {
+    String address = address(of.service().name());
+    String form =
+        "meeting="
+            + encoded(of.there())
+            + "&by="
+            + encoded(by)
+            + "&control="
+            + drift.control().id()
+            + "&value="
+            + drift.to();
+    try {
+      http.send(
+          HttpRequest.newBuilder(URI.create(address + "/change"))
+              .header("Origin", address)
+              .POST(HttpRequest.BodyPublishers.ofString(form))
+              .build(),
+          HttpResponse.BodyHandlers.discarding());
+    } catch (IOException e) {
+      throw new java.io.UncheckedIOException(e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
+  }
+
+  private String address(String name) {
+    return Objects.requireNonNull(addresses.get(name));
+  }
+
+  private static String encoded(String text) {
+    return URLEncoder.encode(text, StandardCharsets.UTF_8);
+  }
+}
