@@ -63,7 +63,7 @@ export const router = createRouter({
     { path: '/account', component: () => import('./stations/account/AccountPage.vue') },
     { path: '/welcome', component: () => import('./stations/account/WelcomePage.vue') },
     {
-      path: '/house/:part(accounts|tokens|keeping|service)?',
+      path: '/house/:part(accounts|tokens|conference|keeping|service)?',
       component: () => import('./stations/house/HouseStation.vue'),
       props: true,
     },

@@ -56,6 +56,7 @@ async function behave(awaySeconds: number, refused: string) {
 const states: Record<string, string> = {
   waiting: 'waiting',
   sending: 'under way',
+  confirming: 'not confirmed yet',
   done: 'done',
   refused: 'refused',
   overtaken: 'left alone',

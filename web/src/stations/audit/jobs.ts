@@ -4,6 +4,7 @@ import { counted } from './wall'
 const words: Record<string, string> = {
   waiting: 'waiting',
   sending: 'under way',
+  confirming: 'decided, and not confirmed by their service yet',
   refused: 'refused by the conference service',
   overtaken: 'changed by somebody meanwhile, so left alone',
   gone: 'cancelled meanwhile',
@@ -26,7 +27,7 @@ export function jobWords(job: Pick<RemedyJob, 'items' | 'states' | 'sent'>): {
       : []),
     ...(job.sent ? [`${counted(job.sent, 'new invitation')} went out.`] : []),
   ]
-  const isUnderWay = !!(job.states.waiting ?? job.states.sending)
+  const isUnderWay = !!(job.states.waiting ?? job.states.sending ?? job.states.confirming)
   const isBad = !!(job.states.refused ?? job.states['given-up'] ?? job.states.overtaken)
   return { words: parts.join(' '), tone: isUnderWay ? 'wait' : isBad ? 'bad' : 'good' }
 }

@@ -31,6 +31,11 @@ describe('how a remedy stands', () => {
       'Done in 1 of 3 meetings; 1 waiting, 1 refused by the conference service. 1 new invitation went out.',
     )
     expect(jobWords({ items: 2, sent: 0, states: { done: 1, refused: 1 } }).tone).toBe('bad')
+    const unsure = jobWords({ items: 2, sent: 0, states: { done: 1, confirming: 1 } })
+    expect(unsure.tone).toBe('wait')
+    expect(unsure.words).toBe(
+      'Done in 1 of 2 meetings; 1 decided, and not confirmed by their service yet.',
+    )
     expect(jobWords({ items: 1, sent: 0, states: { overtaken: 1 } }).tone).toBe('bad')
   })
 })

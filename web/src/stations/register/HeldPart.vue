@@ -46,7 +46,7 @@ const hold = () =>
     <h2 id="held" class="head flex justify-between border-b border-line pb-1">
       Held by {{ held.name }}
       <span class="font-normal text-soft" :title="fullTime(held.readAt)"
-        >as read at {{ shortTime(held.readAt) }}</span
+        >as read {{ shortTime(held.readAt) }}</span
       >
     </h2>
     <p v-if="words" class="py-1" role="status" :class="words.wrong ? 'text-rust' : ''">

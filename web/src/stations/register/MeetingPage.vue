@@ -108,16 +108,18 @@ function change(control: string, value: Plain) {
     : `${about?.title} is now “${label(about, value)}”.`
   send({ [control]: value }, said)
 }
+function changed(count: number) {
+  const what = count === 1 ? '1 control' : `${count} controls`
+  if (!data.value?.held) return `${what} changed.`
+  return `${what} to be changed; ${data.value.held.name} has to confirm it.`
+}
 function applyRemedy() {
   const changes = remedy.value?.changes ?? []
-  send(
-    Object.fromEntries(changes.map((c) => [c.control, c.to])),
-    `${changes.length} control${changes.length === 1 ? '' : 's'} changed.`,
-  )
+  send(Object.fromEntries(changes.map((c) => [c.control, c.to])), changed(changes.length))
 }
 async function undo() {
   if (!undoable.value) return
-  await send(undoable.value, 'Put back as it was.')
+  await send(undoable.value, data.value?.held ? 'It is to be as it was.' : 'Put back as it was.')
   undoable.value = null
 }
 const guessing = ref('')

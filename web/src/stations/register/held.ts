@@ -13,8 +13,9 @@ export function writingWords(held: HeldView): { text: string; wrong: boolean } |
     case 'sent':
       return { text: 'Sent, and not read back yet.', wrong: held.late }
     case 'confirmed':
+      if (held.differences.length) return { text: 'It is not as it was decided.', wrong: true }
       return held.confirmedAt
-        ? { text: `As decided, confirmed at ${shortTime(held.confirmedAt)}.`, wrong: false }
+        ? { text: `As decided, confirmed ${shortTime(held.confirmedAt)}.`, wrong: false }
         : null
     case 'refused':
       return { text: `${held.name} refused it${said}.`, wrong: true }

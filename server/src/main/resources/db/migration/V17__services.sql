@@ -51,3 +51,9 @@ create table meeting_held (
 );
 
 create view job_service as select * from job where lane = 'service';
+
+-- A remedy in a meeting that a service holds is done once that was read back.
+alter table remedy_item drop constraint remedy_item_state;
+alter table remedy_item
+  add constraint remedy_item_state check (state in
+    ('waiting', 'sending', 'confirming', 'done', 'refused', 'overtaken', 'gone', 'given-up'));

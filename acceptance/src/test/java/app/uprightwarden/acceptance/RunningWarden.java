@@ -44,6 +44,22 @@ final class RunningWarden implements AutoCloseable {
     return start(schema, true, meetings);
   }
 
+  /** Starts it with the demo organisation and more in its environment. */
+  static RunningWarden start(String schema, Map<String, String> more)
+      throws IOException, InterruptedException {
+    RunningWarden warden =
+        begin(
+            schema,
+            schema,
+            true,
+            0,
+            environment("WARDEN_TEST_DB_URL").replaceAll("/warden$", "/" + schema)
+                + "?createDatabaseIfNotExist=true",
+            more);
+    warden.await(PATIENCE);
+    return warden;
+  }
+
   /** Starts it empty, with one account and no rulebook. */
   static RunningWarden startEmpty(String schema) throws IOException, InterruptedException {
     return start(schema, false, 0);

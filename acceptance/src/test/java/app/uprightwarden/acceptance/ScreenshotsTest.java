@@ -14,7 +14,8 @@ public class ScreenshotsTest {
   @Test
   public void takeThemAll() throws IOException, InterruptedException {
     folder = Path.of(System.getProperty("warden.shots", "target/shots"));
-    try (RunningWarden warden = RunningWarden.start("warden_shots");
+    try (StandIns standIns = new StandIns();
+        RunningWarden warden = RunningWarden.start("warden_shots", standIns.environment());
         Browser opened = new Browser(warden.address())) {
       browser = opened;
       browser.go("/");
@@ -32,8 +33,11 @@ public class ScreenshotsTest {
       browser.find("[role=slider][aria-label='Lobby bypass, limit']").sendKeys(Keys.ARROW_RIGHT);
       browser.sees("3 new, 0 gone");
       take("rulebook");
-      browser.go("/house/service");
-      browser.sees("Largest tables");
+      browser.go("/house/conference");
+      browser.until(
+          "both are confirmed", b -> browser.text().split("all confirmed", -1).length == 3);
+      browser.press("What it can hold");
+      browser.sees("Instead of what it has not");
       take("house");
       browser.go("/rulebook?draft=none&family=guarantees");
       browser.sees("Meetings that break it");

@@ -14,7 +14,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 
 /**
  * A stand-in's two pages: its meetings, where one can be somebody who changes things behind
@@ -36,7 +35,6 @@ final class Pages {
   private final Store store;
   private final Faults faults;
   private final StandIn standIn;
-  private final JsonMapper json = new JsonMapper();
 
   Pages(Make make, Store store, Faults faults, StandIn standIn) {
     this.make = make;
@@ -307,21 +305,7 @@ final class Pages {
 
   private String account() {
     StringBuilder out = new StringBuilder();
-    out.append("<section><h2>Defaults for new meetings</h2><form class=bar method=post")
-        .append(" action='/account/default'><label>Setting ")
-        .append(select())
-        .append("</label><label>becomes <input name=value></label>")
-        .append("<button>Change the default</button></form><table><tbody>");
-    store
-        .defaults()
-        .forEach(
-            (id, value) ->
-                out.append("<tr><td>")
-                    .append(escaped(java.util.Objects.requireNonNull(Control.byId(id)).title()))
-                    .append("<td>")
-                    .append(escaped(json.writeValueAsString(value)))
-                    .append("</tr>"));
-    out.append("</tbody></table></section><section><h2>What goes wrong</h2>")
+    out.append("<section><h2>What goes wrong</h2>")
         .append("<form method=post action='/account/faults'>")
         .append(box("away", "It does not answer", faults.away))
         .append(box("failing", "Every third request fails", faults.failing))
@@ -339,7 +323,26 @@ final class Pages {
         .append("<button>Go back to the copy</button></form>")
         .append("<form method=post action='/account/forget'>")
         .append("<button>Forget up to where it was read</button></form></div></section>");
+    out.append("<section><h2>Defaults for new meetings</h2><form class=bar method=post")
+        .append(" action='/account/default'><label>Setting ")
+        .append(select())
+        .append("</label><label>becomes <input name=value></label>")
+        .append("<button>Change the default</button></form><table><tbody>");
+    store
+        .defaults()
+        .forEach(
+            (id, value) ->
+                out.append("<tr><td>")
+                    .append(escaped(control(id).title()))
+                    .append("<td>")
+                    .append(escaped(control(id).label(control(id).parse(value))))
+                    .append("</tr>"));
+    out.append("</tbody></table></section>");
     return out.toString();
+  }
+
+  private static Control control(String id) {
+    return java.util.Objects.requireNonNull(Control.byId(id));
   }
 
   private static String box(String name, String words, boolean checked) {

@@ -22,9 +22,11 @@ import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.annotation.Bean;
@@ -116,7 +118,8 @@ class DemoServices {
     if (!isDone) {
       throw new JobKind.Later(STEP);
     }
-    DRIFTS.forEach(drift -> loosen(all, drift));
+    Set<String> loosened = new HashSet<>();
+    DRIFTS.forEach(drift -> loosen(all, drift, loosened));
   }
 
   private void link() {
@@ -148,22 +151,24 @@ class DemoServices {
     for (StoredMeeting stored : register.after(0, MAX_MEETINGS)) {
       i++;
       if (i % 6 != 0) {
-        boolean needsMuch = !stored.meeting().changes().isEmpty() || i % 2 == 0;
-        held.hold(stored, linked.get(needsMuch ? 0 : 1), WARDEN.email());
+        boolean isPoor = i % 4 == 1 && stored.meeting().changes().isEmpty();
+        held.hold(stored, linked.get(isPoor ? 1 : 0), WARDEN.email());
       }
     }
   }
 
   /** The first meeting that stands so strictly, of a service that has the values. */
-  private void loosen(List<StoredMeeting> all, Drift drift) {
+  private void loosen(List<StoredMeeting> all, Drift drift, Set<String> loosened) {
     app.uprightwarden.core.control.Value strict = drift.control().parse(drift.from());
     for (StoredMeeting stored : all) {
       HeldMeeting of = stored.service();
       if (of != null
           && of.notes().isEmpty()
+          && !loosened.contains(stored.meeting().id())
           && strict.equals(
               of.decided().getOrDefault("", ControlValues.NONE).get(drift.control()))) {
         change(of, stored.meeting().host(), drift);
+        loosened.add(stored.meeting().id());
         return;
       }
     }

@@ -51,19 +51,27 @@ class Decisions {
    *
    * @param was the meeting as it is held
    * @param wanted the meeting as somebody wants it, begun from {@link StoredMeeting#decided}
+   * @param insisted controls ({@link HeldMeeting#key}) that somebody has set now, though they may
+   *     have been decided so before: they are sent again over whatever is held
    * @return what is to be stored: as it is held, save what only the register knows
    */
-  Scheduled note(StoredMeeting was, Scheduled wanted, String by) {
+  Scheduled note(StoredMeeting was, Scheduled wanted, Set<String> insisted, String by) {
     HeldMeeting of = Objects.requireNonNull(was.service());
     MeetingHeldEntity row = rows.find(was.meeting().id()).orElseThrow();
     Meeting from = was.decided();
     Meeting to = wanted.meeting();
     Map<String, ControlValues> decided = new LinkedHashMap<>(of.decided());
     Map<String, HeldMeeting.Note> notes = new LinkedHashMap<>(of.notes());
-    boolean changed = decide(decided, notes, "", from.controls(), to.controls());
+    boolean changed = decide(decided, notes, "", from.controls(), to.controls(), insisted);
     for (String date : dates(from, to)) {
       changed |=
-          decide(decided, notes, date, HeldMeeting.over(from, date), HeldMeeting.over(to, date));
+          decide(
+              decided,
+              notes,
+              date,
+              HeldMeeting.over(from, date),
+              HeldMeeting.over(to, date),
+              insisted);
     }
     Set<String> fields = new LinkedHashSet<>(HeldRows.fields(row));
     changed |= fields.addAll(differing(was, wanted));
@@ -121,11 +129,13 @@ class Decisions {
       Map<String, HeldMeeting.Note> notes,
       String date,
       ControlValues from,
-      ControlValues to) {
+      ControlValues to,
+      Set<String> insisted) {
     boolean changed = false;
     for (Control control : Control.all()) {
       Value value = to.get(control);
-      if (!Objects.equals(from.get(control), value)) {
+      if (!Objects.equals(from.get(control), value)
+          || insisted.contains(HeldMeeting.key(date, control))) {
         // what is taken away is a decision no more; the service always holds something
         decided.put(date, decided.getOrDefault(date, ControlValues.NONE).with(control, value));
         notes.remove(HeldMeeting.key(date, control));

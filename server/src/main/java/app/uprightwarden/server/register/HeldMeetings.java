@@ -21,6 +21,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -46,6 +47,7 @@ public class HeldMeetings {
   private final Decisions decisions;
   private final RegisterChanges due;
   private final DatabaseClock clock;
+  private final ApplicationEventPublisher events;
 
   HeldMeetings(
       HeldMeetingRepository rows,
@@ -55,7 +57,8 @@ public class HeldMeetings {
       MeetingWriter writer,
       Decisions decisions,
       RegisterChanges due,
-      DatabaseClock clock) {
+      DatabaseClock clock,
+      ApplicationEventPublisher events) {
     this.rows = rows;
     this.held = held;
     this.meetings = meetings;
@@ -64,7 +67,11 @@ public class HeldMeetings {
     this.decisions = decisions;
     this.due = due;
     this.clock = clock;
+    this.events = events;
   }
+
+  /** Said where what was decided of meetings was confirmed, refused, or changed there. */
+  public record Settled(List<String> meetings) {}
 
   /** Said with a decision: there is something to send to a service. */
   public record Decided(long service, String meeting) {}
@@ -161,6 +168,9 @@ public class HeldMeetings {
     }
     put.forEach((by, list) -> writer.putHeld(list, ACT, null, by));
     rows.insert(fresh);
+    if (!known.isEmpty()) {
+      events.publishEvent(new Settled(known.values().stream().map(row -> row.meeting).toList()));
+    }
   }
 
   private static String who(Told told, String name) {
@@ -345,6 +355,7 @@ public class HeldMeetings {
           row.late = false;
         });
     due.touch(meeting);
+    events.publishEvent(new Settled(List.of(meeting)));
   }
 
   private interface Change {

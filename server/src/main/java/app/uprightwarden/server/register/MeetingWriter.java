@@ -77,18 +77,33 @@ class MeetingWriter {
   @Transactional(propagation = Propagation.MANDATORY)
   public Map<String, StoredMeeting> put(
       List<Scheduled> some, String act, @Nullable String remark, String by) {
-    return put(some, act, remark, by, false);
+    return put(some, act, remark, by, false, Set.of());
+  }
+
+  /**
+   * The same with controls that are sent to a conference service again, even where they had been
+   * decided so before.
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public Map<String, StoredMeeting> put(
+      Scheduled one, String act, @Nullable String remark, String by, Set<String> insisted) {
+    return put(List.of(one), act, remark, by, false, insisted);
   }
 
   /** The same with what a conference service said that it holds: it is no decision. */
   @Transactional(propagation = Propagation.MANDATORY)
   public Map<String, StoredMeeting> putHeld(
       List<Scheduled> some, String act, @Nullable String remark, String by) {
-    return put(some, act, remark, by, true);
+    return put(some, act, remark, by, true, Set.of());
   }
 
   private Map<String, StoredMeeting> put(
-      List<Scheduled> some, String act, @Nullable String remark, String by, boolean isHeld) {
+      List<Scheduled> some,
+      String act,
+      @Nullable String remark,
+      String by,
+      boolean isHeld,
+      Set<String> insisted) {
     Map<String, MeetingEntity> there = new HashMap<>();
     Map<Long, StoredMeeting> before = new HashMap<>();
     List<String> ids = some.stream().map(scheduled -> scheduled.meeting().id()).toList();
@@ -103,7 +118,8 @@ class MeetingWriter {
       MeetingEntity row = there.get(wanted.meeting().id());
       StoredMeeting was = row == null ? null : before.get(row.id);
       boolean isDecided = was != null && was.service() != null && !isHeld;
-      Scheduled scheduled = isDecided && was != null ? decisions.note(was, wanted, by) : wanted;
+      Scheduled scheduled =
+          isDecided && was != null ? decisions.note(was, wanted, insisted, by) : wanted;
       Meeting meeting = scheduled.meeting();
       MeetingLimits.check(meeting, scheduled.details());
       // the ledger has what was wanted, and who wanted it
@@ -266,6 +282,9 @@ class MeetingWriter {
       decisions.note(
           stored,
           new Scheduled(stored.decided().withControls(now), stored.details(), null, true),
+          changes.keySet().stream()
+              .map(control -> HeldMeeting.key("", control))
+              .collect(Collectors.toSet()),
           by);
     }
     row.changed("controls", null, by, clock.instant());

@@ -21,6 +21,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
@@ -204,13 +205,33 @@ public class RegisterService {
    */
   @Transactional
   public long put(Scheduled scheduled, String act, @Nullable String remark, String by) {
+    return put(scheduled, act, remark, by, "", Set.of());
+  }
+
+  /**
+   * The same with controls that somebody has set now: a conference service is told of them again,
+   * even where they had been decided so before.
+   *
+   * @param occurrence the original local start of the date concerned, empty for the series
+   */
+  @Transactional
+  public long put(
+      Scheduled scheduled,
+      String act,
+      @Nullable String remark,
+      String by,
+      String occurrence,
+      Set<Control> insisted) {
     Details details = scheduled.details();
     String id = scheduled.meeting().id();
     String uid = details.uid();
     String known = uid == null ? null : find(id).map(s -> s.details().uid()).orElse(null);
     checkUid(id, uid, known);
-    return Objects.requireNonNull(writer.put(List.of(scheduled), act, remark, by).get(id))
-        .version();
+    Set<String> keys =
+        insisted.stream()
+            .map(control -> HeldMeeting.key(occurrence, control))
+            .collect(Collectors.toSet());
+    return Objects.requireNonNull(writer.put(scheduled, act, remark, by, keys).get(id)).version();
   }
 
   /**

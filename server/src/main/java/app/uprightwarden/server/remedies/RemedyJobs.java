@@ -5,6 +5,7 @@ import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
+import app.uprightwarden.server.register.HeldMeetings;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -15,6 +16,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -45,9 +47,10 @@ class RemedyJobs {
   /**
    * A job with how its items stand.
    *
-   * @param states state → how many: {@code waiting}, {@code sending}, {@code done}, {@code refused}
-   *     by the conference service, {@code overtaken} by another change, {@code gone} with the
-   *     meeting, {@code given-up} after many tries
+   * @param states state → how many: {@code waiting}, {@code sending}, {@code confirming} where the
+   *     service that holds the meeting has not yet, {@code done}, {@code refused} by the conference
+   *     service, {@code overtaken} by another change, {@code gone} with the meeting, {@code
+   *     given-up} after many tries
    * @param trouble why those that wait have to, or null
    * @param undoneBy the job that undoes it, or null
    */
@@ -128,8 +131,10 @@ class RemedyJobs {
     Optional<Work> work = next.map(this::work);
     next.ifPresent(
         row -> {
-          row.state = "sending";
-          row.attempts++;
+          if (!row.state.equals("confirming")) {
+            row.state = "sending";
+            row.attempts++;
+          }
           row.nextTry = now.plus(lease);
           rows.update(row);
         });
@@ -145,6 +150,29 @@ class RemedyJobs {
   @Transactional(propagation = Propagation.MANDATORY)
   public void done(long id, long was, long now, int sent) {
     rows.done(id, was, now, sent, clock.instant());
+  }
+
+  /** Decided; done once the service that holds the meeting has confirmed it. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void confirming(long id, long was, long now, int sent, Duration look) {
+    rows.confirming(id, was, now, sent, database.instant().plus(look));
+  }
+
+  @Transactional
+  public void confirmed(long id) {
+    rows.confirmed(id, clock.instant());
+  }
+
+  @Transactional
+  public void notYet(long id, Duration look) {
+    rows.notYet(id, database.instant().plus(look));
+  }
+
+  /** A service has said something of meetings: what waits for that is looked at again. */
+  @EventListener
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void look(HeldMeetings.Settled settled) {
+    rows.look(settled.meetings(), database.instant());
   }
 
   @Transactional

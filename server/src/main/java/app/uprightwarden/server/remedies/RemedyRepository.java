@@ -36,7 +36,8 @@ interface RemedyRepository {
   default Optional<RemedyItemEntity> next(Instant now) {
     return session()
         .createSelectionQuery(
-            "from RemedyItemEntity where state in ('waiting', 'sending') and nextTry <= :now"
+            "from RemedyItemEntity where state in ('waiting', 'sending', 'confirming') and nextTry"
+                + " <= :now"
                 + " order by nextTry, id",
             RemedyItemEntity.class)
         .setParameter("now", now)
@@ -57,9 +58,28 @@ interface RemedyRepository {
           + " sent = :sent, doneAt = :at, trouble = null, nextTry = null where id = :id")
   int done(long id, long was, long now, int sent, Instant at);
 
+  /** It was decided, and the conference service that holds the meeting has to confirm it. */
+  @HQL(
+      "update RemedyItemEntity set state = 'confirming', wasVersion = :was, nowVersion = :now,"
+          + " sent = :sent, trouble = null, nextTry = :next where id = :id")
+  int confirming(long id, long was, long now, int sent, Instant next);
+
+  @HQL(
+      "update RemedyItemEntity set state = 'done', doneAt = :at, trouble = null, nextTry = null"
+          + " where id = :id and state = 'confirming'")
+  int confirmed(long id, Instant at);
+
+  @HQL("update RemedyItemEntity set nextTry = :next where id = :id and state = 'confirming'")
+  int notYet(long id, Instant next);
+
+  @HQL(
+      "update RemedyItemEntity set nextTry = :now where meeting in :meetings"
+          + " and state = 'confirming'")
+  int look(Collection<String> meetings, Instant now);
+
   @HQL(
       "update RemedyItemEntity set state = :state, trouble = :trouble, doneAt = :at,"
-          + " nextTry = null where id = :id and state = 'sending'")
+          + " nextTry = null where id = :id and state in ('sending', 'confirming')")
   int ended(long id, String state, String trouble, Instant at);
 
   @HQL(
@@ -107,10 +127,10 @@ interface RemedyRepository {
 
   @HQL(
       "select distinct meeting from RemedyItemEntity where meeting in :meetings"
-          + " and state in ('waiting', 'sending')")
+          + " and state in ('waiting', 'sending', 'confirming')")
   List<String> underWay(Collection<String> meetings);
 
-  @HQL("select count(*) from RemedyItemEntity where state in ('waiting', 'sending')")
+  @HQL("select count(*) from RemedyItemEntity where state in ('waiting', 'sending', 'confirming')")
   long countWaiting();
 
   /** A meeting, and when what was undone in it had been asked for. */

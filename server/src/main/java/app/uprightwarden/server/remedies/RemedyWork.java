@@ -8,6 +8,7 @@ import app.uprightwarden.core.meeting.OccurrenceChange;
 import app.uprightwarden.server.bridge.ConferenceBridge;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.register.HeldMeeting;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.scheduling.Amendments;
@@ -44,6 +45,9 @@ class RemedyWork implements DisposableBean {
   private static final Duration FIRST_WAIT = Duration.ofSeconds(2);
   private static final Duration LONGEST_WAIT = Duration.ofMinutes(5);
   private static final int MAX_ATTEMPTS = 60;
+
+  /** How long until it is looked whether a service has confirmed, where it says nothing. */
+  private static final Duration LOOK = Duration.ofSeconds(30);
 
   private final RemedyJobs jobs;
   private final ConferenceBridge bridge;
@@ -112,6 +116,10 @@ class RemedyWork implements DisposableBean {
   private void one(RemedyJobs.Work work) {
     RemedyJobs.RemedyItem item = work.item();
     try {
+      if (item.state().equals("confirming")) {
+        confirm(item);
+        return;
+      }
       String obstacle = obstacle(work);
       if (obstacle != null) {
         jobs.ended(item.id(), obstacle.isEmpty() ? "gone" : "overtaken", obstacle);
@@ -175,8 +183,32 @@ class RemedyWork implements DisposableBean {
         .orElse(meeting.controls());
   }
 
+  /** Whether the service that holds the meeting has done it by now. */
+  private void confirm(RemedyJobs.RemedyItem item) {
+    HeldMeeting held = register.find(item.meeting()).map(StoredMeeting::service).orElse(null);
+    if (held == null) {
+      jobs.ended(item.id(), "gone", "the meeting was cancelled meanwhile");
+    } else {
+      switch (held.writing()) {
+        case WAITING, SENT -> jobs.notYet(item.id(), LOOK);
+        case CONFIRMED, NONE -> jobs.confirmed(item.id());
+        case KEPT ->
+            jobs.ended(item.id(), "refused", held.service().name() + " is not linked for writing");
+        default ->
+            jobs.ended(
+                item.id(), "refused", Objects.requireNonNullElse(held.why(), "it was refused"));
+      }
+    }
+    signals.send(Signals.Topic.REMEDIES);
+  }
+
   private void tell(RemedyJobs.Work work) throws ConferenceBridge.Away {
     RemedyJobs.RemedyItem item = work.item();
+    boolean isHeld = register.find(item.meeting()).map(StoredMeeting::service).isPresent();
+    if (isHeld) {
+      transaction.executeWithoutResult(status -> store(item.id()));
+      return;
+    }
     Map<String, @Nullable Object> controls = new LinkedHashMap<>();
     item.plan().changes().forEach((control, step) -> controls.put(control, step.to()));
     ConferenceBridge.Answer answer =
@@ -227,6 +259,11 @@ class RemedyWork implements DisposableBean {
             work.by());
     // where this undoes a remedy, what that had answered is a question again
     requests.reopen(item.meeting(), item.occurrence(), id);
-    jobs.done(id, amended.was(), amended.now(), amended.sent());
+    boolean isHeld = register.find(item.meeting()).map(StoredMeeting::service).isPresent();
+    if (isHeld) {
+      jobs.confirming(id, amended.was(), amended.now(), amended.sent(), LOOK);
+    } else {
+      jobs.done(id, amended.was(), amended.now(), amended.sent());
+    }
   }
 }

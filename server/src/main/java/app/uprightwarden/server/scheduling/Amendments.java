@@ -111,7 +111,8 @@ public class Amendments {
       meeting = meeting.withNumber(forms.number());
     }
     Scheduled whole = forms.completed(judged(meeting, before, passcode), rules);
-    long now = register.put(whole, act, remark, by.email());
+    long now =
+        register.put(whole, act, remark, by.email(), how.occurrence(), how.controls().keySet());
     int sent = mustKnow(before, whole, how) ? send(whole, before, by) : 0;
     return new Amended(restore.lastKept(id), now, sent);
   }

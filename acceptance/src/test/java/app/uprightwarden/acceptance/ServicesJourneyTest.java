@@ -1,0 +1,110 @@
+package app.uprightwarden.acceptance;
+
+import java.io.IOException;
+import org.openqa.selenium.By;
+import org.openqa.selenium.Keys;
+import org.openqa.selenium.support.ui.Select;
+import org.testng.annotations.AfterClass;
+import org.testng.annotations.BeforeClass;
+import org.testng.annotations.Test;
+
+/** Behind our back: somebody loosens a meeting in the service that holds it. */
+public class ServicesJourneyTest {
+  private StandIns standIns;
+  private RunningWarden warden;
+
+  @BeforeClass
+  public void start() throws IOException, InterruptedException {
+    standIns = new StandIns();
+    warden = RunningWarden.start("warden_services_journey", standIns.environment());
+  }
+
+  @AfterClass(alwaysRun = true)
+  public void stop() {
+    if (warden != null) {
+      warden.close();
+    }
+    if (standIns != null) {
+      standIns.close();
+    }
+  }
+
+  @Test
+  public void whatIsLoosenedThereIsSeenHereAndSetBack() throws IOException {
+    try (Browser ours = new Browser(warden.address());
+        Browser theirs = new Browser(standIns.address("redshank"))) {
+      ours.signIn("m.sachs");
+      ours.go("/house/conference");
+      ours.until("both are linked and confirmed", b -> count(ours.text(), "all confirmed") == 2);
+      ours.hasNothingToComplainOf();
+      ours.go("/");
+      ours.sees("Drifted since clean");
+
+      // the Lookout says it by itself
+      change(theirs, "off");
+      ours.sees("Mooring lines, weekly");
+      ours.sees("k.rosen@saltmarsh.example changed it");
+
+      // set back, and confirmed
+      ours.go("/register/m-0032");
+      ours.sees("Held by Redshank");
+      ours.sees("It is not as it was decided.");
+      ours.hasNothingToComplainOf();
+      ours.press("Set it back");
+      ours.sees("As decided, confirmed");
+      theirs.go("/");
+      theirs.until("it is on again", b -> row(theirs).contains("on"));
+
+      // a second time, while the service does not answer: by keys, and never called done before
+      change(theirs, "off");
+      ours.sees("It is not as it was decided.");
+      fault(theirs, "away");
+      ours.tabTo("section[aria-labelledby=held] button");
+      ours.keys(Keys.ENTER);
+      ours.sees("Waiting to be sent.");
+      ours.seesNot("As decided, confirmed");
+      ours.go("/house/conference");
+      ours.sees("away: it answers 503");
+      ours.go("/register/m-0032");
+      ours.sees("Waiting to be sent.");
+      fault(theirs, "away");
+      ours.sees("As decided, confirmed");
+      theirs.go("/");
+      theirs.until("it is on again", b -> row(theirs).contains("on"));
+    }
+  }
+
+  private static int count(String text, String words) {
+    return text.split(words, -1).length - 1;
+  }
+
+  private static String row(Browser theirs) {
+    return theirs.all("tbody tr").stream()
+        .filter(row -> row.getText().contains("Mooring lines, weekly"))
+        .map(row -> row.findElements(By.tagName("td")).get(3).getText())
+        .findFirst()
+        .orElse("");
+  }
+
+  /** What somebody does on the service's own page. */
+  private static void change(Browser theirs, String value) {
+    theirs.go("/?q=Mooring+lines");
+    theirs.all("tbody a").stream()
+        .filter(link -> link.getText().equals("Mooring lines, weekly"))
+        .findFirst()
+        .orElseThrow()
+        .click();
+    new Select(theirs.find("#control")).selectByValue("waiting-room");
+    theirs.script("document.querySelector('[name=by]').value = 'k.rosen@saltmarsh.example'");
+    theirs.find("#value").sendKeys(value);
+    theirs.find("#change").click();
+    theirs.sees("Waiting room was changed.");
+  }
+
+  private static void fault(Browser theirs, String name) {
+    theirs.go("/account");
+    theirs.find("input[name=" + name + "]").click();
+    theirs.press("Behave so");
+    theirs.sees("It behaves so from now on.");
+  }
+}
