@@ -18,7 +18,7 @@ final class StandIns implements AutoCloseable {
   private final Map<String, Integer> ports = new LinkedHashMap<>();
   private final List<Process> processes = new ArrayList<>();
 
-  StandIns() throws IOException {
+  StandIns() throws IOException, InterruptedException {
     Path directory = Files.createTempDirectory("stand-ins");
     for (String name : List.of("redshank", "curlew")) {
       int port = RunningWarden.freePort();

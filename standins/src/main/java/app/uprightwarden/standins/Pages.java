@@ -52,7 +52,7 @@ final class Pages {
       } else if (path.equals("/")) {
         html(exchange, 200, "Meetings", meetings(query));
       } else if (path.equals("/account")) {
-        html(exchange, 200, "Account", account());
+        html(exchange, 200, "Account", account(query));
       } else {
         html(exchange, 404, "Not here", "<p>There is no such page.</p>");
       }
@@ -303,8 +303,8 @@ final class Pages {
         + "<button>Make it</button></form></section>";
   }
 
-  private String account() {
-    StringBuilder out = new StringBuilder();
+  private String account(Map<String, String> query) {
+    StringBuilder out = new StringBuilder(said(query));
     out.append("<section><h2>What goes wrong</h2>")
         .append("<form method=post action='/account/faults'>")
         .append(box("away", "It does not answer", faults.away))
