@@ -10,6 +10,7 @@ import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
+import DefaultsTable from './DefaultsTable.vue'
 import MeansTable from './MeansTable.vue'
 import { backlogWords, levels, stateWords } from './conference'
 
@@ -164,6 +165,8 @@ const unlink = () =>
         <span class="font-normal text-soft">· {{ shown.perSecond }} requests a second</span>
       </h2>
       <MeansTable :means="shown.means" />
+      <h2 class="head mt-4 mb-2 text-base">Its own defaults and locks</h2>
+      <DefaultsTable :id="shown.id" :name="shown.name" :level="shown.level" />
     </section>
     <section v-if="session.isWarden" class="mt-6 max-w-3xl">
       <h2 class="head mb-2 text-base">Link a service</h2>

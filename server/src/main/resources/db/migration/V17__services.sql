@@ -18,6 +18,15 @@ create table conference_service (
   added_at      datetime(6)  not null,
   unlinked_at   datetime(6)  null,
   turn          bigint       not null default 0,
+  -- the account's own defaults and locks, as they were read, and how far ours have come
+  defaults      longtext     null,
+  defaults_by   varchar(254) null,
+  defaults_changed_at datetime(6) null,
+  defaults_read_at datetime(6) null,
+  defaults_edition int       not null default 0,
+  defaults_state varchar(20) not null default 'none',
+  defaults_command varchar(40) null,
+  defaults_why  varchar(500) null,
   version       bigint       not null default 0,
   index conference_service_name (name)
 );

@@ -1,6 +1,7 @@
 package app.uprightwarden.server;
 
 import app.uprightwarden.server.bridge.StandInAlone;
+import app.uprightwarden.server.services.AdapterCheck;
 import app.uprightwarden.standins.Main;
 import java.io.IOException;
 import org.springframework.boot.SpringApplication;
@@ -18,6 +19,9 @@ public class WardenApplication {
     if (Main.knows(only)) {
       Main.run(only, System.getenv()); // a conference service to try things with
       return;
+    }
+    if (only.equals("adapter-check")) {
+      System.exit(AdapterCheck.print(args[0], String.valueOf(System.getenv("WARDEN_ADAPTER_KEY"))));
     }
     if ("bridge".equals(System.getenv("WARDEN_ONLY"))) {
       StandInAlone.run(args); // the conference service's stand-in, for servers that share it

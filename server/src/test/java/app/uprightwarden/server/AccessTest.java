@@ -193,6 +193,8 @@ public class AccessTest extends ServerTest {
       {"POST", "/api/services/attempt", 401, 403, 403},
       {"PUT", "/api/services/1", 401, 403, 403},
       {"PUT", "/api/services/1/key", 401, 403, 403},
+      {"GET", "/api/services/1/defaults", 401, 403, 404},
+      {"POST", "/api/services/1/defaults", 401, 403, 403},
       {"DELETE", "/api/services/1", 401, 403, 403},
       {"PUT", "/api/meetings/m-0001/service", 401, 403, 403},
       {"POST", "/api/meetings/m-0002/service/decided", 401, 404, 403},

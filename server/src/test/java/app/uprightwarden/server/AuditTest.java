@@ -65,6 +65,8 @@ public class AuditTest extends ServerTest {
         .json()
         .get("checks")
         .forEach(c -> all.add(c.get("id").stringValue()));
+    // these need a service that holds meetings; ServicesTest shows each
+    all.removeAll(Set.of("changed-there", "not-taken", "beyond-means"));
     assertEquals(shown, all);
   }
 

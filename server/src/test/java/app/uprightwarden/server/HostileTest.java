@@ -201,7 +201,8 @@ public class HostileTest extends ServerTest {
         .resideOutsideOfPackages(
             "app.uprightwarden.server.bridge..", // its address is the operator's
             "app.uprightwarden.server.access..", // and so is the provider's
-            "app.uprightwarden.server.outbox..") // and the mail service's
+            "app.uprightwarden.server.outbox..",
+            "app.uprightwarden.server.services..") // and the mail service's
         .should()
         .dependOnClassesThat()
         .haveFullyQualifiedName("java.net.http.HttpClient")
@@ -215,7 +216,8 @@ public class HostileTest extends ServerTest {
         .orShould()
         .dependOnClassesThat()
         .haveFullyQualifiedName("java.net.Socket")
-        .because("no address that somebody typed in is ever called")
+        .because(
+            "only what is configured, or linked by a warden as a conference service, is called")
         .check(server);
   }
 }

@@ -121,7 +121,8 @@ final class Pages {
       }
       case "/account/default" -> {
         Control control = control(form);
-        store.setDefault(control.id(), value(control, form.getOrDefault("value", "")));
+        Object value = value(control, form.getOrDefault("value", ""));
+        store.setDefaults(Map.of(control.id(), value), Map.of(), by);
         return "The default of " + control.title() + " was changed.";
       }
       case "/account/faults" -> {
@@ -336,9 +337,16 @@ final class Pages {
                     .append(escaped(control(id).title()))
                     .append("<td>")
                     .append(escaped(control(id).label(control(id).parse(value))))
+                    .append("<td>")
+                    .append(locked(id))
                     .append("</tr>"));
     out.append("</tbody></table></section>");
     return out.toString();
+  }
+
+  private String locked(String id) {
+    Object lock = store.locks().get(id);
+    return lock == null ? "" : "locked at " + escaped(control(id).label(control(id).parse(lock)));
   }
 
   private static Control control(String id) {

@@ -203,8 +203,12 @@ public final class StandIn implements AutoCloseable {
       about.put("controls", make.means());
       return new Answer(200, about);
     }
-    if (path.equals("/v2/defaults") && method.equals("GET")) {
-      return new Answer(200, Map.of("controls", store.defaults()));
+    if (path.equals("/v2/defaults")) {
+      return switch (method) {
+        case "GET" -> new Answer(200, store.account());
+        case "PATCH" -> once(exchange, body -> setDefaults(body, by(exchange)));
+        default -> throw new No(405, "That is not done here.");
+      };
     }
     if (path.equals("/v2/meetings")) {
       return switch (method) {
@@ -308,6 +312,31 @@ public final class StandIn implements AutoCloseable {
   Store.Entry change(Store.Entry entry, JsonNode patch, String by) {
     ObjectNode changed = (ObjectNode) MergePatch.apply(entry.meeting(), patch);
     return store.put(entry.id(), store.completed(changed), by, false);
+  }
+
+  private Map<String, Object> setDefaults(JsonNode patch, String by) throws No {
+    Map<String, Object> values = new LinkedHashMap<>();
+    Map<String, @Nullable Object> locks = new LinkedHashMap<>();
+    for (Map.Entry<String, JsonNode> each : patch.path("controls").properties()) {
+      Control control = Control.byId(each.getKey());
+      JsonNode value = each.getValue().path("value");
+      JsonNode lock = each.getValue().path("lock");
+      if (control == null || !isHeld(control, value) || !isHeld(control, lock)) {
+        throw new No(422, make.title() + " cannot hold that default of " + each.getKey());
+      }
+      if (!value.isMissingNode()) {
+        values.put(each.getKey(), Store.plain(value));
+      }
+      if (!lock.isMissingNode()) {
+        locks.put(each.getKey(), lock.isNull() ? null : Store.plain(lock));
+      }
+    }
+    store.setDefaults(values, locks, by);
+    return store.account();
+  }
+
+  private boolean isHeld(Control control, JsonNode value) {
+    return value.isMissingNode() || value.isNull() || make.holds(control, Store.plain(value));
   }
 
   private Map<String, Object> cancel(String id, String by) throws No {
@@ -446,6 +475,16 @@ public final class StandIn implements AutoCloseable {
         store.put(id, entry.meeting(), by, true);
       }
     }
+  }
+
+  /** Changes a default as somebody there would. */
+  public void changeDefaultBehindOurBack(String control, Object value, String by) {
+    store.setDefaults(Map.of(control, value), Map.of(), by);
+  }
+
+  /** Its defaults and locks, in the shape of the interface. */
+  public JsonNode account() {
+    return json.valueToTree(store.account());
   }
 
   /** A meeting as it holds it; null where it has none. */

@@ -37,6 +37,10 @@ final class Store {
   private final TreeMap<Long, String> byChange = new TreeMap<>();
   private final Map<String, JsonNode> commands = new LinkedHashMap<>();
   private final Map<String, Object> defaults = new TreeMap<>();
+  private final Map<String, Object> locks = new TreeMap<>();
+  private String defaultsBy = "";
+  private String defaultsAt = "";
+  private long defaultsChange;
   private String era = UUID.randomUUID().toString().substring(0, 8);
   private long change;
   private long numbers = 482_100_000L;
@@ -67,6 +71,7 @@ final class Store {
       byChange.clear();
       commands.clear();
       defaults.clear();
+      locks.clear();
       change = 0;
       if (Files.exists(file)) {
         for (String line : Files.readAllLines(file)) {
@@ -99,9 +104,16 @@ final class Store {
       case "command" -> commands.put(of.path("id").stringValue(""), of.path("answer"));
       case "defaults" -> {
         defaults.clear();
+        locks.clear();
         of.path("controls")
             .properties()
             .forEach(each -> defaults.put(each.getKey(), plain(each.getValue())));
+        of.path("locks")
+            .properties()
+            .forEach(each -> locks.put(each.getKey(), plain(each.getValue())));
+        defaultsBy = of.path("by").stringValue("");
+        defaultsAt = of.path("at").stringValue("");
+        defaultsChange = of.path("change").longValue(0);
       }
       case "era" -> era = of.path("era").stringValue(era);
       default -> {}
@@ -128,7 +140,7 @@ final class Store {
     Path fresh = file.resolveSibling(file.getFileName() + ".new");
     try (BufferedWriter to = Files.newBufferedWriter(fresh)) {
       writeLine(to, Map.of("is", "era", "era", era));
-      writeLine(to, line("defaults", Map.of("controls", defaults)));
+      writeLine(to, defaultsLine());
       for (Entry entry : meetings.values()) {
         writeLine(to, line(entry));
       }
@@ -275,9 +287,55 @@ final class Store {
     return all;
   }
 
-  synchronized void setDefault(String control, Object value) {
-    defaults.put(control, value);
-    append(line("defaults", Map.of("controls", defaults)));
+  private Map<String, Object> defaultsLine() {
+    Map<String, Object> line = line("defaults", Map.of("controls", defaults, "locks", locks));
+    line.put("by", defaultsBy);
+    line.put("at", defaultsAt);
+    line.put("change", defaultsChange);
+    return line;
+  }
+
+  /** Sets defaults and locks; a lock of null is taken away. */
+  synchronized void setDefaults(
+      Map<String, Object> values, Map<String, @Nullable Object> locked, String by) {
+    defaults.putAll(values);
+    locked.forEach(
+        (control, value) -> {
+          if (value == null) {
+            locks.remove(control);
+          } else {
+            locks.put(control, value);
+          }
+        });
+    defaultsBy = by;
+    defaultsAt = clock.instant().toString();
+    defaultsChange++;
+    append(defaultsLine());
+  }
+
+  synchronized Map<String, Object> locks() {
+    return new TreeMap<>(locks);
+  }
+
+  /** The defaults and locks in the shape of the interface. */
+  synchronized Map<String, Object> account() {
+    Map<String, Object> controls = new LinkedHashMap<>();
+    defaults()
+        .forEach(
+            (control, value) -> {
+              Map<String, Object> of = new LinkedHashMap<>();
+              of.put("value", value);
+              if (locks.containsKey(control)) {
+                of.put("lock", locks.get(control));
+              }
+              controls.put(control, of);
+            });
+    Map<String, Object> account = new LinkedHashMap<>();
+    account.put("revision", Long.toString(defaultsChange));
+    account.put("changedBy", defaultsBy);
+    account.put("changedAt", defaultsAt);
+    account.put("controls", controls);
+    return account;
   }
 
   /** Markers that were given are known no more. */

@@ -13,16 +13,11 @@ import app.uprightwarden.server.register.ServiceMeans;
 import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.services.ConferenceService;
 import app.uprightwarden.server.services.Services;
-import java.io.IOException;
-import java.net.URI;
-import java.net.URLEncoder;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpResponse;
-import java.nio.charset.StandardCharsets;
+import app.uprightwarden.server.services.StandInPages;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -42,6 +37,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Component
 class DemoServices {
   private static final String JOB = "demo-services";
+  private static final List<String> NAMES = List.of("Redshank", "Curlew");
   private static final int MAX_MEETINGS = 200;
   private static final Duration STEP = Duration.ofSeconds(1);
   private static final SignedIn WARDEN =
@@ -59,16 +55,17 @@ class DemoServices {
   private final Services services;
   private final RegisterService register;
   private final HeldMeetings held;
+  private final StandInPages pages;
   private final Jobs jobs;
   private final TransactionTemplate transaction;
   private final Map<String, String> addresses;
   private final String key;
-  private final HttpClient http = HttpClient.newHttpClient();
 
   DemoServices(
       Services services,
       RegisterService register,
       HeldMeetings held,
+      StandInPages pages,
       Jobs jobs,
       TransactionTemplate transaction,
       @Value("${warden.standins.redshank:}") String redshank,
@@ -77,9 +74,12 @@ class DemoServices {
     this.services = services;
     this.register = register;
     this.held = held;
+    this.pages = pages;
     this.jobs = jobs;
     this.transaction = transaction;
-    this.addresses = Map.of("Redshank", redshank, "Curlew", curlew);
+    this.addresses = new LinkedHashMap<>();
+    addresses.put("Redshank", redshank);
+    addresses.put("Curlew", curlew);
     this.key = key;
   }
 
@@ -119,18 +119,19 @@ class DemoServices {
       throw new JobKind.Later(STEP);
     }
     Set<String> loosened = new HashSet<>();
+    askTooMuch(all, loosened);
     DRIFTS.forEach(drift -> loosen(all, drift, loosened));
   }
 
   private void link() {
-    Map<String, ConferenceService.About> abouts =
-        Map.of(
-            "Redshank", services.attempt(address("Redshank"), key),
-            "Curlew", services.attempt(address("Curlew"), key));
+    Map<String, ConferenceService.About> abouts = new LinkedHashMap<>();
+    for (String name : NAMES) {
+      abouts.put(name, services.attempt(address(name), key));
+    }
     transaction.executeWithoutResult(
         status -> {
           List<ServiceMeans.Named> linked = new ArrayList<>();
-          for (String name : List.of("Redshank", "Curlew")) {
+          for (String name : NAMES) {
             long id =
                 services.link(
                     name,
@@ -157,6 +158,29 @@ class DemoServices {
     }
   }
 
+  /**
+   * Something is decided that the poor service has not, so that it is seen that it is not taken.
+   */
+  private void askTooMuch(List<StoredMeeting> all, Set<String> touched) {
+    Control phone = Control.PHONE_BYPASS;
+    all.stream()
+        .filter(
+            stored -> {
+              HeldMeeting of = stored.service();
+              return of != null && !of.service().means().controls().containsKey(phone);
+            })
+        .findFirst()
+        .ifPresent(
+            stored -> {
+              touched.add(stored.meeting().id());
+              register.changeControls(
+                  stored.meeting().id(),
+                  stored.version(),
+                  Map.of(phone, phone.parse("waits")),
+                  WARDEN);
+            });
+  }
+
   /** The first meeting that stands so strictly, of a service that has the values. */
   private void loosen(List<StoredMeeting> all, Drift drift, Set<String> loosened) {
     app.uprightwarden.core.control.Value strict = drift.control().parse(drift.from());
@@ -167,43 +191,19 @@ class DemoServices {
           && !loosened.contains(stored.meeting().id())
           && strict.equals(
               of.decided().getOrDefault("", ControlValues.NONE).get(drift.control()))) {
-        change(of, stored.meeting().host(), drift);
+        pages.change(
+            address(of.service().name()),
+            of.there(),
+            stored.meeting().host(),
+            drift.control(),
+            drift.to());
         loosened.add(stored.meeting().id());
         return;
       }
     }
   }
 
-  private void change(HeldMeeting of, String by, Drift drift) {
-    String address = address(of.service().name());
-    String form =
-        "meeting="
-            + encoded(of.there())
-            + "&by="
-            + encoded(by)
-            + "&control="
-            + drift.control().id()
-            + "&value="
-            + drift.to();
-    try {
-      http.send(
-          HttpRequest.newBuilder(URI.create(address + "/change"))
-              .header("Origin", address)
-              .POST(HttpRequest.BodyPublishers.ofString(form))
-              .build(),
-          HttpResponse.BodyHandlers.discarding());
-    } catch (IOException e) {
-      throw new java.io.UncheckedIOException(e);
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-    }
-  }
-
   private String address(String name) {
     return Objects.requireNonNull(addresses.get(name));
-  }
-
-  private static String encoded(String text) {
-    return URLEncoder.encode(text, StandardCharsets.UTF_8);
   }
 }

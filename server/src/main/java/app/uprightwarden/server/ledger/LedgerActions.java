@@ -72,6 +72,7 @@ final class LedgerActions {
     act("POST /api/services", "service.linked", "house", "");
     act("PUT /api/services/{id}", "service.set", "house", "id");
     act("PUT /api/services/{id}/key", "service.key-given", "house", "id");
+    act("POST /api/services/{id}/defaults", "service.defaults-set-back", "house", "id");
     act("DELETE /api/services/{id}", "service.unlinked", "house", "id");
     act("PUT /api/meetings/{id}/service", "meeting.made-in-service", "meeting", "id");
     act("POST /api/meetings/{id}/service/decided", "meeting.set-back", "meeting", "id");

@@ -45,6 +45,24 @@ public interface ConferenceService {
    */
   record Page(List<Told> meetings, String marker, boolean more) {}
 
+  /**
+   * The account's own defaults and locks.
+   *
+   * @param controls control → {@code value} and, where there is one, {@code lock}
+   */
+  record Defaults(@Nullable String changedBy, @Nullable Instant changedAt, JsonNode controls) {}
+
+  /** Its own defaults and locks. */
+  Defaults defaults() throws ServiceTrouble;
+
+  /**
+   * Sets defaults and locks, once for each command.
+   *
+   * @param controls control → {@code value} and {@code lock}; a lock of null is taken away
+   */
+  void setDefaults(String command, String by, Map<String, Map<String, @Nullable Object>> controls)
+      throws ServiceTrouble;
+
   /** What it says of itself and of what it can hold. */
   About about() throws ServiceTrouble;
 

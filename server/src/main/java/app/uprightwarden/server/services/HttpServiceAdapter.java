@@ -70,6 +70,26 @@ class HttpServiceAdapter implements ServiceAdapter {
     }
 
     @Override
+    public Defaults defaults() throws ServiceTrouble {
+      JsonNode account = send("GET", "/v2/defaults", Map.of(), null);
+      String by = account.path("changedBy").stringValue(null);
+      if (!account.path("controls").isObject()) {
+        throw unreadable();
+      }
+      return new Defaults(
+          by == null ? null : cut(by),
+          instant(account.path("changedAt").stringValue("")),
+          account.path("controls"));
+    }
+
+    @Override
+    public void setDefaults(
+        String command, String by, Map<String, Map<String, @Nullable Object>> controls)
+        throws ServiceTrouble {
+      send("PATCH", "/v2/defaults", headers(command, by), Map.of("controls", controls));
+    }
+
+    @Override
     public Page changes(@Nullable String marker, int limit) throws ServiceTrouble {
       JsonNode page =
           send(

@@ -59,6 +59,27 @@ class ServiceEntity {
 
   @Nullable Instant unlinkedAt;
 
+  /** Its own defaults and locks as they were read: control → value, lock. */
+  @Column(columnDefinition = "longtext")
+  @JdbcTypeCode(SqlTypes.LONG32VARCHAR)
+  @Nullable String defaults;
+
+  @Nullable String defaultsBy;
+
+  @Nullable Instant defaultsChangedAt;
+
+  @Nullable Instant defaultsReadAt;
+
+  /** The edition whose defaults and locks are to be there; 0 for none yet. */
+  int defaultsEdition;
+
+  /** {@code none}, {@code waiting}, {@code confirmed}, {@code refused} or {@code other}. */
+  String defaultsState = "none";
+
+  @Nullable String defaultsCommand;
+
+  @Nullable String defaultsWhy;
+
   /** Goes up whenever a server begins to speak with it: what an earlier one has read is void. */
   long turn;
 

@@ -3,7 +3,7 @@ package app.uprightwarden.server.services;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
-import app.uprightwarden.server.register.HeldMeetings;
+import app.uprightwarden.server.register.HeldReadings;
 import app.uprightwarden.server.register.MeetingJsonParser;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
@@ -35,15 +35,15 @@ class ServiceReading {
 
   private final OrganisationService organisation;
   private final RegisterService register;
-  private final HeldMeetings held;
+  private final HeldReadings held;
 
-  ServiceReading(OrganisationService organisation, RegisterService register, HeldMeetings held) {
+  ServiceReading(OrganisationService organisation, RegisterService register, HeldReadings held) {
     this.organisation = organisation;
     this.register = register;
     this.held = held;
   }
 
-  List<HeldMeetings.Told> read(Services.Link link, List<ConferenceService.Told> some) {
+  List<HeldReadings.Told> read(Services.Link link, List<ConferenceService.Told> some) {
     Organisation all = organisation.organisation();
     Map<String, String> known =
         held.known(link.id(), some.stream().map(ConferenceService.Told::id).toList());
@@ -54,7 +54,7 @@ class ServiceReading {
                     .map(ConferenceService.Told::id)
                     .filter(id -> !known.containsKey(id))
                     .toList()));
-    List<HeldMeetings.Told> told = new ArrayList<>();
+    List<HeldReadings.Told> told = new ArrayList<>();
     for (ConferenceService.Told each : some) {
       JsonNode meeting = each.meeting();
       Scheduled scheduled = null;
@@ -67,7 +67,7 @@ class ServiceReading {
         }
       }
       told.add(
-          new HeldMeetings.Told(
+          new HeldReadings.Told(
               each.id(),
               each.revision(),
               each.changedAt(),

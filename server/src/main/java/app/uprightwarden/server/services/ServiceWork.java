@@ -5,6 +5,7 @@ import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.register.HeldMeeting;
 import app.uprightwarden.server.register.HeldMeetings;
+import app.uprightwarden.server.register.HeldReadings;
 import app.uprightwarden.server.register.MeetingDocument;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
@@ -41,6 +42,8 @@ class ServiceWork {
   private final Services services;
   private final ServiceReading reading;
   private final HeldMeetings held;
+  private final HeldReadings readings;
+  private final ServiceDefaults defaults;
   private final RegisterService register;
   private final Signals signals;
   private final TransactionTemplate transaction;
@@ -52,6 +55,8 @@ class ServiceWork {
       Services services,
       ServiceReading reading,
       HeldMeetings held,
+      HeldReadings readings,
+      ServiceDefaults defaults,
       RegisterService register,
       Signals signals,
       TransactionTemplate transaction,
@@ -60,6 +65,8 @@ class ServiceWork {
     this.services = services;
     this.reading = reading;
     this.held = held;
+    this.readings = readings;
+    this.defaults = defaults;
     this.register = register;
     this.signals = signals;
     this.transaction = transaction;
@@ -112,6 +119,7 @@ class ServiceWork {
       boolean busy = true;
       while (busy && System.nanoTime() < end && !Thread.currentThread().isInterrupted()) {
         busy = readSome(link, pace);
+        defaults.step(link, () -> pace.await(link.about().perSecond()));
         if (!link.level().equals("read")) {
           busy |= writeSome(link, pace);
         }
@@ -155,7 +163,7 @@ class ServiceWork {
       transaction.executeWithoutResult(status -> anew(link));
       return true;
     }
-    List<HeldMeetings.Told> told = reading.read(link, page.meetings());
+    List<HeldReadings.Told> told = reading.read(link, page.meetings());
     transaction.executeWithoutResult(status -> take(link, page, told));
     if (!told.isEmpty()) {
       signals.send(Signals.Topic.SERVICES);
@@ -172,16 +180,16 @@ class ServiceWork {
     }
   }
 
-  private void take(Services.Link link, ConferenceService.Page page, List<HeldMeetings.Told> told) {
+  private void take(Services.Link link, ConferenceService.Page page, List<HeldReadings.Told> told) {
     ServiceEntity row = services.turnOf(link);
     if (row == null) {
       return; // what another has read since is newer
     }
-    held.read(link.id(), link.name(), link.about().means(), told);
+    readings.read(link.id(), link.name(), link.about().means(), told);
     row.marker = page.marker();
     Instant since = row.fullSince;
     if (!page.more() && since != null) {
-      held.forgetUnread(link.id(), link.name(), since);
+      readings.forgetUnread(link.id(), link.name(), since);
       row.fullSince = null;
       row.fullAt = clock.instant();
     }
@@ -215,11 +223,11 @@ class ServiceWork {
         now == null
             ? new ConferenceService.Told(each.there(), "", null, null, null, null, List.of())
             : now;
-    List<HeldMeetings.Told> read = reading.read(link, List.of(told));
+    List<HeldReadings.Told> read = reading.read(link, List.of(told));
     transaction.executeWithoutResult(
         status -> {
           if (services.turnOf(link) != null) {
-            held.read(link.id(), link.name(), link.about().means(), read);
+            readings.read(link.id(), link.name(), link.about().means(), read);
           }
         });
   }

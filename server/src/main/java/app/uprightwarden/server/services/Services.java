@@ -18,6 +18,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.TreeMap;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -47,7 +49,8 @@ public class Services implements ServiceMeans {
   private final Ledger ledger;
   private final JsonMapper json;
   private final DatabaseClock clock;
-  private volatile Known known = new Known(Map.of(), 0);
+  private final AtomicLong changes = new AtomicLong();
+  private volatile Known known = new Known(Map.of(), System.nanoTime());
 
   Services(
       ServiceRepository rows,
@@ -121,12 +124,17 @@ public class Services implements ServiceMeans {
   }
 
   private Known look() {
+    long at = changes.get();
     Map<Long, Named> services = new TreeMap<>();
     for (ServiceEntity row : rows.all()) {
       services.put(row.id, named(row));
     }
     Known now = new Known(services, System.nanoTime() + KNOWN.toNanos());
-    known = now;
+    synchronized (changes) {
+      if (changes.get() == at) {
+        known = now; // else something was set while this was read, and it is not kept
+      }
+    }
     return now;
   }
 
@@ -136,7 +144,10 @@ public class Services implements ServiceMeans {
         new TransactionSynchronization() {
           @Override
           public void afterCommit() {
-            known = new Known(Map.of(), System.nanoTime());
+            synchronized (changes) {
+              changes.incrementAndGet();
+              known = new Known(Map.of(), System.nanoTime());
+            }
           }
         });
   }
@@ -385,6 +396,12 @@ public class Services implements ServiceMeans {
     String key = vault.open(owner(id), Objects.requireNonNull(row.secretCipher));
     return new Link(
         id, row.name, row.level, adapter.at(URI.create(row.address), key), about(row), row.turn);
+  }
+
+  /** Does something in a transaction of its own. */
+  @Transactional
+  public <T> @Nullable T inTransaction(Supplier<? extends @Nullable T> work) {
+    return work.get();
   }
 
   /** The row, if it is still this link's turn to say what the service holds; locked. */

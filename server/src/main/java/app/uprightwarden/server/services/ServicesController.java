@@ -33,6 +33,7 @@ class ServicesController {
 
   private final Services services;
   private final ServiceWork work;
+  private final ServiceDefaults defaults;
   private final HeldMeetings held;
   private final RegisterService register;
   private final TransactionTemplate transaction;
@@ -40,11 +41,13 @@ class ServicesController {
   ServicesController(
       Services services,
       ServiceWork work,
+      ServiceDefaults defaults,
       HeldMeetings held,
       RegisterService register,
       TransactionTemplate transaction) {
     this.services = services;
     this.work = work;
+    this.defaults = defaults;
     this.held = held;
     this.register = register;
     this.transaction = transaction;
@@ -125,6 +128,21 @@ class ServicesController {
       @PathVariable long id, @AuthenticationPrincipal SignedIn who) {
     services.unlink(id, who);
     return services.all();
+  }
+
+  /** A service's own defaults and locks, beside what the edition in force says. */
+  @GetMapping("/api/services/{id}/defaults")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
+  ServiceDefaults.DefaultsView defaults(@PathVariable long id) {
+    return defaults.view(id);
+  }
+
+  /** Writes what the edition in force says once more, over what somebody has changed there. */
+  @PostMapping("/api/services/{id}/defaults")
+  @PreAuthorize("hasRole('WARDEN')")
+  ServiceDefaults.DefaultsView setDefaultsBack(@PathVariable long id) {
+    defaults.setBack(id);
+    return defaults.view(id);
   }
 
   /** Has a meeting held by a service: it is made there. */

@@ -40,7 +40,7 @@ public class Breaks implements BeanPostProcessor {
   private static volatile boolean broke;
 
   /** Arms it: the n-th step (from 1) of work on these threads breaks. */
-  static synchronized void arm(Predicate<Thread> threads, int step, How kind) {
+  public static synchronized void arm(Predicate<Thread> threads, int step, How kind) {
     left = step;
     how = kind;
     broke = false;
@@ -48,7 +48,7 @@ public class Breaks implements BeanPostProcessor {
   }
 
   /** Disarms it, and says whether it broke. */
-  static synchronized boolean disarm() {
+  public static synchronized boolean disarm() {
     whose = thread -> false;
     return broke;
   }

@@ -2,161 +2,20 @@ package app.uprightwarden.server.services;
 
 import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertFalse;
-import static org.testng.Assert.assertNotNull;
 import static org.testng.Assert.assertTrue;
 
-import app.uprightwarden.server.ServerTest;
+import app.uprightwarden.server.rulebook.RulebookService;
 import app.uprightwarden.standins.Make;
-import app.uprightwarden.standins.StandIn;
-import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.time.Clock;
 import java.util.LinkedHashMap;
 import java.util.Map;
-import org.springframework.test.context.TestPropertySource;
-import org.testng.annotations.AfterClass;
-import org.testng.annotations.AfterMethod;
-import org.testng.annotations.BeforeClass;
-import org.testng.annotations.DataProvider;
+import org.springframework.beans.factory.annotation.Autowired;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** What is decided here becomes true in both stand-ins, or it is seen that it is not. */
-@TestPropertySource(
-    properties = {
-      "test.schema=warden_services",
-      "warden.services.local=true",
-      "warden.services.confirmed-within=1s",
-      "warden.services.look=500ms",
-      "warden.services.pause=2s",
-      "warden.jobs.poll=100ms"
-    })
-public class ServicesTest extends ServerTest {
-  private static final String KEY = "a key for tests";
-  private static final String SOMEBODY = "k.rosen@saltmarsh.example";
-
-  private final Map<Make, StandIn> standIns = new LinkedHashMap<>();
-  private final Map<Make, Long> linked = new LinkedHashMap<>();
-
-  @BeforeClass
-  public void link() throws IOException {
-    for (Make make : Make.values()) {
-      Path file = Files.createTempDirectory("services").resolve(make + ".jsonl");
-      standIns.put(make, new StandIn(make, 0, KEY, file, Clock.systemUTC()));
-      linked.put(make, link(make));
-      set(make, "write", false);
-    }
-  }
-
-  private long link(Make make) {
-    Answer answer =
-        post(
-                WARDEN,
-                "/api/services",
-                Map.of("name", make.title(), "address", of(make).address().toString(), "key", KEY))
-            .is(201);
-    for (JsonNode each : answer.json()) {
-      if (each.path("name").stringValue("").equals(make.title())) {
-        return each.path("id").longValue();
-      }
-    }
-    throw new IllegalStateException(answer.body());
-  }
-
-  @AfterMethod
-  public void mend() {
-    standIns.values().forEach(each -> each.faults().clear());
-  }
-
-  @AfterClass(alwaysRun = true)
-  public void stop() {
-    standIns.values().forEach(StandIn::close);
-  }
-
-  @DataProvider
-  public Object[][] makes() {
-    return new Object[][] {{Make.REDSHANK}, {Make.CURLEW}};
-  }
-
-  private StandIn of(Make make) {
-    return standIns.get(make);
-  }
-
-  private void set(Make make, String level, boolean paused) {
-    send(
-            WARDEN,
-            "PUT",
-            "/api/services/" + linked.get(make),
-            Map.of("name", make.title(), "level", level, "paused", paused))
-        .is(200);
-  }
-
-  private JsonNode service(Make make) {
-    for (JsonNode each : get(WARDEN, "/api/services").is(200).json()) {
-      if (each.path("id").longValue() == linked.get(make)) {
-        return each;
-      }
-    }
-    throw new IllegalStateException("not linked");
-  }
-
-  /** A meeting made in a service, once it is in the register. */
-  private String made(Make make, String title, Map<String, Object> controls) {
-    Map<String, Object> meeting = new LinkedHashMap<>();
-    meeting.put("title", title);
-    meeting.put("description", "");
-    meeting.put("host", HOST);
-    meeting.put("start", "2027-01-11T09:00");
-    meeting.put("zone", "Europe/Dublin");
-    meeting.put("minutes", 60);
-    meeting.put("controls", controls);
-    String id = of(make).make(HOST, meeting);
-    until("it is in the register", () -> get(WARDEN, "/api/meetings/" + id).status() == 200);
-    return id;
-  }
-
-  private JsonNode meeting(String id) {
-    return get(WARDEN, "/api/meetings/" + id).is(200).json();
-  }
-
-  private JsonNode held(String id) {
-    return meeting(id).path("held");
-  }
-
-  private void decide(String id, String control, Object value) {
-    send(
-            WARDEN,
-            "PATCH",
-            "/api/meetings/" + id + "/controls",
-            Map.of(
-                "version",
-                meeting(id).path("version").longValue(),
-                "controls",
-                Map.of(control, value)))
-        .is(200);
-  }
-
-  private void untilWriting(String id, String state) {
-    until("it is " + state, () -> held(id).path("writing").stringValue("").equals(state));
-  }
-
-  private static Map<String, Object> control(String control, Object value) {
-    return Map.of("controls", Map.of(control, value));
-  }
-
-  private String there(Make make, String id, String control) {
-    return of(make).holds(id).path("controls").path(control).stringValue("");
-  }
-
-  private boolean isFound(String id, String check) {
-    for (JsonNode each : meeting(id).path("assessment").path("findings")) {
-      if (each.path("check").stringValue("").equals(check)) {
-        return true;
-      }
-    }
-    return false;
-  }
+public class ServicesTest extends ServicesCase {
+  @Autowired private RulebookService rulebook;
 
   @Test(dataProvider = "makes")
   public void whatIsMadeThereAppearsWithItsFindings(Make make) {
@@ -237,44 +96,6 @@ public class ServicesTest extends ServerTest {
   }
 
   @Test(dataProvider = "makes")
-  public void whatSaysDoneAndIsNotDoneIsSeen(Make make) {
-    String id = made(make, "Says done", Map.of("waiting-room", "off"));
-    of(make).faults().lies = true;
-    decide(id, "waiting-room", "on");
-    untilWriting(id, "other");
-    assertTrue(isFound(id, "not-taken"));
-    assertEquals(meeting(id).path("controls").path("waiting-room").stringValue(), "off");
-    of(make).faults().clear();
-    post(WARDEN, "/api/meetings/" + id + "/service/decided", null).is(204);
-    untilWriting(id, "confirmed");
-    assertEquals(there(make, id, "waiting-room"), "on");
-  }
-
-  @Test(dataProvider = "makes")
-  public void whatIsRefusedSaysWhy(Make make) {
-    String id = made(make, "Refused", Map.of("waiting-room", "off"));
-    of(make).faults().refuses = true;
-    decide(id, "waiting-room", "on");
-    untilWriting(id, "refused");
-    assertTrue(held(id).path("why").stringValue().contains("does not let that be changed"));
-    assertTrue(isFound(id, "not-taken"));
-  }
-
-  @Test(dataProvider = "makes")
-  public void whatWasDoneUnheardIsDoneOnce(Make make) {
-    String id = made(make, "Unheard", Map.of("waiting-room", "off"));
-    long before = of(make).revision(id);
-    of(make).faults().deaf = true;
-    decide(id, "waiting-room", "on");
-    until("it was done there", () -> there(make, id, "waiting-room").equals("on"));
-    long done = of(make).revision(id);
-    assertTrue(done > before);
-    of(make).faults().clear();
-    untilWriting(id, "confirmed");
-    assertEquals(of(make).revision(id), done, "once");
-  }
-
-  @Test(dataProvider = "makes")
   public void aLaterDecisionStands(Make make) {
     String id = made(make, "Twice", Map.of("waiting-room", "off"));
     of(make).faults().away = true;
@@ -312,86 +133,6 @@ public class ServicesTest extends ServerTest {
     untilWriting(id, "confirmed");
     assertEquals(there(make, id, "screen-share"), "hosts");
     assertEquals(meeting(id).path("title").stringValue(), "Beside the quay");
-  }
-
-  @Test(dataProvider = "makes")
-  public void aForgottenMarkerLosesNothing(Make make) {
-    String stays = made(make, "Stays", Map.of("waiting-room", "off"));
-    decide(stays, "waiting-room", "on");
-    untilWriting(stays, "confirmed");
-    of(make).forgetMarkers();
-    String fresh = made(make, "After it forgot", Map.of());
-    assertNotNull(fresh);
-    until("everything was read", () -> !service(make).path("reading").booleanValue());
-    assertEquals(held(stays).path("writing").stringValue(), "confirmed");
-    of(make).behindOurBack(stays, SOMEBODY, control("waiting-room", "off"));
-    until("what was decided is still known", () -> isFound(stays, "changed-there"));
-  }
-
-  @Test(dataProvider = "makes")
-  public void aServiceThatWasRestoredIsFoundOut(Make make) {
-    String id = made(make, "Restored", Map.of("waiting-room", "off"));
-    of(make).backUp();
-    decide(id, "waiting-room", "on");
-    untilWriting(id, "confirmed");
-    String lost = made(make, "Made after the copy", Map.of());
-    of(make).restore();
-    until("what went back is found", () -> isFound(id, "changed-there"));
-    until(
-        "what is gone there is gone here",
-        () -> get(WARDEN, "/api/meetings/" + lost).status() == 404);
-    post(WARDEN, "/api/meetings/" + id + "/service/decided", null).is(204);
-    untilWriting(id, "confirmed");
-    assertEquals(there(make, id, "waiting-room"), "on");
-  }
-
-  @Test(dataProvider = "makes")
-  public void aKeyThatIsWithdrawnIsSaidAndCanBeGivenAnew(Make make) {
-    of(make).faults().keyWithdrawn = true;
-    until(
-        "the page says so",
-        () -> service(make).path("state").stringValue("").equals("key-refused"));
-    Map<String, String> key = Map.of("key", KEY);
-    String path = "/api/services/" + linked.get(make) + "/key";
-    send(WARDEN, "PUT", path, key).is(422);
-    of(make).faults().clear();
-    send(WARDEN, "PUT", path, key).is(200);
-    until("it is in touch", () -> service(make).path("state").stringValue("").equals("in-touch"));
-  }
-
-  @Test
-  public void oneServicesTroubleIsNotFeltInAnothers() {
-    String there = made(Make.REDSHANK, "In trouble", Map.of("waiting-room", "off"));
-    String beside = made(Make.CURLEW, "Not in trouble", Map.of("waiting-room", "off"));
-    of(Make.REDSHANK).faults().slowMillis = 5_000;
-    decide(there, "waiting-room", "on");
-    decide(beside, "waiting-room", "on");
-    untilWriting(beside, "confirmed");
-    assertFalse(held(there).path("writing").stringValue().equals("confirmed"));
-    of(Make.REDSHANK).faults().clear();
-    untilWriting(there, "confirmed");
-  }
-
-  @Test(dataProvider = "makes")
-  public void failuresAndRepetitionsLoseAndDoubleNothing(Make make) {
-    of(make).faults().failing = true;
-    of(make).faults().repeats = true;
-    String id = made(make, "Now and then", Map.of("waiting-room", "off"));
-    decide(id, "waiting-room", "on");
-    untilWriting(id, "confirmed");
-    assertEquals(there(make, id, "waiting-room"), "on");
-    assertEquals(held(id).path("differences").size(), 0);
-  }
-
-  @Test
-  public void aPoorServiceIsNeverAskedMoreThanItTakes() {
-    int before = of(Make.CURLEW).tooMany();
-    for (int i = 0; i < 12; i++) {
-      String id = made(Make.CURLEW, "Many " + i, Map.of("waiting-room", "off"));
-      decide(id, "waiting-room", "on");
-      untilWriting(id, "confirmed");
-    }
-    assertEquals(of(Make.CURLEW).tooMany(), before);
   }
 
   @Test
@@ -476,5 +217,81 @@ public class ServicesTest extends ServerTest {
     wrong.put("address", "ftp://curlew.example");
     post(WARDEN, "/api/services/attempt", wrong).is(400);
     assertFalse(get(WARDEN, "/api/services").body().contains(KEY), "the key is never told");
+  }
+
+  private JsonNode defaults(Make make) {
+    return get(WARDEN, "/api/services/" + linked.get(make) + "/defaults").is(200).json();
+  }
+
+  private JsonNode line(Make make, String control) {
+    for (JsonNode line : defaults(make).path("lines")) {
+      if (line.path("control").stringValue("").equals(control)) {
+        return line;
+      }
+    }
+    throw new IllegalStateException("nothing is said of " + control);
+  }
+
+  private void untilDefaults(Make make, String state) {
+    until(
+        "the defaults are " + state,
+        () -> defaults(make).path("state").stringValue("").equals(state));
+  }
+
+  private JsonNode account(Make make, String control) {
+    return of(make).account().path("controls").path(control);
+  }
+
+  @Test(dataProvider = "makes")
+  public void theRulebookIsWrittenAsDefaultsAndLocks(Make make) {
+    untilDefaults(make, "confirmed");
+    assertEquals(defaults(make).path("edition").intValue(), rulebook.inForce().number());
+    assertEquals(account(make, "waiting-room").path("value").stringValue(""), "on");
+    assertEquals(account(make, "waiting-room").path("lock").stringValue(""), "on");
+    for (JsonNode line : defaults(make).path("lines")) {
+      assertFalse(line.path("looser").booleanValue(), "" + line);
+    }
+    boolean isPoor = make == Make.CURLEW;
+    assertEquals(
+        line(make, "phone-bypass").path("carried").stringValue(), isPoor ? "cannot" : "carried");
+    assertEquals(
+        line(make, "lobby-bypass").path("carried").stringValue(), isPoor ? "stricter" : "carried");
+    assertEquals(
+        account(make, "lobby-bypass").path("value").stringValue(""), isPoor ? "hosts" : "named");
+  }
+
+  @Test(dataProvider = "makes")
+  public void aDefaultThatSomebodyLoosensThereIsSeenAndSetBack(Make make) {
+    untilDefaults(make, "confirmed");
+    of(make).changeDefaultBehindOurBack("waiting-room", "off", SOMEBODY);
+    until("it is seen", () -> line(make, "waiting-room").path("looser").booleanValue());
+    assertEquals(defaults(make).path("changedBy").stringValue(), SOMEBODY);
+    assertEquals(account(make, "waiting-room").path("value").stringValue(), "off");
+    post(WARDEN, "/api/services/" + linked.get(make) + "/defaults", null).is(200);
+    until("it is as it was", () -> !line(make, "waiting-room").path("looser").booleanValue());
+    assertEquals(account(make, "waiting-room").path("value").stringValue(), "on");
+  }
+
+  @Test
+  public void aNewEditionIsWrittenToAll() {
+    untilDefaults(Make.REDSHANK, "confirmed");
+    JsonNode document = rulebook.inForce().document().deepCopy();
+    for (JsonNode layer : document.path("layers")) {
+      for (JsonNode rule : layer.path("rules")) {
+        if (rule.path("control").stringValue("").equals("chat")
+            && layer.path("scope").stringValue("").equals("organisation")) {
+          ((ObjectNode) rule).put("mode", "fix").put("value", "off").remove("start");
+          ((ObjectNode) rule).remove("limit");
+        }
+      }
+    }
+    int edition = rulebook.append(document, "chat is off", WARDEN).number();
+    for (Make make : Make.values()) {
+      until(
+          "edition " + edition + " is written",
+          () -> account(make, "chat").path("lock").stringValue("").equals("off"));
+      untilDefaults(make, "confirmed");
+      assertEquals(account(make, "chat").path("value").stringValue(), "off");
+    }
   }
 }

@@ -1,0 +1,155 @@
+// @vitest-environment happy-dom
+import { flushPromises, type VueWrapper } from '@vue/test-utils'
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import type { DefaultsView, LinkedService } from '@/api/schema'
+import { useSession } from '@/api/session'
+import { catalogue, mounted } from '@/testing/mounting'
+import ConferencePart from './ConferencePart.vue'
+import { backlogWords, carriedWords, defaultsWords, stateWords } from './conference'
+
+const server = vi.hoisted(() => ({
+  calls: [] as { what: string; body: unknown }[],
+  answers: {} as Record<string, unknown>,
+}))
+vi.mock('@/api/client', async (original) => {
+  const call = (method: string) => async (path: string, options?: { body?: unknown }) => {
+    if (method !== 'GET') server.calls.push({ what: `${method} ${path}`, body: options?.body })
+    const data = server.answers[`${method} ${path}`] ?? server.answers[path] ?? {}
+    if (data instanceof Error)
+      return { error: { detail: data.message }, response: { ok: false, status: 422 } }
+    return { data, response: { ok: true } }
+  }
+  const api = { GET: call('GET'), POST: call('POST'), PUT: call('PUT'), DELETE: call('DELETE') }
+  return { ...(await original<object>()), api }
+})
+afterEach(() => {
+  server.calls.length = 0
+  server.answers = {}
+  document.body.innerHTML = ''
+})
+
+const service = (other: Partial<LinkedService> = {}): LinkedService => ({
+  id: 2,
+  name: 'Curlew',
+  address: 'https://curlew.example',
+  make: 'Curlew',
+  level: 'write',
+  state: 'in-touch',
+  since: '2027-01-04T09:12:00Z',
+  reading: false,
+  perSecond: 10,
+  meetings: 60,
+  backlog: {},
+  means: {
+    'lobby-bypass': {
+      values: ['anyone', 'hosts'],
+      instead: { named: 'hosts' },
+      read: ['meeting'],
+      write: ['meeting'],
+    },
+    chat: { instead: {}, read: ['meeting'], write: ['meeting'] },
+  },
+  ...other,
+})
+const view = (other: Partial<DefaultsView> = {}): DefaultsView => ({
+  edition: 3,
+  state: 'confirmed',
+  lines: [
+    {
+      control: 'lobby-bypass',
+      start: 'named',
+      limit: 'named',
+      carried: 'stricter',
+      limitCarried: 'cannot',
+      held: 'anyone',
+      lock: null,
+      looser: true,
+    },
+  ],
+  ...other,
+})
+async function page(services: LinkedService[], role = 'warden') {
+  server.answers['/api/services'] = services
+  server.answers['/api/services/{id}/defaults'] = view()
+  server.answers['/api/catalogue'] = catalogue
+  const mountedPage = mounted(ConferencePart, {})
+  useSession().who = { email: 'w@x.example', name: 'W', role } as never
+  await flushPromises()
+  return mountedPage
+}
+const button = (of: VueWrapper, words: string) => {
+  const found = of.findAll('button').find((b) => b.text() === words)
+  if (!found) throw new Error(`there is no button “${words}”: ${of.text()}`)
+  return found
+}
+
+describe('in words', () => {
+  it('says how it stands', () => {
+    expect(stateWords(service())).toEqual({ text: 'in touch', wrong: false })
+    expect(stateWords(service({ reading: true })).text).toBe('in touch, reading everything')
+    expect(stateWords(service({ state: 'away', trouble: 'answers 503' }))).toEqual({
+      text: 'away: it answers 503',
+      wrong: true,
+    })
+    expect(stateWords(service({ state: 'key-refused' })).wrong).toBe(true)
+    expect(stateWords(service({ state: 'paused' })).text).toBe('paused')
+  })
+  it('says what waits, and all confirmed only where nothing does', () => {
+    expect(backlogWords(service())).toBe('all confirmed')
+    expect(backlogWords(service({ backlog: { waiting: 3, other: 1 } }))).toBe(
+      '3 waiting, 1 hold something else',
+    )
+  })
+  it('says what its defaults are', () => {
+    expect(carriedWords('carried')).toBe('')
+    expect(carriedWords('cannot')).toContain('cannot')
+    expect(defaultsWords(view(), 'Curlew')).toBe(
+      '1 of its defaults are looser than edition 3 says. Curlew cannot hold 1 of its rules.',
+    )
+    expect(defaultsWords(view({ lines: [] }), 'Curlew')).toBe(
+      'Its defaults and locks are those of edition 3.',
+    )
+    expect(defaultsWords(view({ state: 'waiting', lines: [] }), 'Curlew')).toContain('wait')
+  })
+})
+
+describe('the page', () => {
+  it('tries a service before it can be linked, and links it for reading', async () => {
+    const p = await page([])
+    expect(p.text()).toContain('No conference service is linked')
+    const [address, key] = p.findAll('form input')
+    await address?.setValue('https://curlew.example')
+    await key?.setValue('secret')
+    server.answers['POST /api/services/attempt'] = new Error('It refuses the key.')
+    await p.find('form').trigger('submit')
+    await flushPromises()
+    expect(p.text()).toContain('It refuses the key.')
+    server.answers['POST /api/services/attempt'] = { make: 'Curlew', perSecond: 10, means: {} }
+    server.answers['POST /api/services'] = [service()]
+    await p.find('form').trigger('submit')
+    await flushPromises()
+    expect(p.text()).toContain('It answers: Curlew')
+    await p.find('form').trigger('submit')
+    await flushPromises()
+    expect(server.calls.at(-1)).toEqual({
+      what: 'POST /api/services',
+      body: { name: 'Curlew', address: 'https://curlew.example', key: 'secret' },
+    })
+    expect(p.text()).toContain('all confirmed')
+  })
+  it('shows what it can hold, and sets its defaults back', async () => {
+    const p = await page([service()])
+    await button(p, 'What it can hold').trigger('click')
+    await flushPromises()
+    expect(p.text()).toContain('Not at all: Early entry, Polls.')
+    expect(p.text()).toContain('by name → hosts')
+    await button(p, 'Set them back').trigger('click')
+    await flushPromises()
+    expect(server.calls.at(-1)?.what).toBe('POST /api/services/{id}/defaults')
+  })
+  it('lets an auditor look and change nothing', async () => {
+    const p = await page([service()], 'auditor')
+    expect(p.findAll('button').map((b) => b.text())).toEqual(['What it can hold'])
+    expect(p.findAll('select, input')).toHaveLength(0)
+  })
+})
