@@ -47,7 +47,7 @@ const service = (other: Partial<LinkedService> = {}): LinkedService => ({
       read: ['meeting'],
       write: ['meeting'],
     },
-    chat: { instead: {}, read: ['meeting'], write: ['meeting'] },
+    polls: { instead: {}, read: ['meeting'], write: ['meeting'] },
   },
   ...other,
 })
@@ -141,7 +141,7 @@ describe('the page', () => {
     const p = await page([service()])
     await button(p, 'What it can hold').trigger('click')
     await flushPromises()
-    expect(p.text()).toContain('Not at all: Early entry, Polls.')
+    expect(p.text()).toContain('Not at all: Early entry, Chat.')
     expect(p.text()).toContain('by name → hosts')
     await button(p, 'Set them back').trigger('click')
     await flushPromises()

@@ -211,6 +211,8 @@ class ServiceWork {
       } else {
         write(link, each);
       }
+    }
+    if (!some.isEmpty()) {
       signals.send(Signals.Topic.SERVICES);
     }
     return !some.isEmpty();

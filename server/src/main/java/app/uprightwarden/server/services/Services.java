@@ -22,9 +22,12 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.TransactionDefinition;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionSynchronization;
 import org.springframework.transaction.support.TransactionSynchronizationManager;
+import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -49,6 +52,7 @@ public class Services implements ServiceMeans {
   private final Ledger ledger;
   private final JsonMapper json;
   private final DatabaseClock clock;
+  private final TransactionTemplate apart;
   private final AtomicLong changes = new AtomicLong();
   private volatile Known known = new Known(Map.of(), System.nanoTime());
 
@@ -61,7 +65,8 @@ public class Services implements ServiceMeans {
       Jobs jobs,
       Ledger ledger,
       JsonMapper json,
-      DatabaseClock clock) {
+      DatabaseClock clock,
+      PlatformTransactionManager transactions) {
     this.rows = rows;
     this.adapter = adapter;
     this.addresses = addresses;
@@ -71,6 +76,9 @@ public class Services implements ServiceMeans {
     this.ledger = ledger;
     this.json = json;
     this.clock = clock;
+    apart = new TransactionTemplate(transactions);
+    apart.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
+    apart.setReadOnly(true);
   }
 
   /** What is known of services, and until when that is new enough. */
@@ -126,9 +134,9 @@ public class Services implements ServiceMeans {
   private Known look() {
     long at = changes.get();
     Map<Long, Named> services = new TreeMap<>();
-    for (ServiceEntity row : rows.all()) {
-      services.put(row.id, named(row));
-    }
+    // apart from the caller's transaction, which may have begun before something was set
+    apart.executeWithoutResult(
+        status -> rows.all().forEach(row -> services.put(row.id, named(row))));
     Known now = new Known(services, System.nanoTime() + KNOWN.toNanos());
     synchronized (changes) {
       if (changes.get() == at) {

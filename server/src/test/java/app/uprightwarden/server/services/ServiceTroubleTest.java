@@ -130,16 +130,16 @@ public class ServiceTroubleTest extends ServicesCase {
     assertEquals(of(Make.CURLEW).tooMany(), before);
   }
 
-  /** The database goes away at every other step that the thread of the service takes. */
+  /** The database goes away at every fifth step that the thread of the service takes. */
   @Test
   public void brokenOffAtEveryStepItIsDoneOnce() {
     String id = made(Make.REDSHANK, "Broken off", Map.of("waiting-room", "off"));
     String wanted = "off";
     int broken = 0;
-    for (int step = 1; step <= 45; step += 2) {
+    for (int step = 1; step <= 41; step += 5) {
       wanted = wanted.equals("on") ? "off" : "on";
       long before = of(Make.REDSHANK).revision(id);
-      Breaks.How how = step % 3 == 0 ? Breaks.How.AFTER_COMMIT : Breaks.How.BEFORE;
+      Breaks.How how = step % 2 == 0 ? Breaks.How.AFTER_COMMIT : Breaks.How.BEFORE;
       Breaks.arm(thread -> thread.getName().startsWith("work-service-"), step, how);
       decide(id, "waiting-room", wanted);
       String value = wanted;
@@ -149,6 +149,6 @@ public class ServiceTroubleTest extends ServicesCase {
       assertEquals(of(Make.REDSHANK).revision(id), before + 1, "once, at step " + step);
       assertEquals(held(id).path("differences").size(), 0);
     }
-    assertTrue(broken > 10, "it was broken off " + broken + " times");
+    assertTrue(broken > 4, "it was broken off " + broken + " times");
   }
 }

@@ -24,7 +24,8 @@ import tools.jackson.databind.JsonNode;
       "warden.services.confirmed-within=1s",
       "warden.services.look=500ms",
       "warden.services.pause=2s",
-      "warden.jobs.poll=100ms"
+      "warden.jobs.poll=100ms",
+      "warden.jobs.heartbeat=500ms"
     })
 abstract class ServicesCase extends ServerTest {
   static final String KEY = "a key for tests";

@@ -276,22 +276,21 @@ public class ServicesTest extends ServicesCase {
   public void aNewEditionIsWrittenToAll() {
     untilDefaults(Make.REDSHANK, "confirmed");
     JsonNode document = rulebook.inForce().document().deepCopy();
-    for (JsonNode layer : document.path("layers")) {
-      for (JsonNode rule : layer.path("rules")) {
-        if (rule.path("control").stringValue("").equals("chat")
-            && layer.path("scope").stringValue("").equals("organisation")) {
-          ((ObjectNode) rule).put("mode", "fix").put("value", "off").remove("start");
-          ((ObjectNode) rule).remove("limit");
-        }
+    int changed = 0;
+    for (JsonNode rule : document.path("layers").path(0).path("rules")) {
+      if (rule.path("control").stringValue("").equals("passcode-in-mail")) {
+        ((ObjectNode) rule).put("start", "left-out");
+        changed++;
       }
     }
-    int edition = rulebook.append(document, "chat is off", WARDEN).number();
+    assertEquals(changed, 1);
+    int edition = rulebook.append(document, "passcodes are not mailed", WARDEN).number();
     for (Make make : Make.values()) {
       until(
           "edition " + edition + " is written",
-          () -> account(make, "chat").path("lock").stringValue("").equals("off"));
+          () -> account(make, "passcode-in-mail").path("value").stringValue("").equals("left-out"));
       untilDefaults(make, "confirmed");
-      assertEquals(account(make, "chat").path("value").stringValue(), "off");
+      assertEquals(defaults(make).path("edition").intValue(), edition);
     }
   }
 }
