@@ -255,7 +255,10 @@ public class Services implements ServiceMeans {
     return URI.create(address.endsWith("/") ? address.substring(0, address.length() - 1) : address);
   }
 
-  /** Links a service that has answered; it is read at once, and nothing is written to it yet. */
+  /**
+   * Links a service that has answered; it is read at once, and nothing is written to it yet. One
+   * that was linked before is the same again: its meetings are known, and what was decided of them.
+   */
   @Transactional
   public long link(
       String name, String address, String key, ConferenceService.About about, String by) {
@@ -271,8 +274,18 @@ public class Services implements ServiceMeans {
       throw ProblemException.conflict(
           "service-linked", "The service at " + to + " is linked already.");
     }
-    ServiceEntity row = new ServiceEntity();
+    ServiceEntity row =
+        rows.all().stream()
+            .filter(each -> each.address.equals(to))
+            .reduce((earlier, later) -> later.id > earlier.id ? later : earlier)
+            .orElseGet(ServiceEntity::new);
     row.name = name;
+    row.level = "read";
+    row.paused = false;
+    row.unlinkedAt = null;
+    row.state = "in-touch";
+    row.trouble = null;
+    row.marker = null;
     row.address = to;
     row.about = written(about);
     row.addedBy = by;
@@ -280,7 +293,9 @@ public class Services implements ServiceMeans {
     row.stateSince = row.addedAt;
     row.contactAt = row.addedAt;
     row.fullSince = row.addedAt;
-    rows.insert(row);
+    if (row.id == 0) {
+      rows.insert(row);
+    }
     row.secretCipher = vault.seal(owner(row.id), key);
     rows.update(row);
     ledger.changed("service", name, name, null, () -> document(row), by);

@@ -219,6 +219,24 @@ public class ServicesTest extends ServicesCase {
     assertFalse(get(WARDEN, "/api/services").body().contains(KEY), "the key is never told");
   }
 
+  @Test(dataProvider = "makes")
+  public void unlinkedAndLinkedAgainItIsTheSame(Make make) {
+    String id = made(make, "Stays the same", Map.of("waiting-room", "off"));
+    decide(id, "waiting-room", "on");
+    untilWriting(id, "confirmed");
+    long held = service(make).path("meetings").longValue();
+    send(WARDEN, "DELETE", "/api/services/" + linked.get(make), null).is(200);
+    assertTrue(meeting(id).path("held").isNull(), "it is here alone");
+    of(make).behindOurBack(id, SOMEBODY, control("waiting-room", "off"));
+    linked.put(make, link(make));
+    until("everything was read", () -> !service(make).path("reading").booleanValue());
+    assertEquals(service(make).path("meetings").longValue(), held, "nothing is there twice");
+    assertTrue(isFound(id, "changed-there"), "what was decided is still known");
+    set(make, "write", false);
+    post(WARDEN, "/api/meetings/" + id + "/service/decided", null).is(204);
+    untilWriting(id, "confirmed");
+  }
+
   private JsonNode defaults(Make make) {
     return get(WARDEN, "/api/services/" + linked.get(make) + "/defaults").is(200).json();
   }
