@@ -16,6 +16,7 @@ import FindingDrawer from './FindingDrawer.vue'
 import ReportMenu from './ReportMenu.vue'
 import { useWall, type WallFilter } from './rows'
 import RunState from './RunState.vue'
+import ServiceNotices from '@/stations/house/ServiceNotices.vue'
 import SelectionBar from './SelectionBar.vue'
 import SeverityCounts from './SeverityCounts.vue'
 import { columnsOf, counted, moved } from './wall'
@@ -287,6 +288,7 @@ useKeys([
       <ProblemNote class="m-3" :problem="problem ?? wallProblem" />
       <RunState v-if="!readable && run" :run="run" />
       <template v-else>
+        <ServiceNotices v-if="!id" />
         <WallFilterBar :audit="current" :query="query" :has-baseline="hasBaseline" @set="narrow" />
         <StatePanel v-if="total === null" state="loading" />
         <StatePanel v-else-if="!total && narrowed" state="empty" title="No meeting is like that">

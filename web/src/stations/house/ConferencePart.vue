@@ -11,6 +11,7 @@ import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
 import DefaultsTable from './DefaultsTable.vue'
+import { useOrganisation } from '@/api/catalogue'
 import MeansTable from './MeansTable.vue'
 import { backlogWords, levels, stateWords } from './conference'
 
@@ -55,13 +56,38 @@ const link = () =>
     name.value = address.value = key.value = ''
     tried.value = null
   })
-const set = (s: LinkedService, other: Partial<{ name: string; level: string; paused: boolean }>) =>
+type Settings = { name: string; level: string; paused: boolean; units: string[] | null }
+const { organisation } = useOrganisation()
+const unitName = (id: string) =>
+  id ? (organisation.value?.units.find((u) => u.id === id)?.name ?? id) : 'all other units'
+const homeWords = (s: LinkedService) =>
+  s.units.length ? `new meetings of ${s.units.map(unitName).sort().join(', ')}` : ''
+const homing = ref<LinkedService | null>(null)
+const units = ref<string[]>([])
+function openUnits(s: LinkedService) {
+  units.value = [...s.units]
+  homing.value = s
+}
+const otherHome = (unit: string) =>
+  data.value?.find((s) => s.id !== homing.value?.id && s.units.includes(unit))?.name
+const giveUnits = () =>
+  homing.value &&
+  set(homing.value, { units: units.value }).then(() => {
+    if (!problem.value) homing.value = null
+  })
+const set = (s: LinkedService, other: Partial<Settings>) =>
   attempt(async () => {
     store(
       await take(
         api.PUT('/api/services/{id}', {
           params: { path: { id: s.id } },
-          body: { name: s.name, level: s.level, paused: s.state === 'paused', ...other },
+          body: {
+            name: s.name,
+            level: s.level,
+            paused: s.state === 'paused',
+            units: null,
+            ...other,
+          },
         }),
       ),
     )
@@ -114,6 +140,9 @@ const unlink = () =>
           <td>
             <strong>{{ s.name }}</strong>
             <span class="block text-[12.5px] text-soft">{{ s.make }} · {{ s.address }}</span>
+            <span v-if="homeWords(s)" class="block text-[12.5px] text-soft">{{
+              homeWords(s)
+            }}</span>
           </td>
           <td>
             <span :class="stateWords(s).wrong ? 'text-rust' : ''">{{ stateWords(s).text }}</span>
@@ -151,6 +180,7 @@ const unlink = () =>
               >
                 {{ s.state === 'paused' ? 'Go on' : 'Pause' }}
               </button>
+              <button class="link ml-3" @click="openUnits(s)">Units…</button>
               <button class="link ml-3" @click="rekeying = s">New key…</button>
               <button class="link ml-3" @click="unlinking = s">Unlink…</button>
             </template>
@@ -223,6 +253,31 @@ const unlink = () =>
         <button class="button button-main" :disabled="busy" @click="unlink">Unlink it</button>
         <button class="button" @click="unlinking = null">Keep it</button>
       </div>
+    </ModalSheet>
+    <ModalSheet
+      :open="homing !== null"
+      :title="`Whose new meetings are made in ${homing?.name}?`"
+      @close="homing = null"
+    >
+      <form @submit.prevent="giveUnits">
+        <p v-if="homing?.level !== 'write'" class="mb-2 text-sand">
+          {{ homing?.name }} is not linked for writing: until it is, none are made there.
+        </p>
+        <fieldset class="max-h-[50vh] overflow-auto">
+          <legend class="sr-only">Units</legend>
+          <label
+            v-for="u in ['', ...(organisation?.units ?? []).map((u) => u.id)]"
+            :key="u"
+            class="flex items-center gap-2 py-0.5"
+          >
+            <input v-model="units" type="checkbox" :value="u" />
+            {{ u ? unitName(u) : 'All that have no other' }}
+            <span v-if="otherHome(u)" class="text-[12.5px] text-soft">now {{ otherHome(u) }}</span>
+          </label>
+        </fieldset>
+        <ProblemNote class="mt-2" :problem="problem" />
+        <button class="button button-main mt-4" :disabled="busy">Keep it so</button>
+      </form>
     </ModalSheet>
     <ModalSheet
       :open="rekeying !== null"

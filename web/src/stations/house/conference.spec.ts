@@ -40,6 +40,7 @@ const service = (other: Partial<LinkedService> = {}): LinkedService => ({
   perSecond: 10,
   meetings: 60,
   backlog: {},
+  units: [],
   means: {
     'lobby-bypass': {
       values: ['anyone', 'hosts'],

@@ -10,6 +10,7 @@ import StatePanel from '@/shell/StatePanel.vue'
 import { day, shortTime } from '@/shell/times'
 import { driftWords } from '@/stations/audit/compare'
 import { counted } from '@/stations/audit/wall'
+import ServiceNotices from '@/stations/house/ServiceNotices.vue'
 import HostLookout from './HostLookout.vue'
 import { movedWords } from './tide'
 import TideStrip from './TideStrip.vue'
@@ -72,6 +73,7 @@ function spark(severity: number): string {
     is judged by it at once.
   </StatePanel>
   <div v-else class="flex min-h-full flex-col">
+    <ServiceNotices />
     <section class="border-b border-line px-5 pb-2 pt-3" aria-label="The next fourteen days">
       <div class="mb-1 flex items-baseline gap-4">
         <h1 class="text-xl font-bold">

@@ -40,6 +40,11 @@ const roomName = computed(
 const saved = computed(() => {
   const sent = String(route.query.saved ?? '')
   if (!sent) return ''
+  const by = String(route.query.by ?? '')
+  if (by)
+    return sent === '0'
+      ? `Saved. ${by} makes the meeting now. Nobody was written to.`
+      : `Saved. Once ${by} has made the meeting, ${sent} ${sent === '1' ? 'is' : 'are'} written to.`
   return sent === '0' ? 'Saved. Nobody was written to.' : `Saved, and sent to ${sent}.`
 })
 async function reload() {

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { useQueryCache } from '@pinia/colada'
+import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useOrganisation } from '@/api/catalogue'
+import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
 import { useKeys } from '@/shell/keys'
 import StatePanel from '@/shell/StatePanel.vue'
@@ -23,6 +24,11 @@ const cache = useQueryCache()
 const session = useSession()
 const { organisation } = useOrganisation()
 const { columns, chosen, toggle } = useColumns()
+const { data: services } = useQuery({
+  key: ['services'],
+  query: () => take(api.GET('/api/services')),
+  enabled: () => session.isWarden || session.who?.role === 'auditor',
+})
 
 const query = (key: string) => String(route.query[key] ?? '')
 function setQuery(part: Record<string, string | undefined>, push = false) {
@@ -36,12 +42,13 @@ const filter = computed<LineFilter>(() => ({
   kind: query('kind'),
   band: query('band'),
   host: query('host'),
+  service: query('service'),
   open: query('open') === '1',
   sort: query('sort') || 'next',
 }))
 const { at, want, total, problem, reload, known } = useLines(filter)
 const narrowed = computed(() =>
-  ['text', 'unit', 'kind', 'band', 'host', 'open'].some((k) => query(k) !== ''),
+  ['text', 'unit', 'kind', 'band', 'host', 'service', 'open'].some((k) => query(k) !== ''),
 )
 const row = ref(Number(query('row') || 0))
 watch(row, (r) => router.replace({ query: { ...route.query, row: r ? String(r) : undefined } }))
@@ -159,6 +166,17 @@ const exported = computed(() =>
       >
         <option value="">every band</option>
         <option v-for="b in ['shut', 'guarded', 'ajar', 'open']" :key="b">{{ b }}</option>
+      </select>
+      <select
+        v-if="services?.length"
+        class="field"
+        aria-label="Held by"
+        :value="query('service')"
+        @change="setQuery({ service: ($event.target as HTMLSelectElement).value || undefined })"
+      >
+        <option value="">every service</option>
+        <option v-for="s in services" :key="s.id" :value="String(s.id)">{{ s.name }}</option>
+        <option value="0">no service</option>
       </select>
       <label class="flex items-center gap-1.5">
         <input

@@ -7,6 +7,7 @@ import TallyMark from '@/marks/TallyMark.vue'
 import WaterLine from '@/marks/WaterLine.vue'
 import { shortTime } from '@/shell/times'
 import type { Column } from './columns'
+import { shortWriting } from './held'
 import { recurrenceWords } from './recurrence'
 import { windowOf } from './windowed'
 
@@ -154,6 +155,12 @@ defineExpose({ scroller })
           recurrenceWords(line.recurrence)
         }}</span>
         <span v-else-if="c.id === 'room'" class="text-soft">{{ roomName(line.room) }}</span>
+        <span v-else-if="c.id === 'service'" class="text-soft"
+          >{{ line.service
+          }}<span v-if="shortWriting(line)" class="text-sand">
+            · {{ shortWriting(line) }}</span
+          ></span
+        >
         <span v-else-if="c.id === 'invited'" class="value">{{ line.invited }}</span>
         <template v-else-if="c.id === 'findings'">
           <template v-if="line.findings">

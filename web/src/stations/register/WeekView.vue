@@ -16,7 +16,7 @@ const emit = defineEmits<{ monday: [day: string]; schedule: [start: string] }>()
 const { data, error, refetch } = useQuery({
   key: () => ['meetings', 'week', props.monday, JSON.stringify(props.filter)],
   query: () => {
-    const { open, sort, ...texts } = props.filter
+    const { open, sort, service, ...texts } = props.filter
     void sort
     return take(
       api.GET('/api/meetings/week', {
@@ -24,6 +24,7 @@ const { data, error, refetch } = useQuery({
           query: {
             ...texts,
             open,
+            service: service ? Number(service) : undefined,
             from: toInstant(`${props.monday}T00:00`, browserZone).toISOString(),
             to: toInstant(`${addDays(props.monday, 7)}T00:00`, browserZone).toISOString(),
           },

@@ -17,6 +17,7 @@ export const allColumns: Column[] = [
   { id: 'next', name: 'Next', sort: 'next', width: '8.5rem' },
   { id: 'recurs', name: 'Recurs', width: 'minmax(6rem,1fr)' },
   { id: 'room', name: 'Room', width: '7rem' },
+  { id: 'service', name: 'Held by', width: 'minmax(6rem,1fr)' },
   { id: 'invited', name: 'Invited', sort: 'invited', width: '4.5rem' },
   { id: 'findings', name: 'Findings', sort: 'findings', width: '6rem' },
   { id: 'exposure', name: 'Exposure', sort: 'exposure', width: '12rem' },

@@ -1,6 +1,19 @@
 import type { HeldView } from '@/api/schema'
 import { shortTime } from '@/shell/times'
 
+const short: Record<string, string> = {
+  waiting: 'waiting',
+  sent: 'sent',
+  refused: 'refused',
+  other: 'holds something else',
+  kept: 'not sent',
+}
+
+/** The same for a line of a list; empty where there is nothing to say. */
+export function shortWriting(line: { writing?: string | null }): string {
+  return short[line.writing ?? ''] ?? ''
+}
+
 /** How far what was decided has come in a conference service, in words; null where nothing was. */
 export function writingWords(held: HeldView): { text: string; wrong: boolean } | null {
   const said = held.why ? `: ${held.why}` : ''

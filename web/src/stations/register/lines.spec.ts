@@ -34,6 +34,7 @@ function lines() {
     kind: '',
     band: '',
     host: '',
+    service: '',
     open: false,
     sort: 'next',
   }))

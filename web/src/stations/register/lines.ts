@@ -10,6 +10,8 @@ export interface LineFilter {
   kind: string
   band: string
   host: string
+  /** The number of the conference service that holds them, "0" for none, or empty for all. */
+  service: string
   open: boolean
   sort: string
 }
@@ -29,10 +31,18 @@ export function useLines(filter: Ref<LineFilter>) {
     const mine = round
     waiting.add(number)
     try {
-      const { open, ...texts } = filter.value
+      const { open, service, ...texts } = filter.value
       const answer = await take(
         api.GET('/api/meetings', {
-          params: { query: { ...texts, open, page: number, size } },
+          params: {
+            query: {
+              ...texts,
+              open,
+              service: service ? Number(service) : undefined,
+              page: number,
+              size,
+            },
+          },
         }),
       )
       if (mine !== round) return

@@ -46,6 +46,11 @@ const barAt = computed(() => (fixed.value ? x(limit.value) : Math.max(hatchEnd.v
 const height = (count: number) =>
   count === 0 ? 0 : Math.max(2, Math.round((count / Math.max(props.total, 1)) * 32))
 
+/** Room for a line under the labels, where some service cannot hold some value. */
+const poor = computed(() => props.rungs.some((r) => r.notIn?.length))
+const cannotWords = (rung: Rung) =>
+  rung.notIn?.length ? `; ${rung.notIn.join(', ')} cannot hold it` : ''
+
 /** A label no wider than its rung. */
 function fitted(text: string): string {
   const most = Math.max(8, Math.floor(step.value / 6.2))
@@ -97,7 +102,7 @@ function drag(handle: 'start' | 'limit', down: PointerEvent) {
     ref="svg"
     class="w-full max-w-[600px] touch-none select-none"
     :class="{ ghost }"
-    :viewBox="`0 0 ${width} 76`"
+    :viewBox="`0 0 ${width} ${poor ? 88 : 76}`"
     :aria-label="`${control.title}, ladder`"
     role="group"
   >
@@ -144,7 +149,24 @@ function drag(handle: 'start' | 'limit', down: PointerEvent) {
         @click="editable && rule && !ghost && emit('start', rung.value)"
       >
         {{ fitted(rung.label) }}
-        <title>{{ rung.label }}: {{ rung.count }} series</title>
+        <title>{{ rung.label }}: {{ rung.count }} series{{ cannotWords(rung) }}</title>
+      </text>
+      <text
+        v-if="rung.notIn?.length"
+        :x="x(i)"
+        y="83"
+        text-anchor="middle"
+        class="not-in"
+        fill="var(--sand)"
+      >
+        {{
+          fitted(
+            rung.notIn.length > 1
+              ? `not in ${rung.notIn.length} services`
+              : `not in ${rung.notIn[0]}`,
+          )
+        }}
+        <title>{{ rung.notIn.join(', ') }} cannot hold this value</title>
       </text>
     </g>
     <line x1="0" :x2="width" :y1="base" :y2="base" stroke="var(--ink)" stroke-width="1.4" />
@@ -222,6 +244,9 @@ function drag(handle: 'start' | 'limit', down: PointerEvent) {
 .rung {
   font-size: 12px;
   cursor: default;
+}
+.not-in {
+  font-size: 10.5px;
 }
 .rung.here {
   font-weight: 700;

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { useCatalogue } from '@/api/catalogue'
 import type { ImpactView } from '@/api/schema'
 import TallyMark from '@/marks/TallyMark.vue'
+import { beyondWords } from './words'
 
 /** What the draft would do to the register, all of it or by one control or guarantee. */
 const props = defineProps<{
@@ -19,6 +21,8 @@ defineEmits<{ more: [] }>()
 const open = ref<'units' | 'hosts' | 'meetings'>('units')
 
 const own = computed(() => props.impact?.subjects.find((s) => s.id === props.subject))
+const { controls } = useCatalogue()
+const beyond = computed(() => (props.impact?.beyond ?? []).filter((b) => b.after !== b.before))
 const signed = (n: number) => (n > 0 ? `+${n}` : n < 0 ? `−${-n}` : '±0')
 const tone = (n: number) => (n > 0 ? 'text-rust' : n < 0 ? 'text-kelp' : 'text-soft')
 const groups = computed(() =>
@@ -60,6 +64,11 @@ const meetings = (n: number) => `${n} ${n === 1 ? 'meeting' : 'meetings'}`
           {{ subjectTitle }}: {{ own.count.appeared }} new, {{ own.count.gone }} gone in
           {{ meetings(own.meetings) }}.
         </p>
+        <ul v-if="beyond.length" class="mt-2" aria-label="What services cannot hold">
+          <li v-for="b in beyond" :key="b.service + b.control" class="border-l-4 border-sand pl-2">
+            {{ beyondWords(b, controls.get(b.control)) }}
+          </li>
+        </ul>
         <div v-if="impact.touched" class="mt-2">
           <div class="flex gap-4 border-b border-line" role="group" aria-label="Touched">
             <button

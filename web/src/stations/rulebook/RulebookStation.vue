@@ -28,7 +28,7 @@ import LayerBar from './LayerBar.vue'
 import { useLayerTitle } from './layers'
 import PublishDialog from './PublishDialog.vue'
 import RuleEditor from './RuleEditor.vue'
-import { ruleFrom, rungsOf } from './rungs'
+import { ruleFrom, rungsOf, withMeans } from './rungs'
 import StarterSteps from './StarterSteps.vue'
 import { useRulebookView } from './view'
 
@@ -39,6 +39,11 @@ const cache = useQueryCache()
 const { catalogue, controls, error: catalogueError } = useCatalogue()
 const { organisation } = useOrganisation()
 const layerTitle = useLayerTitle()
+const { data: services } = useQuery({
+  key: ['services'],
+  query: () => take(api.GET('/api/services')),
+  enabled: () => session.isWarden || session.who?.role === 'auditor',
+})
 const { isOwnLayer, ownName } = useOwnUnits()
 
 // the draft chosen is in the address, and remembered for the next time
@@ -310,7 +315,7 @@ async function beginStarter() {
             :rule="rule(c.id)"
             :resolved="resolved(c.id)"
             :source="layerTitle(resolved(c.id)?.layer ?? '')"
-            :rungs="rungs(c.id)"
+            :rungs="withMeans(c.id, rungs(c.id), services ?? [])"
             :total="total ?? 0"
             :editable="editable"
             :chosen="c.id === view.chosen.value?.id"

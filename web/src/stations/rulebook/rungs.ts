@@ -7,6 +7,27 @@ export interface Rung {
   value: Plain
   label: string
   count: number
+  /** The conference services that cannot hold it, by name. */
+  notIn?: string[]
+}
+
+/** The same rungs, each with the services that cannot hold it. */
+export function withMeans(
+  control: string,
+  rungs: Rung[],
+  services: { name: string; means: Record<string, unknown> }[],
+): Rung[] {
+  return services.length === 0
+    ? rungs
+    : rungs.map((rung) => ({
+        ...rung,
+        notIn: services.filter((s) => !holds(s.means[control], rung.value)).map((s) => s.name),
+      }))
+}
+function holds(means: unknown, value: Plain): boolean {
+  if (!means) return false
+  const values = (means as { values?: Plain[] }).values
+  return !values || values.some((v) => JSON.stringify(v) === JSON.stringify(value))
 }
 
 const usual: Record<string, number[]> = {

@@ -1,5 +1,5 @@
-import { label } from '@/api/catalogue'
-import type { ControlView } from '@/api/schema'
+import { label, type Plain } from '@/api/catalogue'
+import type { BeyondLine, ControlView } from '@/api/schema'
 import type { Guarantee, Rule } from './book'
 import { limitOf, startOf } from './rungs'
 
@@ -29,4 +29,18 @@ export function guaranteeWords(
   const except =
     guarantee.ceiling === 'never' ? '' : `, except ${phrase(tables?.levels, guarantee.ceiling)}`
   return `Nobody who ${who} may ${what}${except}.`
+}
+
+/** What a draft asks of a conference service that it cannot hold, and what would do instead. */
+export function beyondWords(line: BeyondLine, control: ControlView | undefined): string {
+  const title = control?.title ?? line.control
+  const count = (n: number) => `${n} ${n === 1 ? 'meeting' : 'meetings'}`
+  if (!line.after)
+    return `${line.service} can hold ${title} again as it is asked: ${count(line.before)}.`
+  const was = line.before ? ` (${line.before} now)` : ''
+  const other =
+    line.stricter === null || line.stricter === undefined
+      ? 'Nothing it has is as strict: another control that keeps the same people out would do, or another service.'
+      : `It has “${label(control, line.stricter as Plain)}”, which is stricter.`
+  return `${line.service} cannot hold ${title} as it is asked: ${count(line.after)} beyond its means${was}. ${other}`
 }

@@ -11,6 +11,8 @@ const props = defineProps<{
   open: boolean
   form: MeetingForm
   base: string | null
+  /** The conference service chosen for a new meeting. */
+  service: number | null
   word: string
   busy: boolean
   problem: Error | null
@@ -36,6 +38,7 @@ async function ask() {
           base: props.base,
           to: to.value || null,
           word: props.word,
+          service: props.service,
         },
       }),
     )

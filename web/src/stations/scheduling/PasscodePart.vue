@@ -1,16 +1,25 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
-import type { SchedulingPreview } from '@/api/schema'
+import type { SchedulingPreview, ServiceOption } from '@/api/schema'
 import type { MeetingForm } from './form'
 
-/** Number and passcode: made for you, or your own and judged as typed. */
+import { useCatalogue } from '@/api/catalogue'
+
+/** Where it is held, number and passcode: made for you, or your own and judged as typed. */
 const props = defineProps<{
   form: MeetingForm
   foretaste: SchedulingPreview | null
   hasStored: boolean
+  /** The conference service that is to make it; null for none. */
+  home: ServiceOption | null
+  chosen: number | null
 }>()
-const emit = defineEmits<{ change: [form: MeetingForm] }>()
+const emit = defineEmits<{ change: [form: MeetingForm]; choose: [service: number] }>()
+const { controls } = useCatalogue()
+const cannot = computed(() =>
+  (props.home?.cannot ?? []).map((id) => controls.value.get(id)?.title ?? id).join(', '),
+)
 
 const shown = ref(false)
 const reusable = computed(() => props.form.controls['meeting-number'] === 'reusable')
@@ -45,10 +54,35 @@ const guessing = computed(() => {
 
 <template>
   <div class="grid grid-cols-[5.5rem_1fr] items-center gap-x-3 gap-y-2">
+    <template v-if="foretaste?.services.length">
+      <label for="service" class="text-soft">held by</label>
+      <div class="flex flex-wrap items-center gap-x-3 gap-y-1">
+        <select
+          id="service"
+          class="field w-56"
+          :value="home?.id ?? 0"
+          @change="emit('choose', Number(($event.target as HTMLSelectElement).value))"
+        >
+          <option v-for="s in foretaste.services" :key="s.id" :value="s.id">
+            {{ s.name }}{{ s.usual ? ' (usual)' : '' }}
+          </option>
+          <option :value="0">no conference service</option>
+        </select>
+        <span v-if="cannot" class="text-[12.5px] text-sand"
+          >{{ home?.name }} cannot hold what is set for: {{ cannot }}.</span
+        >
+        <span v-else-if="!home" class="text-[12.5px] text-sand"
+          >It has no link then, and nothing that is decided is kept to by itself.</span
+        >
+      </div>
+    </template>
     <label for="number" class="text-soft">number</label>
     <div class="flex items-center gap-2">
+      <span v-if="home" id="number" class="text-soft"
+        >{{ home.name }} gives it, with the link, when it has made the meeting</span
+      >
       <select
-        v-if="reusable && foretaste?.numbers.length"
+        v-else-if="reusable && foretaste?.numbers.length"
         id="number"
         class="field value"
         :value="form.number ?? ''"

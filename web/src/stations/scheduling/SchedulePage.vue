@@ -59,7 +59,15 @@ const found = ref<Kept | null>(null)
 const touched = ref(false)
 const base = () => props.id ?? null
 const which = computed(() => props.id ?? 'new')
-const { foretaste, problem: unanswered } = useForetaste(form, base, inHand)
+/** The conference service that somebody has chosen; null for the usual one, 0 for none. */
+const chosen = ref<number | null>(null)
+const { foretaste, problem: unanswered } = useForetaste(form, base, inHand, chosen)
+const home = computed(() => {
+  const some = foretaste.value?.services ?? []
+  return chosen.value === null
+    ? (some.find((s) => s.usual) ?? null)
+    : (some.find((s) => s.id === chosen.value) ?? null)
+})
 
 async function load() {
   failure.value = null
@@ -170,6 +178,7 @@ async function save(send: boolean) {
     send,
     word: word.value,
     reason: reason.value,
+    service: chosen.value,
   }
   try {
     const saved = props.id
@@ -181,7 +190,7 @@ async function save(send: boolean) {
     await cache.invalidateQueries({ key: ['meeting', saved.id] })
     await router.push({
       path: `/register/${encodeURIComponent(saved.id)}`,
-      query: { saved: String(saved.sent) },
+      query: { saved: String(saved.sent), by: saved.madeBy ?? undefined },
     })
   } catch (e) {
     problem.value = e as Error
@@ -204,7 +213,7 @@ async function read() {
   touched.value = true
   problem.value = null
   try {
-    if (form.value.number === null) {
+    if (form.value.number === null && !home.value) {
       patch({ number: (await take(api.GET('/api/scheduling/number'))).text })
     }
     const required =
@@ -347,7 +356,10 @@ const handValue = computed(() => {
               :form="form"
               :foretaste="foretaste"
               :has-stored="hasStored"
+              :home="home"
+              :chosen="chosen"
               @change="change"
+              @choose="chosen = $event"
             />
           </section>
           <section id="part-controls" class="pt-5">
@@ -482,6 +494,7 @@ const handValue = computed(() => {
       :open="reading"
       :form="form"
       :base="id ?? null"
+      :service="chosen"
       :word="word"
       :busy="busy"
       :problem="problem"

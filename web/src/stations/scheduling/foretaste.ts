@@ -9,6 +9,7 @@ export function useForetaste(
   form: Ref<MeetingForm | null>,
   base: () => string | null,
   inHand: Ref<string | null>,
+  service: Ref<number | null>,
 ) {
   const foretaste = ref<SchedulingPreview | null>(null)
   const problem = ref<Error | null>(null)
@@ -26,6 +27,7 @@ export function useForetaste(
             meeting: toDocument(form.value) as never,
             base: base(),
             control: inHand.value,
+            service: service.value,
           },
         }),
       )
@@ -41,6 +43,6 @@ export function useForetaste(
     }
   }
   const soon = useDebounceFn(ask, 180)
-  watch([form, inHand], () => soon(), { deep: true, immediate: true })
+  watch([form, inHand, service], () => soon(), { deep: true, immediate: true })
   return { foretaste, problem, asking, ask }
 }

@@ -29,6 +29,7 @@ it('shows the letter that was asked for last, in whatever order the answers come
     open: false,
     form: emptyForm('a@x'),
     base: null,
+    service: null,
     word: '',
     busy: false,
     problem: null,

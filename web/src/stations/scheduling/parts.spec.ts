@@ -87,6 +87,7 @@ const foretaste: SchedulingPreview = {
   people: [],
   numbers: [],
   choices: [],
+  services: [],
 }
 /** The last form a part asked for. */
 const last = (part: { emitted: (name: string) => unknown[][] | undefined }) =>
@@ -336,8 +337,28 @@ describe('the rest of the page', () => {
     expect(last(part).controls['breakout-groups']).toBe('on-demand')
   })
 
+  it('says which service holds a new meeting, and what it cannot hold', async () => {
+    const curlew = { id: 2, name: 'Curlew', usual: true, cannot: ['waiting-room'] }
+    const part = mounted(PasscodePart, {
+      form,
+      foretaste: { ...foretaste, services: [curlew] },
+      hasStored: false,
+      home: curlew,
+      chosen: null,
+    })
+    await flushPromises()
+    expect(part.text()).toContain('Curlew cannot hold what is set for')
+    expect(part.text()).toContain('Curlew gives it, with the link')
+    await part.get('#service').setValue('0')
+    expect(part.emitted('choose')).toEqual([[0]])
+    await part.setProps({ home: null, chosen: 0 })
+    expect(part.text()).toContain('no link')
+  })
+
   it('judges a passcode as it is typed and offers the host’s numbers', async () => {
     const part = mounted(PasscodePart, {
+      home: null,
+      chosen: null,
       form: { ...form, controls: { 'meeting-number': 'reusable' } },
       foretaste: {
         ...foretaste,

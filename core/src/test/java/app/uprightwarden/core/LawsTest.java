@@ -8,6 +8,7 @@ import app.uprightwarden.core.audit.Auditor;
 import app.uprightwarden.core.audit.Judgement;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
+import app.uprightwarden.core.control.Scale;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.exposure.Exposure;
 import app.uprightwarden.core.exposure.Matrix;
@@ -20,8 +21,12 @@ import app.uprightwarden.core.rulebook.Mode;
 import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import app.uprightwarden.core.rulebook.Scope;
+import app.uprightwarden.core.service.Means;
 import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import org.testng.annotations.Test;
@@ -119,6 +124,51 @@ public class LawsTest {
       complete += remedy.complete() ? 1 : 0;
     }
     assertTrue(complete > 500, "complete " + complete);
+  }
+
+  /** A remedy for a poor service has only values that it can hold, and still keeps its word. */
+  @Test
+  public void aRemedyHasOnlyWhatTheServiceCanHold() {
+    RandomMeetings random = new RandomMeetings(new Random(9));
+    int complete = 0;
+    int poorer = 0;
+    for (int i = 0; i < 1500; i++) {
+      Drawn drawn = draw(random, 3);
+      Means means = poor(new Random(i));
+      Judgement judgement = new Auditor().judge(drawn.rules(), drawn.values(), drawn.reach());
+      Remedy remedy = RemedySearch.cheapest(judgement, drawn.reach(), Set.of(), means);
+      for (Remedy.Change change : remedy.changes()) {
+        assertTrue(means.canSet(change.control(), change.to()), change + " in " + means);
+      }
+      assertEquals(
+          mended(drawn, applied(drawn.values(), remedy)), remedy.complete(), drawn.toString());
+      complete += remedy.complete() ? 1 : 0;
+      boolean isRich = RemedySearch.cheapest(judgement, drawn.reach()).complete();
+      poorer += isRich && !remedy.complete() ? 1 : 0;
+    }
+    assertTrue(complete > 200, "complete " + complete);
+    assertTrue(poorer > 50, "not complete for want of means " + poorer);
+  }
+
+  /** A twelfth of the controls it has not, and a sixth of the words of others. */
+  private static Means poor(Random random) {
+    Map<Control, Means.Holds> holds = new EnumMap<>(Control.class);
+    Set<Means.Place> places = Set.of(Means.Place.MEETING);
+    for (Control control : Control.all()) {
+      Set<Value> values = null;
+      if (control.scale() instanceof Scale.Words words) {
+        values = new HashSet<>();
+        for (Value value : words.values()) {
+          if (random.nextInt(6) > 0) {
+            values.add(value);
+          }
+        }
+      }
+      if (random.nextInt(12) > 0) {
+        holds.put(control, new Means.Holds(values, Map.of(), places, places));
+      }
+    }
+    return new Means(holds);
   }
 
   /** No cheaper set exists: every set of up to two further changes is tried by brute force. */

@@ -21,7 +21,7 @@ import org.testng.annotations.Test;
  * validates what comes out when a server starts on it, which the other tests do.
  */
 public class UpgradesTest {
-  private static final int NEWEST = 17;
+  private static final int NEWEST = 18;
 
   @DataProvider
   public Object[][] earlier() {
@@ -115,7 +115,14 @@ public class UpgradesTest {
                   + " '2026-01-07')"),
           List.of(
               "insert into meeting_line (meeting, title, host, host_name, changed_at) values"
-                  + " ('m-9', 'T', 'h@x.example', 'H', '2026-01-08')"));
+                  + " ('m-9', 'T', 'h@x.example', 'H', '2026-01-08')"),
+          List.of(
+              "insert into conference_service (name, address, level, about, state, state_since,"
+                  + " added_by, added_at) values ('S', 'https://s.example', 'read', '{}',"
+                  + " 'in-touch', '2026-01-09', 'a@x.example', '2026-01-09')",
+              "insert into meeting_held (meeting, service, there, revision, read_at, dial_in,"
+                  + " decided, notes, writing) select 'm-1', id, 's-1', '1', '2026-01-09', '[]',"
+                  + " '{}', '{}', 'none' from conference_service"));
 
   @Test(dataProvider = "earlier")
   public void whatWasThereIsThereAfterwards(int from) throws SQLException {

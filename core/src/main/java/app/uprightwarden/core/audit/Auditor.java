@@ -32,6 +32,7 @@ public final class Auditor {
   }
 
   private static final int MAX_REMEMBERED = 50_000;
+  private static final String NOT_KNOWN = "not-evidenced";
   private static final List<Check> CATALOGUE = load();
 
   private final MeetingCheck[] meetingChecks =
@@ -81,20 +82,30 @@ public final class Auditor {
   /** Everything that is wrong with a meeting by itself. */
   public void audit(MeetingFacts meeting, Sink sink) {
     List<Detail> ofSeries = judge(meeting).details();
+    Held held = meeting.held();
     for (int i = 0; i < ofSeries.size(); i++) {
-      sink.found(meeting, null, ofSeries.get(i));
+      Detail detail = ofSeries.get(i);
+      if (held == null || !isOfNone(detail, held)) {
+        sink.found(meeting, null, detail);
+      }
     }
     Consumer<Detail> found = detail -> sink.found(meeting, null, detail);
     for (MeetingCheck check : meetingChecks) {
       check.check(meeting, found);
     }
-    Held held = meeting.held();
     if (held != null && !held.differences().isEmpty()) {
       auditHeld(meeting, held, sink);
     }
     if (!meeting.changes().isEmpty()) {
       auditChanges(meeting, ofSeries, sink);
     }
+  }
+
+  /** A control that a service does not have is beyond its means, which is said; not unknown. */
+  private static boolean isOfNone(Detail detail, Held held) {
+    return detail.control() != null
+        && detail.check().id().equals(NOT_KNOWN)
+        && !held.means().controls().containsKey(detail.control());
   }
 
   private void auditHeld(MeetingFacts meeting, Held held, Sink sink) {

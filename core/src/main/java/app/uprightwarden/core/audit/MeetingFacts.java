@@ -5,6 +5,7 @@ import app.uprightwarden.core.meeting.PasscodeFacts;
 import app.uprightwarden.core.meeting.Reach;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import app.uprightwarden.core.service.Held;
+import app.uprightwarden.core.service.Means;
 import java.time.LocalDateTime;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -97,6 +98,11 @@ public record MeetingFacts(
   /** The rules and guarantees that are in force for the meeting. */
   public ResolvedRulebook rules() {
     return subject.rules();
+  }
+
+  /** What the service that holds it can hold; null where none does. */
+  public @Nullable Means means() {
+    return held == null ? null : held.means();
   }
 
   /** The control values of the series. */

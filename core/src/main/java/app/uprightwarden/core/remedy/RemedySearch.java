@@ -10,6 +10,7 @@ import app.uprightwarden.core.meeting.Reach;
 import app.uprightwarden.core.rulebook.Mode;
 import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
+import app.uprightwarden.core.service.Means;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
@@ -50,7 +51,11 @@ public final class RemedySearch {
   private final Candidate[] chosen = new Candidate[MAX_CHANGES];
 
   private RemedySearch(
-      ResolvedRulebook rules, ControlValues afterRules, Reach reach, Set<String> waived) {
+      ResolvedRulebook rules,
+      ControlValues afterRules,
+      Reach reach,
+      Set<String> waived,
+      @Nullable Means means) {
     this.waived = waived;
     this.rules = rules;
     this.reach = reach;
@@ -68,12 +73,19 @@ public final class RemedySearch {
                         && r.notEvidencedIn(withPasscode));
     for (Control control : Control.matrix()) {
       ResolvedRule rule = rules.rule(control);
-      List<Value> stricter = control.tightenings(afterRules.effective(control));
+      List<Value> stricter =
+          settable(control, control.tightenings(afterRules.effective(control)), means);
       boolean fixed = rule != null && rule.mode() == Mode.FIX;
       if (!fixed && !stricter.isEmpty()) {
         candidates.add(new Candidate(control, stricter));
       }
     }
+  }
+
+  private static List<Value> settable(Control control, List<Value> some, @Nullable Means means) {
+    return means == null
+        ? some
+        : some.stream().filter(value -> means.canSet(control, value)).toList();
   }
 
   /** The cheapest remedy of a meeting as judged. */
@@ -87,6 +99,17 @@ public final class RemedySearch {
    * @param waived controls and guarantees, by their ids, of which what is found may stand
    */
   public static Remedy cheapest(Judgement judgement, Reach reach, Set<String> waived) {
+    return cheapest(judgement, reach, waived, null);
+  }
+
+  /**
+   * The same among what a conference service can hold. A rule that it cannot keep stays broken: the
+   * meeting is to be held elsewhere then.
+   *
+   * @param means of the service that holds the meeting; null where none does
+   */
+  public static Remedy cheapest(
+      Judgement judgement, Reach reach, Set<String> waived, @Nullable Means means) {
     ResolvedRulebook rules = judgement.rules();
     ControlValues found = judgement.basis().values();
     Map<Control, Remedy.Change> changes = new EnumMap<>(Control.class);
@@ -95,14 +118,14 @@ public final class RemedySearch {
       Value value = found.get(rule.control());
       boolean forced =
           value == null ? rule.notEvidencedIn(values) : !judgement.basis().within(rule, value);
-      Value limit = rule.limit();
+      Value limit = means == null ? rule.limit() : means.keeping(rule);
       if (forced && limit != null && !waived.contains(rule.control().id())) {
         // passcode comes first in the table, so that a passcode forced here asks for its length too
         values = values.with(rule.control(), limit);
         changes.put(rule.control(), new Remedy.Change(rule.control(), value, limit, true));
       }
     }
-    RemedySearch search = new RemedySearch(rules, values, reach, waived);
+    RemedySearch search = new RemedySearch(rules, values, reach, waived, means);
     Map<Control, Value> extra = search.guaranteesKept() ? Map.of() : search.search();
     boolean kept = extra != null;
     if (extra != null) {

@@ -13,11 +13,26 @@ import org.jspecify.annotations.Nullable;
  *
  * @param service the service's name
  * @param means what it can hold
+ * @param unread where it was read longer ago than is allowed; null where it was read lately
  */
-public record Held(String service, Means means, List<Difference> differences) {
+public record Held(
+    String service, Means means, List<Difference> differences, @Nullable Unread unread) {
+  /**
+   * That nobody knows what a service holds by now.
+   *
+   * @param since when it was read last
+   * @param soon the meeting begins within a day
+   */
+  public record Unread(Instant since, boolean soon) {}
+
   /** Takes a copy. */
   public Held {
     differences = List.copyOf(differences);
+  }
+
+  /** Read lately. */
+  public Held(String service, Means means, List<Difference> differences) {
+    this(service, means, differences, null);
   }
 
   /** How it came that the two differ. */

@@ -2,6 +2,7 @@ package app.uprightwarden.core.service;
 
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.Value;
+import app.uprightwarden.core.rulebook.Mode;
 import app.uprightwarden.core.rulebook.ResolvedRule;
 import java.util.EnumMap;
 import java.util.EnumSet;
@@ -110,8 +111,8 @@ public record Means(Map<Control, Holds> controls) {
   }
 
   /**
-   * Whether a meeting there can keep a rule: some value that it has, and takes from us or has as
-   * its only one, is strict enough. A rule that binds nobody is kept by all.
+   * Whether a meeting there can keep a rule: it has the very value that is fixed, or some value
+   * that is strict enough. A rule that binds nobody is kept by all.
    */
   public boolean canKeep(ResolvedRule rule) {
     Value limit = rule.limit();
@@ -123,7 +124,33 @@ public record Means(Map<Control, Holds> controls) {
       return false;
     }
     Set<Value> values = holds.values();
-    return values == null || values.stream().anyMatch(v -> rule.control().within(v, limit));
+    return values == null
+        || (rule.mode() == Mode.FIX
+            ? values.contains(limit)
+            : values.stream().anyMatch(v -> rule.control().within(v, limit)));
+  }
+
+  /** Whether a meeting there can be given a value by us. */
+  public boolean canSet(Control control, Value value) {
+    return takes(control, Place.MEETING) && has(control, value);
+  }
+
+  /**
+   * What a meeting there can be set to so that a rule's limit is kept: the value that stands for
+   * the limit, where it is strict enough; null where there is none.
+   */
+  public @Nullable Value keeping(ResolvedRule rule) {
+    Value limit = rule.limit();
+    if (limit == null || !takes(rule.control(), Place.MEETING)) {
+      return null;
+    }
+    Value stands = valueFor(rule.control(), limit);
+    boolean isKept =
+        stands != null
+            && (rule.mode() == Mode.FIX
+                ? stands.equals(limit)
+                : rule.control().within(stands, limit));
+    return isKept ? stands : null;
   }
 
   /** The values of a control that a service has, in the table's order; all where it has all. */

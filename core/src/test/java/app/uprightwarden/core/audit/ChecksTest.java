@@ -492,6 +492,22 @@ public class ChecksTest {
     assertFalse(found(draft, rulebook).contains("beyond-means phone-bypass 2"));
     draft.held = held();
     assertTrue(found(draft, rulebook).contains("beyond-means phone-bypass 2"));
+    assertFalse(
+        found(draft, rulebook).contains("not-evidenced phone-bypass 2"),
+        "what a service has not is not unknown");
+  }
+
+  @Test
+  public void aServiceThatWasNotReadForLongIsFoundAndGraverBeforeTheStart() {
+    Draft draft = new Draft();
+    Instant since = Instant.parse("2027-01-04T09:12:00Z");
+    draft.held = new Held("Curlew", held().means(), List.of(), new Held.Unread(since, false));
+    assertEquals(only(draft, "long-unread"), Set.of("long-unread  1"));
+    draft.held = new Held("Curlew", held().means(), List.of(), new Held.Unread(since, true));
+    assertEquals(only(draft, "long-unread"), Set.of("long-unread  3"));
+    assertEquals(text(draft, "long-unread"), "Curlew was read last on 4 January 2027, 09:12 UTC.");
+    draft.held = held();
+    assertEquals(only(draft, "long-unread"), Set.of());
   }
 
   private static Set<String> only(Draft draft, String check) {
@@ -506,7 +522,7 @@ public class ChecksTest {
 
   @Test
   public void everyCheckSaysAllThereIsToSay() {
-    assertEquals(Auditor.catalogue().size(), 23);
+    assertEquals(Auditor.catalogue().size(), 24);
     for (Check check : Auditor.catalogue()) {
       assertFalse(check.summary().isBlank());
       assertFalse(check.why().isBlank());

@@ -9,6 +9,7 @@ import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.rulebook.Layer;
 import app.uprightwarden.core.rulebook.Mode;
+import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import app.uprightwarden.core.rulebook.Rule;
 import app.uprightwarden.core.rulebook.Scope;
@@ -16,6 +17,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import org.testng.annotations.Test;
 
 /** What a poor service can hold. The cases are ours: no standard knows of this. */
@@ -84,13 +86,37 @@ public class MeansTest {
     assertTrue(canKeep(EARLY, Mode.BOUND, 5));
     assertFalse(canKeep(Control.PHONE_BYPASS, Mode.FIX, "waits"));
     assertTrue(canKeep(Control.PHONE_BYPASS, Mode.SUGGEST, "waits"), "it binds nobody");
+    // what is fixed is that very value, and no stricter one
+    assertFalse(canKeep(LOBBY, Mode.FIX, "named"));
+    assertTrue(canKeep(LOBBY, Mode.FIX, "members"));
+  }
+
+  @Test
+  public void aRuleIsKeptByWhatStandsForItsLimitWhereThatIsStrictEnough() {
+    assertEquals(keeping(LOBBY, Mode.BOUND, "members"), lobby("members"));
+    assertNull(keeping(LOBBY, Mode.BOUND, "named"), "anyone stands for it, which is looser");
+    assertNull(keeping(EARLY, Mode.BOUND, 0), "it is not taken from us");
+    assertNull(keeping(Control.PHONE_BYPASS, Mode.FIX, "waits"));
+    assertEquals(keeping(LOBBY, Mode.BOUND, "partners"), lobby("guests"));
+    assertNull(keeping(LOBBY, Mode.FIX, "partners"), "what is fixed is that very value");
+    assertTrue(means.canSet(LOBBY, lobby("guests")));
+    assertFalse(means.canSet(LOBBY, lobby("named")));
+    assertFalse(means.canSet(EARLY, EARLY.parse(0)));
+  }
+
+  private @Nullable Value keeping(Control control, Mode mode, Object value) {
+    return means.keeping(resolved(control, mode, value));
   }
 
   private boolean canKeep(Control control, Mode mode, Object value) {
+    return means.canKeep(resolved(control, mode, value));
+  }
+
+  private static ResolvedRule resolved(Control control, Mode mode, Object value) {
     Rule rule = MeansTest.rule(control, mode, value);
     ResolvedRulebook rules =
         ResolvedRulebook.of(List.of(new Layer(Scope.ORGANISATION, List.of(rule), List.of())));
-    return means.canKeep(Objects.requireNonNull(rules.rule(control)));
+    return Objects.requireNonNull(rules.rule(control));
   }
 
   private static Rule rule(Control control, Mode mode, Object value) {

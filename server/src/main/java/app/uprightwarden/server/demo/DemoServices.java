@@ -38,6 +38,10 @@ import org.springframework.transaction.support.TransactionTemplate;
 class DemoServices {
   private static final String JOB = "demo-services";
   private static final List<String> NAMES = List.of("Redshank", "Curlew");
+
+  /** Its new meetings are made in the poor one; everybody else's in the other. */
+  private static final String POOR_UNIT = "community";
+
   private static final int MAX_MEETINGS = 200;
   private static final Duration STEP = Duration.ofSeconds(1);
   private static final SignedIn WARDEN =
@@ -139,7 +143,8 @@ class DemoServices {
                     key,
                     Objects.requireNonNull(abouts.get(name)),
                     WARDEN.email());
-            services.set(id, new Services.Settings(name, "write", false), WARDEN);
+            List<String> units = name.equals("Redshank") ? List.of("") : List.of(POOR_UNIT);
+            services.set(id, new Services.Settings(name, "write", false, units), WARDEN);
             linked.add(services.fresh(id));
           }
           spread(linked);

@@ -48,6 +48,7 @@ class DraftImpactController {
   private final RulebookService rulebook;
   private final OrganisationService organisation;
   private final UnitDrafts unitDrafts;
+  private final BeyondMeans beyond;
   private final JsonMapper json;
 
   DraftImpactController(
@@ -55,8 +56,10 @@ class DraftImpactController {
       RulebookService rulebook,
       OrganisationService organisation,
       UnitDrafts unitDrafts,
+      BeyondMeans beyond,
       JsonMapper json) {
     this.unitDrafts = unitDrafts;
+    this.beyond = beyond;
     this.foresight = foresight;
     this.rulebook = rulebook;
     this.organisation = organisation;
@@ -112,6 +115,7 @@ class DraftImpactController {
    * What publishing the draft would change; see the core's Impact.
    *
    * @param edition the one in force it was held against
+   * @param beyond what conference services cannot hold as strictly as is asked
    */
   record ImpactView(
       int edition,
@@ -124,7 +128,8 @@ class DraftImpactController {
       List<TouchedView> units,
       List<TouchedView> hosts,
       int touchedHosts,
-      List<TouchedMeeting> worst) {}
+      List<TouchedMeeting> worst,
+      List<BeyondMeans.BeyondLine> beyond) {}
 
   /** Holds a draft against the whole register. */
   @PostMapping("/impact")
@@ -163,7 +168,8 @@ class DraftImpactController {
                         h.gone()))
             .toList(),
         impact.touchedHosts(),
-        worst(foreseen));
+        worst(foreseen),
+        beyond.of(document));
   }
 
   private static List<TouchedMeeting> worst(DraftImpactService.Foreseen foreseen) {

@@ -120,7 +120,8 @@ public class AssessService {
         fields.contains("matrix") ? AssessmentView.matrix(basis.matrix()) : null,
         fields.contains("findings") ? findings : null,
         fields.contains("remedy")
-            ? AssessmentView.RemedyView.of(RemedySearch.cheapest(judgement, facts.reach()))
+            ? AssessmentView.RemedyView.of(
+                RemedySearch.cheapest(judgement, facts.reach(), Set.of(), facts.means()))
             : null,
         fields.contains("resolved") ? AssessmentView.resolved(facts.rules()) : null);
   }

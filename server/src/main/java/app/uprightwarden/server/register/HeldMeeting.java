@@ -1,11 +1,13 @@
 package app.uprightwarden.server.register;
 
+import app.uprightwarden.core.calendar.Occurrences;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.OccurrenceChange;
 import app.uprightwarden.core.service.Held;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
@@ -48,6 +50,7 @@ public record HeldMeeting(
     @Nullable String decidedBy,
     @Nullable Instant decidedAt,
     @Nullable Instant confirmedAt) {
+  private static final Duration SOON = Duration.ofDays(1);
 
   /** Who changed something in the service, and when, as far as it says. */
   public record Note(@Nullable String by, @Nullable Instant at) {}
@@ -93,7 +96,16 @@ public record HeldMeeting(
                 .asMap()
                 .forEach(
                     (control, value) -> compare(meeting, occurrence, control, value, differences)));
-    return new Held(service.name(), service.means(), differences);
+    return new Held(service.name(), service.means(), differences, unread(meeting));
+  }
+
+  private Held.@Nullable Unread unread(Meeting meeting) {
+    Instant now = service.unread();
+    if (now == null) {
+      return null;
+    }
+    Instant since = service.contactAt() == null ? readAt : service.contactAt();
+    return new Held.Unread(since, !Occurrences.between(meeting, now, now.plus(SOON)).isEmpty());
   }
 
   private void compare(

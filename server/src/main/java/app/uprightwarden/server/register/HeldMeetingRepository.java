@@ -37,6 +37,12 @@ interface HeldMeetingRepository {
   @HQL("where meeting in :meetings")
   List<MeetingHeldEntity> among(Collection<String> meetings);
 
+  /** What lists show. */
+  record Writing(String meeting, long service, String writing) {}
+
+  @HQL("select meeting, service, writing from MeetingHeldEntity where meeting in :meetings")
+  List<Writing> writing(Collection<String> meetings);
+
   @HQL("where service = :service and there in :there")
   List<MeetingHeldEntity> there(long service, Collection<String> there);
 
@@ -58,6 +64,11 @@ interface HeldMeetingRepository {
   @HQL("select service, writing, count(*) from MeetingHeldEntity group by service, writing")
   List<Counted> counts();
 
+  @HQL(
+      "select h.service, l.unit, l.kind, count(*) from MeetingHeldEntity h join MeetingLineEntity l"
+          + " on l.meeting = h.meeting group by h.service, l.unit, l.kind")
+  List<HeldMeetings.HeldGroup> groups();
+
   /** Those of which nobody has noticed yet that they wait for too long. */
   @HQL(
       "where writing in ('waiting', 'sent') and late = false and decidedAt < :before order by"
@@ -69,6 +80,14 @@ interface HeldMeetingRepository {
       "where service = :service and readAt < :before and revision <> '' order by meeting limit"
           + " :most")
   List<MeetingHeldEntity> unread(long service, Instant before, int most);
+
+  @HQL(
+      "select meeting from MeetingHeldEntity where service = :service and meeting > :after order by"
+          + " meeting limit :most")
+  List<String> ids(long service, String after, int most);
+
+  @HQL("where service = :service and writing = 'waiting' order by decidedAt limit :most")
+  List<MeetingHeldEntity> waiting(long service, int most);
 
   @HQL("where service = :service and writing = 'kept' order by decidedAt limit :most")
   List<MeetingHeldEntity> kept(long service, int most);

@@ -30,6 +30,8 @@ public class HeldMeetings {
   /** Before a meeting has been made there, its revision is empty. */
   private static final String NOT_MADE = "";
 
+  private static final int TOUCHED_AT_ONCE = 1000;
+
   private final HeldMeetingRepository rows;
   private final HeldRows held;
   private final MeetingQueries reader;
@@ -281,6 +283,30 @@ public class HeldMeetings {
     return kept.size();
   }
 
+  /** Has everything that a service holds judged anew. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void judgeAnew(long service) {
+    List<String> some = rows.ids(service, "", TOUCHED_AT_ONCE);
+    while (!some.isEmpty()) {
+      due.touch(some);
+      some = rows.ids(service, some.get(some.size() - 1), TOUCHED_AT_ONCE);
+    }
+  }
+
+  /** Keeps back what waits, where a service is linked for writing no more. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public int keepBack(long service, int most) {
+    List<MeetingHeldEntity> waiting = rows.waiting(service, most);
+    waiting.forEach(
+        row -> {
+          row.writing = HeldMeeting.Writing.KEPT.id();
+          row.late = false;
+        });
+    rows.update(waiting);
+    due.touch(waiting.stream().map(row -> row.meeting).toList());
+    return waiting.size();
+  }
+
   /** How many meetings services hold, by how far what was decided has come. */
   @Transactional(readOnly = true)
   public Map<Long, Map<String, Long>> counts() {
@@ -292,6 +318,20 @@ public class HeldMeetings {
                     .computeIfAbsent(row.service(), s -> new TreeMap<>())
                     .put(row.writing(), row.meetings()));
     return counts;
+  }
+
+  /**
+   * How many meetings of a unit and a kind a service holds.
+   *
+   * @param unit of the host; null where the host is not in the directory
+   */
+  public record HeldGroup(
+      long service, @Nullable String unit, @Nullable String kind, long meetings) {}
+
+  /** All that services hold, by service, unit and kind. */
+  @Transactional(readOnly = true)
+  public List<HeldGroup> groups() {
+    return rows.groups();
   }
 
   /** What was decided, in the values that the service has for it, in plain form. */

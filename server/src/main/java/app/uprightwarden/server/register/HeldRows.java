@@ -49,6 +49,35 @@ class HeldRows {
     return held;
   }
 
+  /** That a service holds a meeting, as lists show it. */
+  record InService(String name, String writing) {}
+
+  /** The same of meetings on a list, by meeting. */
+  Map<String, InService> inService(Collection<String> meetings) {
+    Map<String, InService> in = new HashMap<>();
+    if (!meetings.isEmpty()) {
+      for (HeldMeetingRepository.Writing row : rows.writing(meetings)) {
+        ServiceMeans.Named service = services.getObject().service(row.service());
+        if (service != null && !service.unlinked()) {
+          in.put(row.meeting(), new InService(service.name(), row.writing()));
+        }
+      }
+    }
+    return in;
+  }
+
+  /** The services that are linked, for a condition: never empty. */
+  Collection<Long> linked() {
+    List<Long> ids =
+        services.getObject().choices(null).linked().stream().map(ServiceMeans.Named::id).toList();
+    return ids.isEmpty() ? List.of(-1L) : ids;
+  }
+
+  /** The same of one; nothing where it is not linked. */
+  Collection<Long> linkedAmong(long service) {
+    return linked().contains(service) ? List.of(service) : List.of(-1L);
+  }
+
   /** A row as a record; null where its service is gone or was unlinked. */
   @org.jspecify.annotations.Nullable
   HeldMeeting read(MeetingHeldEntity row) {

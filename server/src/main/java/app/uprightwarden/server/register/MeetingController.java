@@ -91,6 +91,7 @@ class MeetingController {
    * @param sort {@code next}, {@code title}, {@code host}, {@code unit}, {@code kind}, {@code
    *     invited}, {@code changed}, {@code exposure} or {@code findings}; with a minus before it the
    *     other way round
+   * @param service the number of the conference service that holds them; 0 for those of none
    * @param open only meetings with findings
    */
   @GetMapping
@@ -101,6 +102,7 @@ class MeetingController {
       @RequestParam(required = false) @Nullable String kind,
       @RequestParam(required = false) @Nullable String band,
       @RequestParam(required = false) @Nullable String host,
+      @RequestParam(required = false) @Min(0) @Nullable Long service,
       @RequestParam(defaultValue = "false") boolean open,
       @RequestParam(defaultValue = "next") String sort,
       @RequestParam(defaultValue = "0") @Min(0) int page,
@@ -108,7 +110,11 @@ class MeetingController {
       @AuthenticationPrincipal SignedIn who) {
     MeetingList.Slice slice =
         board.page(
-            who, new MeetingList.Filter(text, unit, kind, band, host, open), sort, page, size);
+            who,
+            new MeetingList.Filter(text, unit, kind, band, host, service, open),
+            sort,
+            page,
+            size);
     return new Page(slice.items(), page, size, slice.total());
   }
 
@@ -125,6 +131,7 @@ class MeetingController {
       @RequestParam(required = false) @Nullable String kind,
       @RequestParam(required = false) @Nullable String band,
       @RequestParam(required = false) @Nullable String host,
+      @RequestParam(required = false) @Min(0) @Nullable Long service,
       @RequestParam(defaultValue = "false") boolean open,
       @RequestParam Instant from,
       @RequestParam Instant to,
@@ -134,7 +141,8 @@ class MeetingController {
           "A week view covers up to 45 days.",
           List.of(new Fault("/to", "must be after from, by at most 45 days")));
     }
-    return board.week(who, new MeetingList.Filter(text, unit, kind, band, host, open), from, to);
+    return board.week(
+        who, new MeetingList.Filter(text, unit, kind, band, host, service, open), from, to);
   }
 
   /**

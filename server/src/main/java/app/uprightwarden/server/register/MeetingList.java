@@ -35,6 +35,7 @@ class MeetingList {
   private final MeetingLineRepository lines;
   private final JudgedMeetings judged;
   private final RegisterService register;
+  private final HeldRows held;
   private final UnitScope units;
   private final AnswerCache<String, Integer> totals = new AnswerCache<>();
 
@@ -42,14 +43,21 @@ class MeetingList {
       MeetingLineRepository lines,
       JudgedMeetings judged,
       RegisterService register,
+      HeldRows held,
       UnitScope units) {
     this.lines = lines;
     this.judged = judged;
     this.register = register;
+    this.held = held;
     this.units = units;
   }
 
-  /** A meeting's line. */
+  /**
+   * A meeting's line.
+   *
+   * @param service the name of the conference service that holds it
+   * @param writing how far what was decided has come there; see {@link HeldView}
+   */
   record Line(
       String id,
       String title,
@@ -70,15 +78,22 @@ class MeetingList {
       int invited,
       @Nullable String room,
       String changedBy,
-      Instant changedAt) {}
+      Instant changedAt,
+      @Nullable String service,
+      @Nullable String writing) {}
 
-  /** What to show. Null or blank takes all. */
+  /**
+   * What to show. Null or blank takes all.
+   *
+   * @param service the number of the conference service that holds them; 0 for none
+   */
   record Filter(
       @Nullable String text,
       @Nullable String unit,
       @Nullable String kind,
       @Nullable String band,
       @Nullable String host,
+      @Nullable Long service,
       boolean open) {}
 
   /** Some of the lines that a filter keeps, and how many it keeps. */
@@ -112,6 +127,18 @@ class MeetingList {
     where.and("l.unit = :unit", "unit", filter.unit());
     where.and("l.kind = :kind", "kind", filter.kind());
     where.and("l.host = :host", "host", filter.host());
+    Long service = filter.service();
+    if (service != null) {
+      // an unlinked service holds nothing any more
+      where.and(
+          service == 0
+              ? "not exists (select 1 from MeetingHeldEntity h where h.meeting = l.meeting and"
+                  + " h.service in :linked)"
+              : "l.meeting in (select h.meeting from MeetingHeldEntity h where h.service in"
+                  + " :linked)",
+          "linked",
+          service == 0 ? held.linked() : held.linkedAmong(service));
+    }
     String band = filter.band();
     if (band != null && !band.isBlank()) {
       Band of = Band.byId(band);
@@ -204,12 +231,13 @@ class MeetingList {
         ids.stream().filter(id -> found.containsKey(id) && found.get(id).exposure == null).toList();
     Map<String, MeetingLines.Judged> now = new HashMap<>();
     judged.of(fresh).forEach(each -> now.put(each.meeting(), each));
+    Map<String, HeldRows.InService> services = held.inService(ids);
     List<Line> whole = new ArrayList<>();
     for (String id : ids) {
       MeetingLineEntity line = found.get(id);
       MeetingLineRepository.Rest of = rest.get(id);
       if (line != null && of != null) {
-        whole.add(line(line, of, now.getOrDefault(id, stored(line))));
+        whole.add(line(line, of, now.getOrDefault(id, stored(line)), services.get(id)));
       }
     }
     return whole;
@@ -228,7 +256,10 @@ class MeetingList {
   }
 
   private static Line line(
-      MeetingLineEntity line, MeetingLineRepository.Rest rest, MeetingLines.Judged judged) {
+      MeetingLineEntity line,
+      MeetingLineRepository.Rest rest,
+      MeetingLines.Judged judged,
+      HeldRows.@Nullable InService service) {
     return new Line(
         line.meeting,
         line.title,
@@ -249,7 +280,9 @@ class MeetingList {
         judged.invited(),
         rest.room(),
         rest.changedBy(),
-        line.changedAt);
+        line.changedAt,
+        service == null ? null : service.name(),
+        service == null ? null : service.writing());
   }
 
   /**

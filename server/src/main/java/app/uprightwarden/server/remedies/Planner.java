@@ -90,7 +90,9 @@ final class Planner {
         waived.add(detail.subject());
       }
     }
-    Remedy remedy = RemedySearch.cheapest(judged.judgement(), judged.facts().reach(), waived);
+    Remedy remedy =
+        RemedySearch.cheapest(
+            judged.judgement(), judged.facts().reach(), waived, judged.facts().means());
     Map<Control, Value> changes = new EnumMap<>(Control.class);
     remedy.changes().forEach(change -> changes.put(change.control(), change.to()));
     return plan(judged, changes, remedy.complete());

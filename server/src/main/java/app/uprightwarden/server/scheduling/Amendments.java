@@ -110,7 +110,8 @@ public class Amendments {
     if (how.newNumber()) {
       meeting = meeting.withNumber(forms.number());
     }
-    Scheduled whole = forms.completed(judged(meeting, before, passcode), rules);
+    Scheduled whole =
+        forms.completed(judged(meeting, before, passcode), rules, before.service() != null);
     long now =
         register.put(whole, act, remark, by.email(), how.occurrence(), how.controls().keySet());
     int sent = mustKnow(before, whole, how) ? send(whole, before, by) : 0;

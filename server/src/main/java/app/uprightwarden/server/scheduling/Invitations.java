@@ -19,6 +19,7 @@ import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.Scheduled;
+import app.uprightwarden.server.register.ServiceMeans;
 import com.samskivert.mustache.Mustache;
 import com.samskivert.mustache.Template;
 import java.io.IOException;
@@ -51,13 +52,13 @@ class Invitations {
   private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("HH:mm", Locale.UK);
 
   private final OrganisationService organisation;
-  private final ConferenceAddresses addresses;
+  private final MeetingHome home;
   private final Clock clock;
   private final Template html;
 
-  Invitations(OrganisationService organisation, ConferenceAddresses addresses, Clock clock) {
+  Invitations(OrganisationService organisation, MeetingHome home, Clock clock) {
     this.organisation = organisation;
-    this.addresses = addresses;
+    this.home = home;
     this.clock = clock;
     try (InputStream in =
         Objects.requireNonNull(Invitations.class.getResourceAsStream("/invitation.html"))) {
@@ -87,10 +88,30 @@ class Invitations {
   }
 
   /** What everybody's message is made from; read once for all. */
-  record Ground(Organisation organisation, Directory directory, Map<String, ZoneId> zones) {}
+  record Ground(
+      Organisation organisation,
+      Directory directory,
+      Map<String, ZoneId> zones,
+      MeetingHome.Join join) {}
 
-  Ground ground() {
-    return new Ground(organisation.organisation(), organisation.directory(), organisation.zones());
+  /**
+   * What messages of a meeting are made from.
+   *
+   * @param service the one that a new meeting is to be made in
+   */
+  Ground ground(Scheduled of, ServiceMeans.@Nullable Named service) {
+    return new Ground(
+        organisation.organisation(),
+        organisation.directory(),
+        organisation.zones(),
+        home.join(of.meeting(), service, isEmbedded(of) ? of.passcode() : null));
+  }
+
+  private static boolean isEmbedded(Scheduled of) {
+    ControlValues controls = of.meeting().controls();
+    return of.passcode() != null
+        && controls.is(Control.PASSCODE, "required")
+        && controls.is(Control.PASSCODE_IN_LINK, "embedded");
   }
 
   /** One label and what stands beside it. */
@@ -186,9 +207,12 @@ class Invitations {
         .forEach(room -> rows.add(new Row("Room", room.name())));
     String passcode = scheduled.passcode();
     boolean required = passcode != null && controls.is(Control.PASSCODE, "required");
+    String link = on.join().link();
+    String where = link == null ? on.join().instead() : link;
+    if (!where.isEmpty()) {
+      rows.add(new Row("Join at", where));
+    }
     if (meeting.number() != null) {
-      boolean embedded = required && controls.is(Control.PASSCODE_IN_LINK, "embedded");
-      rows.add(new Row("Join at", addresses.link(meeting.number(), embedded ? passcode : null)));
       rows.add(new Row("Number", meeting.number()));
     }
     if (required) {
@@ -202,7 +226,7 @@ class Invitations {
     Value routes = controls.effective(Control.AUDIO_ROUTES);
     if (((Value.Names) routes).members().contains("phone") && meeting.number() != null) {
       Value countries = controls.effective(Control.DIAL_IN_COUNTRIES);
-      List<String> dial = addresses.dialIn(List.copyOf(((Value.Names) countries).members()));
+      List<String> dial = dialIn(on.join().dialIn(), ((Value.Names) countries).members());
       if (!dial.isEmpty()) {
         rows.add(new Row("By phone", String.join(", ", dial)));
       }
@@ -210,6 +234,18 @@ class Invitations {
     rows.add(new Row("When you come", arrival(scheduled, to, on)));
     group(scheduled, to).ifPresent(name -> rows.add(new Row("Your group", name)));
     return rows;
+  }
+
+  /** The numbers of some countries; of all where none is named. One that names none is kept. */
+  private static List<String> dialIn(List<String> all, List<String> countries) {
+    return all.stream()
+        .filter(
+            number ->
+                countries.isEmpty()
+                    || !number.matches(".*\\([A-Z]{2}\\)")
+                    || countries.contains(
+                        number.substring(number.length() - 3, number.length() - 1)))
+        .toList();
   }
 
   private static java.util.Optional<String> group(Scheduled of, Recipients.Recipient to) {
@@ -429,15 +465,10 @@ class Invitations {
    * has it so.
    */
   private List<String> places(Scheduled of, Ground on) {
-    Meeting m = of.meeting();
-    if (m.number() == null) {
+    String link = on.join().link();
+    if (link == null) {
       return List.of();
     }
-    boolean embedded =
-        of.passcode() != null
-            && m.controls().is(Control.PASSCODE, "required")
-            && m.controls().is(Control.PASSCODE_IN_LINK, "embedded");
-    String link = addresses.link(m.number(), embedded ? of.passcode() : null);
     List<String> lines = new ArrayList<>();
     lines.add("CONFERENCE;VALUE=URI;FEATURE=AUDIO,VIDEO;LABEL=Join the meeting:" + link);
     if (room(of, on) == null) {

@@ -12,6 +12,7 @@ import app.uprightwarden.server.register.MeetingDocument;
 import app.uprightwarden.server.register.MeetingJsonParser;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
+import app.uprightwarden.server.register.StoredMeeting;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -41,7 +42,11 @@ class Letters {
   static final JobKind.Retries RETRIES =
       new JobKind.Retries(8, Duration.ofSeconds(10), Duration.ofHours(1));
 
+  /** How soon a meeting is looked at again that a service is making. */
+  private static final Duration WAIT = Duration.ofSeconds(2);
+
   private final Invitations invitations;
+  private final MeetingHome home;
   private final Answers answers;
   private final OutboxService outbox;
   private final OrganisationService organisation;
@@ -53,6 +58,7 @@ class Letters {
 
   Letters(
       Invitations invitations,
+      MeetingHome home,
       Answers answers,
       OutboxService outbox,
       OrganisationService organisation,
@@ -62,6 +68,7 @@ class Letters {
       TransactionTemplate transaction,
       JsonMapper json) {
     this.invitations = invitations;
+    this.home = home;
     this.answers = answers;
     this.outbox = outbox;
     this.organisation = organisation;
@@ -100,7 +107,8 @@ class Letters {
   }
 
   /**
-   * Writes letters.
+   * Writes letters; where a conference service still has to make the meeting, once it has: until
+   * then nobody knows where to join.
    *
    * @return how many are written, or will be
    * @throws ProblemException 422 where they are too many
@@ -116,7 +124,8 @@ class Letters {
               + " are the most from one meeting. Save it without sending. Nothing was saved.",
           List.of(new Fault("/send", "reaches more than " + MAX + " people")));
     }
-    if (to.size() <= AT_ONCE) {
+    boolean waits = !round.isOver() && home.isBeingMade(round.meeting().meeting().id());
+    if (to.isEmpty() || to.size() <= AT_ONCE && !waits) {
       return now(round, to);
     }
     Scheduled plain = new Scheduled(round.meeting().meeting(), round.meeting().details(), null);
@@ -136,7 +145,7 @@ class Letters {
   }
 
   private int now(Round round, List<Recipients.Recipient> to) {
-    Invitations.Ground ground = invitations.ground();
+    Invitations.Ground ground = invitations.ground(round.meeting(), null);
     int written =
         outbox.write(
             () ->
@@ -187,6 +196,9 @@ class Letters {
         Arrays.asList(json.readValue(kept.recipients, Recipients.Recipient[].class));
     int end = Math.min(all.size(), kept.nextOne + AT_ONCE);
     Round round = round(kept);
+    if (round != null && !round.isOver() && home.isBeingMade(kept.meeting)) {
+      throw new JobKind.Later(WAIT);
+    }
     if (round != null) {
       now(round, all.subList(kept.nextOne, end));
     }
@@ -202,7 +214,8 @@ class Letters {
   /** What the letters say; null where the meeting was cancelled meanwhile, which was said then. */
   private @Nullable Round round(LetterRoundEntity kept) {
     Invitations.Sort sort = Invitations.Sort.valueOf(kept.sort);
-    boolean isThere = register.find(kept.meeting).isPresent();
+    StoredMeeting stored = register.find(kept.meeting).orElse(null);
+    boolean isThere = stored != null;
     if (sort != Invitations.Sort.CANCELLED && !isThere) {
       return null;
     }
@@ -217,7 +230,11 @@ class Letters {
       throw new IllegalStateException("the meeting cannot be read as it was: " + faults);
     }
     String passcode = isThere ? register.passcode(kept.meeting) : null;
-    Meeting meeting = read.meeting();
+    // a number that a service has given meanwhile is the one to call
+    Meeting meeting =
+        stored == null || stored.service() == null
+            ? read.meeting()
+            : read.meeting().withNumber(stored.meeting().number());
     Meeting whole =
         passcode == null
             ? meeting

@@ -118,13 +118,17 @@ class MeetingForm {
     return document;
   }
 
-  /** A passcode and a number where the meeting wants one and has none. */
-  Scheduled completed(Scheduled of, ResolvedRulebook rules) {
+  /**
+   * A passcode and a number where the meeting wants one and has none.
+   *
+   * @param hasService a conference service holds it, which gives the number
+   */
+  Scheduled completed(Scheduled of, ResolvedRulebook rules, boolean hasService) {
     Scheduled whole = of;
     if (whole.passcode() == null && whole.meeting().controls().is(Control.PASSCODE, "required")) {
       whole = withPasscode(whole, passcode(atLeast(rules)));
     }
-    if (whole.meeting().number() != null) {
+    if (hasService || whole.meeting().number() != null) {
       return whole;
     }
     Meeting numbered = whole.meeting().withNumber(number());

@@ -82,16 +82,22 @@ class ScheduleController {
    * @param send whether invitees are written to
    * @param word to the invitees
    * @param reason why it goes beyond a limit
+   * @param service the conference service a new meeting is made in; 0 for none, null for the usual
+   *     one
    */
   record ToSave(
       @Min(0) long version,
       @NotNull @Size(max = 200) Map<String, @Nullable Object> meeting,
       boolean send,
       @Nullable @Size(max = 2000) String word,
-      @Nullable @Size(max = 2000) String reason) {
+      @Nullable @Size(max = 2000) String reason,
+      @Nullable @Min(0) Long service) {
     ScheduleService.Saving saving() {
       return new ScheduleService.Saving(
-          send, Objects.requireNonNullElse(word, ""), Objects.requireNonNullElse(reason, ""));
+          send,
+          Objects.requireNonNullElse(word, ""),
+          Objects.requireNonNullElse(reason, ""),
+          service);
     }
   }
 

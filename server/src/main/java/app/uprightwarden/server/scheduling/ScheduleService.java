@@ -11,11 +11,13 @@ import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.register.HeldMeetings;
 import app.uprightwarden.server.register.Limits;
 import app.uprightwarden.server.register.MeetingRestore;
 import app.uprightwarden.server.register.MeetingVersions;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
+import app.uprightwarden.server.register.ServiceMeans;
 import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.rulebook.RulebookService;
 import java.util.ArrayList;
@@ -39,6 +41,8 @@ class ScheduleService {
   private final Invitations invitations;
   private final Answers answers;
   private final Letters letters;
+  private final MeetingHome home;
+  private final HeldMeetings held;
 
   ScheduleService(
       MeetingForm forms,
@@ -49,7 +53,9 @@ class ScheduleService {
       RulebookService rulebook,
       Invitations invitations,
       Answers answers,
-      Letters letters) {
+      Letters letters,
+      MeetingHome home,
+      HeldMeetings held) {
     this.forms = forms;
     this.register = register;
     this.versions = versions;
@@ -59,6 +65,8 @@ class ScheduleService {
     this.invitations = invitations;
     this.answers = answers;
     this.letters = letters;
+    this.home = home;
+    this.held = held;
   }
 
   /**
@@ -67,11 +75,17 @@ class ScheduleService {
    * @param send whether invitees are written to
    * @param word to them, or empty
    * @param reason why it goes beyond a limit, or empty
+   * @param service the one that a new meeting is to be made in, {@link MeetingHome#NONE}, or null
+   *     for the usual one
    */
-  record Saving(boolean send, String word, String reason) {}
+  record Saving(boolean send, String word, String reason, @Nullable Long service) {}
 
-  /** What came of it. */
-  record Saved(String id, int sent) {}
+  /**
+   * What came of it.
+   *
+   * @param madeBy the service that has to make it first; what is sent waits for that
+   */
+  record Saved(String id, int sent, @Nullable String madeBy) {}
 
   /** Schedules a new meeting, stamped with the starts in force. */
   @Transactional
@@ -82,13 +96,23 @@ class ScheduleService {
         builder.rulesFor(form.path("host").stringValue(""), form.path("kind").stringValue(null));
     Scheduled read = read(forms.stamped(form, rules), null, all);
     ResolvedRulebook exact = builder.rulesFor(read.meeting().host(), read.meeting().kind());
-    Scheduled whole = forms.completed(read, exact);
+    ServiceMeans.Named service = home.of(read.meeting().host(), how.service());
+    Scheduled whole = forms.completed(read, exact, service != null);
+    if (service != null) {
+      // numbers are the service's
+      Meeting unnumbered = whole.meeting().withNumber(null);
+      whole = new Scheduled(unnumbered, whole.details(), whole.passcode());
+    }
     mayHost(whole.meeting(), null, who);
     mayUseNumber(whole.meeting(), null, who);
     checkLimits(whole.meeting(), null, exact, how, who);
     register.put(whole, "scheduled", blankToNull(how.reason()), who.email());
+    String id = whole.meeting().id();
+    if (service != null) {
+      held.hold(register.find(id).orElseThrow(), service, who.email());
+    }
     int sent = how.send() ? send(whole, null, Invitations.Sort.NEW, how.word(), who) : 0;
-    return new Saved(whole.meeting().id(), sent);
+    return new Saved(id, sent, service == null ? null : service.name());
   }
 
   /**
@@ -104,7 +128,8 @@ class ScheduleService {
     FactsBuilder builder = builder(all);
     Scheduled read = read(form, before, all);
     ResolvedRulebook rules = builder.rulesFor(read.meeting().host(), read.meeting().kind());
-    Scheduled whole = sequenced(forms.completed(read, rules), before, how.send());
+    Scheduled whole =
+        sequenced(forms.completed(read, rules, before.service() != null), before, how.send());
     mayHost(whole.meeting(), before.meeting(), who);
     mayUseNumber(whole.meeting(), before.meeting(), who);
     checkLimits(whole.meeting(), before.decided(), rules, how, who);
@@ -112,7 +137,7 @@ class ScheduleService {
     boolean wasSent = !answers.of(id).isEmpty();
     Invitations.Sort sort = wasSent ? Invitations.Sort.CHANGED : Invitations.Sort.NEW;
     int sent = how.send() ? send(whole, before, sort, how.word(), who) : 0;
-    return new Saved(id, sent);
+    return new Saved(id, sent, null);
   }
 
   /** What goes out next is newer, where it is about another time (RFC 5546 section 2.1.4). */
@@ -210,7 +235,7 @@ class ScheduleService {
       Invitations.Sort sort,
       @Nullable String word,
       SignedIn who) {
-    Invitations.Ground ground = invitations.ground();
+    Invitations.Ground ground = invitations.ground(now, null);
     List<Recipients.Recipient> to = Recipients.of(now.meeting(), ground.directory());
     boolean newTime = before == null || before.details().sequence() != now.details().sequence();
     List<Recipients.Recipient> gone =
@@ -290,7 +315,7 @@ class ScheduleService {
           after.meeting(),
           now == null ? null : now.meeting(),
           rules,
-          new Saving(false, "", ""),
+          new Saving(false, "", "", null),
           who);
     }
   }
@@ -298,7 +323,11 @@ class ScheduleService {
   /** The letter somebody would get, of a form that need not be saved. */
   @Transactional(readOnly = true)
   public Letter letter(
-      JsonNode form, @Nullable StoredMeeting before, @Nullable String email, String word) {
+      JsonNode form,
+      @Nullable StoredMeeting before,
+      @Nullable Long wanted,
+      @Nullable String email,
+      String word) {
     Organisation all = organisation.organisation();
     FactsBuilder builder = builder(all);
     JsonNode stamped =
@@ -309,9 +338,13 @@ class ScheduleService {
                     form.path("host").stringValue(""), form.path("kind").stringValue(null)))
             : form;
     Scheduled read = read(stamped, before, all);
+    ServiceMeans.Named service = before == null ? home.of(read.meeting().host(), wanted) : null;
     Scheduled whole =
-        forms.completed(read, builder.rulesFor(read.meeting().host(), read.meeting().kind()));
-    Invitations.Ground ground = invitations.ground();
+        forms.completed(
+            read,
+            builder.rulesFor(read.meeting().host(), read.meeting().kind()),
+            service != null || before != null && before.service() != null);
+    Invitations.Ground ground = invitations.ground(whole, service);
     List<Recipients.Recipient> to = Recipients.of(whole.meeting(), ground.directory());
     Recipients.Recipient chosen =
         to.stream()

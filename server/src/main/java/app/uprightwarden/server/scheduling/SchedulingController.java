@@ -76,11 +76,13 @@ class SchedulingController {
    * @param meeting as a bundle has it, without an id
    * @param base the meeting it changes, or null for a new one
    * @param control the control whose values are to be weighed, or null
+   * @param service the conference service chosen for a new meeting; see {@code ToSave}
    */
   record FormInHand(
       @NotNull @Size(max = 200) Map<String, @Nullable Object> meeting,
       @Nullable @Size(max = 64) String base,
-      @Nullable @Size(max = 64) String control) {}
+      @Nullable @Size(max = 64) String control,
+      @Nullable @Min(0) Long service) {}
 
   private @Nullable StoredMeeting base(@Nullable String id, SignedIn who) {
     return id == null ? null : register.get(id, who);
@@ -98,7 +100,8 @@ class SchedulingController {
             "There is no such control.", List.of(new Fault("/control", draft.control())));
       }
     }
-    return foretaste.of(json.valueToTree(draft.meeting()), base(draft.base(), who), inHand, who);
+    return foretaste.of(
+        json.valueToTree(draft.meeting()), base(draft.base(), who), draft.service(), inHand, who);
   }
 
   /** A passcode that is strong and can be said aloud. */
@@ -173,7 +176,8 @@ class SchedulingController {
       @NotNull @Size(max = 200) Map<String, @Nullable Object> meeting,
       @Nullable @Size(max = 64) String base,
       @Nullable @Size(max = 254) String to,
-      @Nullable @Size(max = 2000) String word) {}
+      @Nullable @Size(max = 2000) String word,
+      @Nullable @Min(0) Long service) {}
 
   /** The invitation as somebody would read it. */
   @PostMapping("/letter")
@@ -183,6 +187,7 @@ class SchedulingController {
     return schedule.letter(
         json.valueToTree(draft.meeting()),
         base(draft.base(), who),
+        draft.service(),
         draft.to(),
         Objects.requireNonNullElse(draft.word(), ""));
   }

@@ -21,6 +21,7 @@ import org.jspecify.annotations.Nullable;
  * @param idle controls that do nothing here, and what would make each matter
  * @param numbers those the host uses again and again
  * @param choices the values of the control in hand, each with what it would do
+ * @param services where a new meeting can be made; empty for one that is there
  */
 record SchedulingPreview(
     List<Fault> faults,
@@ -41,7 +42,16 @@ record SchedulingPreview(
     int invited,
     List<NamedPerson> people,
     List<String> numbers,
-    List<Choice> choices) {
+    List<Choice> choices,
+    List<ServiceOption> services) {
+
+  /**
+   * A conference service that a new meeting can be made in.
+   *
+   * @param usual the one that is taken where nobody chooses
+   * @param cannot the controls of which it can hold neither the value nor a stricter one
+   */
+  record ServiceOption(long id, String name, boolean usual, List<String> cannot) {}
 
   /** What a host may not save; {@code fixed} where it may not be changed at all. */
   record BeyondView(

@@ -20,6 +20,7 @@ import app.uprightwarden.core.rulebook.Mode;
 import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import app.uprightwarden.core.rulebook.Scope;
+import app.uprightwarden.core.service.Held;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.judging.AssessService;
 import app.uprightwarden.server.judging.AssessmentView;
@@ -72,6 +73,7 @@ class SchedulingPreviewService {
   private final OrganisationService organisation;
   private final RulebookService rulebook;
   private final AssessService assess;
+  private final MeetingHome home;
   private final JsonMapper json;
   private final Clock clock;
 
@@ -82,6 +84,7 @@ class SchedulingPreviewService {
       OrganisationService organisation,
       RulebookService rulebook,
       AssessService assess,
+      MeetingHome home,
       JsonMapper json,
       Clock clock) {
     this.forms = forms;
@@ -90,6 +93,7 @@ class SchedulingPreviewService {
     this.organisation = organisation;
     this.rulebook = rulebook;
     this.assess = assess;
+    this.home = home;
     this.json = json;
     this.clock = clock;
   }
@@ -119,11 +123,16 @@ class SchedulingPreviewService {
    * Answers a form.
    *
    * @param before the meeting it changes, or null for a new one
+   * @param chosen the service chosen for a new one; null for the usual one
    * @param inHand the control whose values are weighed, or null
    */
   @Transactional(readOnly = true)
   public SchedulingPreview of(
-      JsonNode form, @Nullable StoredMeeting before, @Nullable Control inHand, SignedIn who) {
+      JsonNode form,
+      @Nullable StoredMeeting before,
+      @Nullable Long chosen,
+      @Nullable Control inHand,
+      SignedIn who) {
     Ground ground = ground(form);
     JsonNode whole = before == null ? forms.stamped(form, ground.rules()) : form;
     List<Fault> faults = new ArrayList<>();
@@ -131,7 +140,9 @@ class SchedulingPreviewService {
     if (read == null) {
       read = withoutFaults(whole, faults, before, ground);
     }
-    return answer(read, before, inHand, faults, ground, who);
+    Held held =
+        MeetingHome.held(before, before == null ? home.of(read.meeting().host(), chosen) : null);
+    return answer(read, before, held, inHand, faults, ground, who);
   }
 
   /** What can be read of a form with faults: the parts they are in are left out, or as before. */
@@ -212,6 +223,7 @@ class SchedulingPreviewService {
   private SchedulingPreview answer(
       Scheduled read,
       @Nullable StoredMeeting before,
+      @Nullable Held held,
       @Nullable Control inHand,
       List<Fault> faults,
       Ground ground,
@@ -235,7 +247,13 @@ class SchedulingPreviewService {
     Instant now = clock.instant();
     List<FindingView> findings =
         assess
-            .assess(List.of(meeting), ground.builder(), now, now.plus(WINDOW), FIELDS)
+            .assess(
+                List.of(meeting),
+                held == null ? Map.of() : Map.of(meeting.id(), held),
+                ground.builder(),
+                now,
+                now.plus(WINDOW),
+                FIELDS)
             .get(0)
             .findings();
     MeetingFacts facts = ground.builder().build(meeting);
@@ -268,7 +286,8 @@ class SchedulingPreviewService {
         facts.invited(),
         people(meeting, ground),
         numbers(meeting, who),
-        inHand == null ? List.of() : choices(inHand, meeting, rules, ground));
+        inHand == null ? List.of() : choices(inHand, meeting, rules, ground),
+        before == null ? home.options(meeting) : List.of());
   }
 
   /** Their own; a host is not told another's, which may stay good for years. */

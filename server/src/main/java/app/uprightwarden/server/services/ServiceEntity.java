@@ -45,6 +45,9 @@ class ServiceEntity {
 
   @Nullable Instant contactAt;
 
+  /** When it was noticed last that it was not read for too long; null where it was read lately. */
+  @Nullable Instant unreadNotedAt;
+
   /** Up to where it was read. */
   @Nullable String marker;
 

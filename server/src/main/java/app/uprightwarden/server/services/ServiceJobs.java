@@ -44,6 +44,7 @@ class ServiceJobs {
         look,
         () -> {
           services.wake();
+          services.noticeUnread();
           held.noticeLate(allowed, NOTICED_AT_ONCE);
         });
   }

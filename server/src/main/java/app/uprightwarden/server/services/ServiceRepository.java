@@ -33,6 +33,18 @@ interface ServiceRepository {
   @HQL("from ServiceEntity order by name, id")
   List<ServiceEntity> all();
 
+  @HQL("from ServiceHomeEntity order by unit")
+  List<ServiceHomeEntity> homes();
+
+  @Insert
+  void insert(ServiceHomeEntity home);
+
+  @HQL("delete from ServiceHomeEntity where service = :service")
+  int deleteHomes(long service);
+
+  @HQL("delete from ServiceHomeEntity where unit in :units")
+  int deleteHomes(List<String> units);
+
   @HQL("where secretCipher is not null order by id")
   List<ServiceEntity> withSecrets();
 }

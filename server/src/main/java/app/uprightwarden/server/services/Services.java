@@ -4,6 +4,8 @@ import app.uprightwarden.core.service.Means;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.jobs.Jobs;
 import app.uprightwarden.server.ledger.Ledger;
+import app.uprightwarden.server.people.Organisation;
+import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
@@ -17,10 +19,14 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.TransactionDefinition;
@@ -42,6 +48,7 @@ public class Services implements ServiceMeans {
 
   private static final int RELEASED_AT_ONCE = 1000;
   private static final Duration KNOWN = Duration.ofSeconds(2);
+  private static final Duration ANEW = Duration.ofHours(1);
 
   private final ServiceRepository rows;
   private final ServiceAdapter adapter;
@@ -50,8 +57,10 @@ public class Services implements ServiceMeans {
   private final Vault vault;
   private final Jobs jobs;
   private final Ledger ledger;
+  private final OrganisationService organisation;
   private final JsonMapper json;
   private final DatabaseClock clock;
+  private final Duration unreadAfter;
   private final TransactionTemplate apart;
   private final AtomicLong changes = new AtomicLong();
   private volatile Known known = new Known(Map.of(), System.nanoTime());
@@ -64,8 +73,10 @@ public class Services implements ServiceMeans {
       Vault vault,
       Jobs jobs,
       Ledger ledger,
+      OrganisationService organisation,
       JsonMapper json,
       DatabaseClock clock,
+      @Value("${warden.services.unread-after:1h}") Duration unreadAfter,
       PlatformTransactionManager transactions) {
     this.rows = rows;
     this.adapter = adapter;
@@ -74,8 +85,10 @@ public class Services implements ServiceMeans {
     this.vault = vault;
     this.jobs = jobs;
     this.ledger = ledger;
+    this.organisation = organisation;
     this.json = json;
     this.clock = clock;
+    this.unreadAfter = unreadAfter;
     apart = new TransactionTemplate(transactions);
     apart.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
     apart.setReadOnly(true);
@@ -98,6 +111,7 @@ public class Services implements ServiceMeans {
    * @param backlog how many meetings wait in a state of writing: {@code waiting}, {@code sent},
    *     {@code refused}, {@code other}, {@code kept}
    * @param means control → what it can hold
+   * @param units whose new meetings are made in it; an empty one for all that have no other
    */
   public record LinkedService(
       long id,
@@ -113,7 +127,8 @@ public class Services implements ServiceMeans {
       int perSecond,
       long meetings,
       Map<String, Long> backlog,
-      Map<String, Object> means) {}
+      Map<String, Object> means,
+      List<String> units) {}
 
   /** What it takes to speak with a service. */
   record Link(
@@ -162,7 +177,39 @@ public class Services implements ServiceMeans {
 
   private Named named(ServiceEntity row) {
     return new Named(
-        row.id, row.name, about(row).means(), row.level, row.unlinkedAt != null, row.contactAt);
+        row.id,
+        row.name,
+        about(row).means(),
+        row.level,
+        row.unlinkedAt != null,
+        row.contactAt,
+        isUnread(row) ? clock.instant() : null);
+  }
+
+  private boolean isUnread(ServiceEntity row) {
+    Instant contact = row.contactAt == null ? row.addedAt : row.contactAt;
+    return row.unlinkedAt == null && contact.isBefore(clock.instant().minus(unreadAfter));
+  }
+
+  /**
+   * Notices that a service was not read for longer than is allowed, or was again: its meetings are
+   * judged anew, every hour as long as it stays so, since some of them come nearer.
+   */
+  @Transactional
+  public void noticeUnread() {
+    for (ServiceEntity each : rows.all()) {
+      Instant noted = each.unreadNotedAt;
+      Instant now = clock.instant();
+      boolean isUnread = isUnread(each);
+      boolean isDue = isUnread && (noted == null || noted.isBefore(now.minus(ANEW)));
+      if (isDue || !isUnread && noted != null) {
+        ServiceEntity row = rows.locked(each.id).orElseThrow();
+        row.unreadNotedAt = isUnread ? now : null;
+        rows.update(row);
+        changed();
+        meetings.judgeAnew(row.id);
+      }
+    }
   }
 
   About about(ServiceEntity row) {
@@ -197,17 +244,42 @@ public class Services implements ServiceMeans {
     return named(present(id));
   }
 
+  @Override
+  @Transactional(readOnly = true)
+  public Choices choices(@Nullable String unit) {
+    List<ServiceEntity> all = rows.all();
+    List<Named> open =
+        all.stream()
+            .filter(row -> row.unlinkedAt == null && row.level.equals("write"))
+            .map(this::named)
+            .toList();
+    Map<String, Long> homes = new TreeMap<>();
+    rows.homes().forEach(home -> homes.put(home.unit, home.service));
+    Long home = unit == null ? null : homes.get(unit);
+    Long usual = home == null ? homes.get(ServiceHomeEntity.EVERYBODY) : home;
+    return new Choices(
+        open,
+        all.stream().filter(row -> row.unlinkedAt == null).map(this::named).toList(),
+        open.stream().filter(each -> usual != null && each.id() == usual).findFirst().orElse(null),
+        !all.isEmpty());
+  }
+
   /** All that are linked, in the order of their names. */
   @Transactional(readOnly = true)
   public List<LinkedService> all() {
     Map<Long, Map<String, Long>> counts = meetings.counts();
+    List<ServiceHomeEntity> homes = rows.homes();
     return rows.all().stream()
         .filter(row -> row.unlinkedAt == null)
-        .map(row -> view(row, counts.getOrDefault(row.id, Map.of())))
+        .map(row -> view(row, counts.getOrDefault(row.id, Map.of()), units(homes, row.id)))
         .toList();
   }
 
-  private LinkedService view(ServiceEntity row, Map<String, Long> counts) {
+  private static List<String> units(List<ServiceHomeEntity> homes, long service) {
+    return homes.stream().filter(home -> home.service == service).map(home -> home.unit).toList();
+  }
+
+  private LinkedService view(ServiceEntity row, Map<String, Long> counts, List<String> units) {
     About about = about(row);
     Map<String, Long> backlog = new TreeMap<>(counts);
     backlog.keySet().removeAll(List.of("none", "confirmed"));
@@ -225,7 +297,8 @@ public class Services implements ServiceMeans {
         about.perSecond(),
         counts.values().stream().mapToLong(Long::longValue).sum(),
         backlog,
-        MeansJson.write(about.means()));
+        MeansJson.write(about.means()),
+        units);
   }
 
   /**
@@ -320,12 +393,13 @@ public class Services implements ServiceMeans {
     return "service-" + id;
   }
 
-  private static Map<String, Object> document(ServiceEntity row) {
+  private Map<String, Object> document(ServiceEntity row) {
     Map<String, Object> document = new LinkedHashMap<>();
     document.put("name", row.name);
     document.put("address", row.address);
     document.put("level", row.level);
     document.put("paused", row.paused);
+    document.put("units", units(rows.homes(), row.id));
     return document;
   }
 
@@ -335,8 +409,18 @@ public class Services implements ServiceMeans {
         .orElseThrow(() -> ProblemException.notFound("There is no service " + id + "."));
   }
 
-  /** What somebody may set about a service. */
-  public record Settings(String name, String level, boolean paused) {}
+  /**
+   * What somebody may set about a service.
+   *
+   * @param units whose new meetings are to be made in it, and in no other from then on; null where
+   *     that stays
+   */
+  public record Settings(String name, String level, boolean paused, @Nullable List<String> units) {
+    /** The same with its units as they are. */
+    public Settings(String name, String level, boolean paused) {
+      this(name, level, paused, null);
+    }
+  }
 
   /** Renames a service, pauses it, or lets more or less be written to it. */
   @Transactional
@@ -344,7 +428,12 @@ public class Services implements ServiceMeans {
     ServiceEntity row = present(id);
     checkName(wanted.name(), id);
     Map<String, Object> before = document(row);
+    List<String> units = wanted.units();
+    if (units != null) {
+      setHomes(id, units);
+    }
     boolean opens = wanted.level().equals("write") && !row.level.equals("write");
+    boolean closes = row.level.equals("write") && !wanted.level().equals("write");
     row.name = wanted.name();
     row.level = wanted.level();
     if (row.paused != wanted.paused()) {
@@ -360,10 +449,40 @@ public class Services implements ServiceMeans {
         some = meetings.release(now, RELEASED_AT_ONCE);
       }
     }
+    if (closes) {
+      int some = RELEASED_AT_ONCE;
+      while (some == RELEASED_AT_ONCE) {
+        some = meetings.keepBack(id, RELEASED_AT_ONCE);
+      }
+    }
     if (!row.paused) {
       jobs.give(JOB, id);
     }
     ledger.changed("service", row.name, row.name, () -> before, () -> document(row), by.email());
+  }
+
+  private void setHomes(long id, List<String> units) {
+    Set<String> known =
+        organisation.organisation().units().stream()
+            .map(Organisation.Unit::id)
+            .collect(Collectors.toSet());
+    for (String unit : units) {
+      if (!unit.equals(ServiceHomeEntity.EVERYBODY) && !known.contains(unit)) {
+        throw ProblemException.invalid(
+            "There is no such unit any more. Load the page anew.",
+            List.of(new Fault("/units", "has no unit " + unit)));
+      }
+    }
+    rows.deleteHomes(id);
+    if (!units.isEmpty()) {
+      rows.deleteHomes(units);
+    }
+    for (String unit : new TreeSet<>(units)) {
+      ServiceHomeEntity home = new ServiceHomeEntity();
+      home.unit = unit;
+      home.service = id;
+      rows.insert(home);
+    }
   }
 
   /** Another key, which has been tried. */
@@ -389,6 +508,7 @@ public class Services implements ServiceMeans {
   public void unlink(long id, SignedIn by) {
     ServiceEntity row = present(id);
     Map<String, Object> before = document(row);
+    rows.deleteHomes(id);
     row.unlinkedAt = clock.instant();
     row.secretCipher = null;
     row.turn++;

@@ -9,10 +9,12 @@ import app.uprightwarden.server.register.StoredMeeting;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Pattern;
 import jakarta.validation.constraints.Size;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.access.prepost.PreAuthorize;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -34,6 +36,7 @@ class ServicesController {
   private final Services services;
   private final ServiceWork work;
   private final ServiceDefaults defaults;
+  private final ServiceNotices notices;
   private final HeldMeetings held;
   private final RegisterService register;
   private final TransactionTemplate transaction;
@@ -42,12 +45,14 @@ class ServicesController {
       Services services,
       ServiceWork work,
       ServiceDefaults defaults,
+      ServiceNotices notices,
       HeldMeetings held,
       RegisterService register,
       TransactionTemplate transaction) {
     this.services = services;
     this.work = work;
     this.defaults = defaults;
+    this.notices = notices;
     this.held = held;
     this.register = register;
     this.transaction = transaction;
@@ -69,7 +74,8 @@ class ServicesController {
   record ServiceSettings(
       @NotBlank @Size(max = 60) String name,
       @NotBlank @Pattern(regexp = LEVEL) String level,
-      boolean paused) {}
+      boolean paused,
+      @Nullable @Size(max = 500) List<@NotNull @Size(max = 64) String> units) {}
 
   record ServiceKey(@NotBlank @Size(max = 400) String key) {}
 
@@ -79,6 +85,13 @@ class ServicesController {
   @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
   List<Services.LinkedService> all() {
     return services.all();
+  }
+
+  /** What is wrong with services themselves. */
+  @GetMapping("/api/services/notices")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
+  List<ServiceNotices.ServiceNotice> notices() {
+    return notices.all();
   }
 
   /** Asks a service what it can, and stores nothing. */
@@ -107,7 +120,10 @@ class ServicesController {
       @RequestBody @Valid ServiceSettings wanted,
       @AuthenticationPrincipal SignedIn who) {
     services.set(
-        id, new Services.Settings(wanted.name().strip(), wanted.level(), wanted.paused()), who);
+        id,
+        new Services.Settings(
+            wanted.name().strip(), wanted.level(), wanted.paused(), wanted.units()),
+        who);
     work.forget(id);
     return services.all();
   }

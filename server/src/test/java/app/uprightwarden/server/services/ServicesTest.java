@@ -7,15 +7,21 @@ import static org.testng.Assert.assertTrue;
 import app.uprightwarden.server.rulebook.RulebookService;
 import app.uprightwarden.standins.Make;
 import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.jdbc.core.simple.JdbcClient;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.MissingNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /** What is decided here becomes true in both stand-ins, or it is seen that it is not. */
 public class ServicesTest extends ServicesCase {
   @Autowired private RulebookService rulebook;
+  @Autowired private JdbcClient jdbc;
 
   @Test(dataProvider = "makes")
   public void whatIsMadeThereAppearsWithItsFindings(Make make) {
@@ -201,6 +207,103 @@ public class ServicesTest extends ServicesCase {
     until("it is cancelled there", () -> of(make).ids().size() == held - 1);
   }
 
+  @Test(dataProvider = "makes")
+  public void whatIsScheduledIsMadeInTheUnitsServiceBeforeAnybodyIsWrittenTo(Make make) {
+    setUnits(make, List.of(""));
+    try {
+      of(make).faults().away = true;
+      JsonNode saved = schedule("Made in " + make.title(), null).is(200).json();
+      String id = saved.path("id").stringValue();
+      assertEquals(saved.path("madeBy").stringValue(), make.title());
+      assertEquals(saved.path("sent").intValue(), 1);
+      assertEquals(held(id).path("link").stringValue(null), null, "no link is invented");
+      assertTrue(meeting(id).path("number").isMissingNode() || meeting(id).path("number").isNull());
+      assertEquals(letters(id).size(), 0);
+      of(make).faults().away = false;
+      untilWriting(id, "confirmed");
+      String link = held(id).path("link").stringValue();
+      assertTrue(
+          link.startsWith("https://" + make.title().toLowerCase(Locale.ROOT) + ".example/"), link);
+      until("they are written to", () -> letters(id).size() == 1);
+      String letter = letters(id).get(0);
+      assertTrue(letter.contains(link), letter);
+      assertTrue(letter.contains(meeting(id).path("number").stringValue()), letter);
+      JsonNode line =
+          get(
+                  WARDEN,
+                  "/api/meetings?text=Made%20in%20" + make.title() + "&service=" + linked.get(make))
+              .is(200)
+              .json();
+      assertEquals(line.path("total").intValue(), 1, line.toString());
+      assertEquals(line.at("/items/0/service").stringValue(), make.title());
+      assertEquals(
+          get(WARDEN, "/api/meetings?text=Made%20in%20" + make.title() + "&service=0")
+              .is(200)
+              .json()
+              .path("total")
+              .intValue(),
+          0);
+    } finally {
+      setUnits(make, List.of());
+    }
+    String none = schedule("Held by none", null).is(200).json().path("id").stringValue();
+    assertTrue(meeting(none).path("held").isNull() || meeting(none).path("held").isMissingNode());
+    String letter = letters(none).get(0);
+    assertTrue(letter.contains("no conference service holds it"), letter);
+    String chosen = schedule("Chosen", linked.get(make)).is(200).json().path("id").stringValue();
+    untilWriting(chosen, "confirmed");
+    schedule("Nowhere", 9_999L).is(422);
+  }
+
+  private void setUnits(Make make, List<String> units) {
+    send(
+            WARDEN,
+            "PUT",
+            "/api/services/" + linked.get(make),
+            Map.of("name", make.title(), "level", "write", "paused", false, "units", units))
+        .is(200);
+    assertEquals(service(make).path("units").size(), units.size());
+  }
+
+  private Answer schedule(String title, @Nullable Long service) {
+    Map<String, Object> meeting = new LinkedHashMap<>();
+    meeting.put("title", title);
+    meeting.put("host", HOST);
+    meeting.put("start", "2027-02-11T09:00");
+    meeting.put("zone", "Europe/Dublin");
+    meeting.put("minutes", 60);
+    meeting.put(
+        "invitees", List.of(Map.of("email", "b.oneill@elsewhere.example", "need", "required")));
+    Map<String, Object> wanted = new LinkedHashMap<>();
+    wanted.put("version", 0);
+    wanted.put("meeting", meeting);
+    wanted.put("send", true);
+    wanted.put("service", service);
+    return post(WARDEN, "/api/meetings", wanted);
+  }
+
+  private List<String> letters(String meeting) {
+    return jdbc.sql("select body from outbox_message where about = ?")
+        .param("meeting:" + meeting)
+        .query(String.class)
+        .list();
+  }
+
+  @Test
+  public void whatWaitsIsKeptBackWhereNothingMayBeWrittenAnyMore() {
+    Make make = Make.REDSHANK;
+    String id = made(make, "Kept back", Map.of("waiting-room", "off"));
+    of(make).faults().away = true;
+    decide(id, "waiting-room", "on");
+    assertEquals(held(id).path("writing").stringValue(), "waiting");
+    set(make, "read", false);
+    assertEquals(held(id).path("writing").stringValue(), "kept");
+    of(make).faults().away = false;
+    set(make, "write", false);
+    untilWriting(id, "confirmed");
+    assertEquals(there(make, id, "waiting-room"), "on");
+  }
+
   @Test
   public void onlyWardensLinkAndOnlyWhatAnswers() {
     Map<String, String> wanted =
@@ -285,9 +388,62 @@ public class ServicesTest extends ServicesCase {
     until("it is seen", () -> line(make, "waiting-room").path("looser").booleanValue());
     assertEquals(defaults(make).path("changedBy").stringValue(), SOMEBODY);
     assertEquals(account(make, "waiting-room").path("value").stringValue(), "off");
+    JsonNode notice = notices(make);
+    assertEquals(notice.path("check").stringValue(""), "default-differs");
+    assertEquals(notice.path("severity").intValue(), 3);
+    assertTrue(notice.path("text").stringValue("").contains("Waiting room"), "" + notice);
+    assertTrue(notice.path("text").stringValue("").contains(SOMEBODY), "" + notice);
     post(WARDEN, "/api/services/" + linked.get(make) + "/defaults", null).is(200);
     until("it is as it was", () -> !line(make, "waiting-room").path("looser").booleanValue());
     assertEquals(account(make, "waiting-room").path("value").stringValue(), "on");
+  }
+
+  private JsonNode notices(Make make) {
+    for (JsonNode each : get(WARDEN, "/api/services/notices").is(200).json()) {
+      if (each.path("service").longValue() == linked.get(make)) {
+        return each;
+      }
+    }
+    return MissingNode.getInstance();
+  }
+
+  @Test
+  public void aServiceThatIsAwayIsSaid() {
+    of(Make.CURLEW).faults().away = true;
+    until(
+        "it is said",
+        () -> notices(Make.CURLEW).path("check").stringValue("").equals("service-away"));
+    get(HOST, "/api/services/notices").is(403);
+    of(Make.CURLEW).faults().away = false;
+    until("it is back", () -> notices(Make.CURLEW).isMissingNode());
+  }
+
+  @Test
+  public void whatADraftPutsBeyondAServicesMeansIsCounted() {
+    made(Make.CURLEW, "Beyond its means", Map.of("waiting-room", "on"));
+    JsonNode document = rulebook.inForce().document().deepCopy();
+    for (JsonNode rule : document.path("layers").path(0).path("rules")) {
+      if (rule.path("control").stringValue("").equals("lobby-bypass")) {
+        ObjectNode fixed = (ObjectNode) rule;
+        fixed.remove(List.of("start", "limit"));
+        fixed.put("mode", "fix");
+        fixed.put("value", "named");
+      }
+    }
+    JsonNode impact =
+        post(WARDEN, "/api/rulebook/impact", Map.of("document", document, "from", 0, "size", 5))
+            .is(200)
+            .json();
+    JsonNode line = MissingNode.getInstance();
+    for (JsonNode each : impact.path("beyond")) {
+      if (each.path("control").stringValue("").equals("lobby-bypass")) {
+        line = each;
+      }
+      assertEquals(each.path("service").stringValue(), "Curlew", "Redshank can hold all");
+    }
+    assertEquals(line.path("before").longValue(), 0);
+    assertEquals(line.path("after").longValue(), service(Make.CURLEW).path("meetings").longValue());
+    assertEquals(line.path("stricter").stringValue(), "hosts");
   }
 
   @Test

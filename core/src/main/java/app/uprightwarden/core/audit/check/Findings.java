@@ -77,6 +77,11 @@ final class Findings {
     return there(found).service();
   }
 
+  /** The time that a finding about a service has. */
+  static String at(FindingArguments found) {
+    return TIME.format(Instant.parse(Objects.requireNonNull(there(found).at())));
+  }
+
   static String heldAndDecided(FindingArguments found) {
     return service(found)
         + " holds "
