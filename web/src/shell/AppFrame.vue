@@ -6,6 +6,7 @@ import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import { useLive } from '@/api/live'
 import { useSession } from '@/api/session'
+import AlertStrip from './AlertStrip.vue'
 import CommandField from './CommandField.vue'
 import KeysDialog from './KeysDialog.vue'
 import { isTyping } from './keys'
@@ -100,6 +101,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         >Help</RouterLink
       >
     </nav>
+    <AlertStrip />
     <main id="work" tabindex="-1" class="min-h-0 flex-1 overflow-auto outline-none">
       <RouterView />
     </main>

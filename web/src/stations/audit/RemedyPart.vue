@@ -10,6 +10,7 @@ import WaterLine from '@/marks/WaterLine.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { day } from '@/shell/times'
 import DoorChange from '@/stations/scheduling/DoorChange.vue'
+import InSessionNote from '@/stations/floor/InSessionNote.vue'
 import JobLine from './JobLine.vue'
 import { counted, subjectOf } from './wall'
 
@@ -154,7 +155,7 @@ defineExpose({ apply: () => apply(), undo: () => line.value?.undo() })
         class="value flex items-center justify-between gap-2 border-b border-hair py-1"
       >
         <span class="min-w-0">
-          <strong>{{ id }}</strong>
+          <strong>{{ controls.get(id)?.title ?? id }}</strong>
           <span class="ml-2 text-soft">{{ label(controls.get(id), s.from) }}</span> →
           <select
             v-if="pencil && controls.get(id)"
@@ -174,7 +175,7 @@ defineExpose({ apply: () => apply(), undo: () => line.value?.undo() })
           <template v-else>{{ label(controls.get(id), s.to) }}</template>
         </span>
         <button v-if="pencil" class="link" @click="drop(id)">
-          Leave<span class="hidden-label"> {{ id }} as it is</span>
+          Leave<span class="hidden-label"> {{ controls.get(id)?.title ?? id }} as it is</span>
         </button>
         <span v-else class="text-soft">{{ controls.get(id)?.friction }}</span>
       </li>
@@ -224,6 +225,7 @@ defineExpose({ apply: () => apply(), undo: () => line.value?.undo() })
   <div class="sticky -bottom-4 -mb-4 mt-auto border-t border-line bg-sheet pb-4 pt-3">
     <JobLine v-if="job" ref="line" class="mb-2" :job="job" @acted="settle" />
     <ProblemNote class="mb-2" :problem="problem" />
+    <InSessionNote v-if="session.isWarden && !isEmpty" class="mb-2" :meetings="[meeting]" />
     <div v-if="session.isWarden" class="flex flex-wrap gap-2">
       <button
         v-if="!isEmpty"

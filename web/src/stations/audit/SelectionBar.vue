@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { useQueryCache } from '@pinia/colada'
 import { computed, ref } from 'vue'
+import { useCatalogue } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { Preview } from '@/api/schema'
 import { useAct } from '@/shell/act'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
+import InSessionNote from '@/stations/floor/InSessionNote.vue'
 import JobLine from './JobLine.vue'
 import { counted } from './wall'
 
@@ -13,6 +15,7 @@ import { counted } from './wall'
 const props = defineProps<{ selected: Set<string>; check: string; subject: string }>()
 const emit = defineEmits<{ all: []; done: [] }>()
 const cache = useQueryCache()
+const { controls } = useCatalogue()
 const { busy, problem, attempt } = useAct()
 const preview = ref<Preview | null>(null)
 const evenIfAsked = ref(false)
@@ -89,9 +92,10 @@ defineExpose({ apply: look, ask })
         </p>
         <ul class="value mt-1">
           <li v-for="(n, control) in preview.controls" :key="control">
-            {{ control }} in {{ counted(n, 'meeting') }}
+            {{ controls.get(String(control))?.title ?? control }} in {{ counted(n, 'meeting') }}
           </li>
         </ul>
+        <InSessionNote class="mt-2" :meetings="[...selected]" />
         <p v-if="preview.letters" class="mt-2">
           In {{ preview.letters }} of them a new invitation goes out.
         </p>

@@ -1,40 +1,53 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { FloorAlert } from '@/api/schema'
 import TallyMark from '@/marks/TallyMark.vue'
-import { actLabel } from './floor'
+import { actLabel, byCause, type Cause } from './floor'
 
-/** Alerts that are not closed: what is wrong and the act that ends it. */
-defineProps<{ alerts: FloorAlert[]; mayAct: boolean }>()
+/** What is wrong, cause by cause: how many alerts it has raised, and the act that ends it. */
+const props = defineProps<{ alerts: FloorAlert[]; mayAct: boolean }>()
 defineEmits<{
   end: [alert: FloorAlert]
-  acknowledge: [alert: FloorAlert]
-  word: [alert: FloorAlert]
+  acknowledge: [cause: Cause]
+  word: [cause: Cause]
 }>()
+const causes = computed(() => byCause(props.alerts))
 </script>
 
 <template>
-  <section v-if="alerts.length" aria-label="Alerts" class="border-b border-rust bg-rust-wash">
+  <section v-if="causes.length" aria-label="Alerts" class="border-b border-rust bg-rust-wash">
     <ul class="max-h-36 overflow-auto">
       <li
-        v-for="a in alerts"
-        :key="a.id"
-        class="flex items-center gap-3 border-b border-rust/20 px-5 py-1.5 last:border-0"
+        v-for="c in causes"
+        :key="c.cause"
+        class="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-rust/20 px-5 py-1.5 last:border-0"
       >
-        <TallyMark :severity="a.severity" />
-        <strong class="w-64 shrink-0 truncate text-rust">{{ a.title }}</strong>
-        <span class="min-w-0 flex-1 truncate" :title="a.words">{{ a.words }}</span>
-        <span v-if="a.state === 'acknowledged'" class="shrink-0 text-soft">
-          seen by {{ a.handledBy?.split('@')[0] }}
+        <TallyMark :severity="c.first.severity" />
+        <strong class="w-64 shrink-0 truncate text-rust">{{ c.first.title }}</strong>
+        <span class="min-w-0 flex-1 truncate" :title="c.alerts.map((a) => a.words).join('\n')"
+          >{{ c.first.words
+          }}<span v-if="c.alerts.length > 1" class="text-soft">
+            and {{ c.alerts.length - 1 }} more of this</span
+          ></span
+        >
+        <span v-if="c.first.state === 'acknowledged'" class="shrink-0 text-soft">
+          acknowledged by {{ c.first.handledBy?.split('@')[0] }}
         </span>
-        <span v-else-if="a.state === 'handed-on'" class="shrink-0 text-soft">
-          with {{ a.handedTo?.split('@')[0] }}
+        <span v-else-if="c.first.state === 'handed-on'" class="shrink-0 text-soft">
+          with {{ c.first.handedTo?.split('@')[0] }}
         </span>
         <template v-if="mayAct">
-          <button class="button" @click="$emit('end', a)">{{ actLabel(a.end.act) }}</button>
-          <button v-if="a.state === 'open'" class="link" @click="$emit('acknowledge', a)">
-            Seen
+          <button class="button" @click="$emit('end', c.first)">
+            {{ actLabel(c.first.end.act) }}
           </button>
-          <button class="link" @click="$emit('word', a)">Hand on or close</button>
+          <button
+            v-if="c.alerts.some((a) => a.state === 'open')"
+            class="link"
+            @click="$emit('acknowledge', c)"
+          >
+            Acknowledge
+          </button>
+          <button class="link" @click="$emit('word', c)">Pass on or close…</button>
         </template>
       </li>
     </ul>

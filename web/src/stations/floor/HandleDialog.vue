@@ -1,20 +1,20 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
 import { api, take } from '@/api/client'
-import type { FloorAlert } from '@/api/schema'
+import type { Cause } from './floor'
 import { useAct } from '@/shell/act'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 
-/** Hands an alert on, or closes it with a note. */
-const props = defineProps<{ alert: FloorAlert | null }>()
+/** Passes an alert on, or closes all of its cause with a note. */
+const props = defineProps<{ session: string; cause: Cause | null }>()
 const emit = defineEmits<{ close: []; done: [] }>()
 const state = ref<'closed' | 'handed-on'>('closed')
 const to = ref('')
 const note = ref('')
 const { busy, problem, attempt } = useAct()
 watch(
-  () => props.alert?.id,
+  () => props.cause?.cause,
   () => {
     state.value = 'closed'
     to.value = ''
@@ -23,19 +23,27 @@ watch(
   },
 )
 async function save() {
-  const id = props.alert?.id
-  if (!id) return
+  const of = props.cause
+  if (!of) return
   await attempt(async () => {
-    await take(
-      api.POST('/api/floor/alerts/{id}', {
-        params: { path: { id } },
-        body: {
-          state: state.value,
-          ...(state.value === 'handed-on' ? { to: to.value } : {}),
-          ...(note.value ? { note: note.value } : {}),
-        },
-      }),
-    )
+    if (state.value === 'handed-on')
+      await take(
+        api.POST('/api/floor/alerts/{id}', {
+          params: { path: { id: of.first.id } },
+          body: {
+            state: state.value,
+            to: to.value,
+            ...(note.value ? { note: note.value } : {}),
+          },
+        }),
+      )
+    else
+      await take(
+        api.POST('/api/floor/sessions/{id}/alerts', {
+          params: { path: { id: props.session } },
+          body: { cause: of.cause, state: 'closed', note: note.value },
+        }),
+      )
     emit('done')
     emit('close')
   })
@@ -43,13 +51,21 @@ async function save() {
 </script>
 
 <template>
-  <ModalSheet :open="!!alert" :title="alert?.title ?? ''" @close="emit('close')">
-    <form v-if="alert" @submit.prevent="save">
-      <p>{{ alert.words }}</p>
+  <ModalSheet :open="!!cause" :title="cause?.first.title ?? ''" @close="emit('close')">
+    <form v-if="cause" @submit.prevent="save">
+      <p>
+        {{ cause.first.words
+        }}<template v-if="cause.alerts.length > 1">
+          It is one of {{ cause.alerts.length }} with the same cause.</template
+        >
+      </p>
       <fieldset class="mt-3 flex gap-4">
         <legend class="hidden-label">What becomes of it</legend>
-        <label><input v-model="state" type="radio" value="closed" /> close it</label>
-        <label><input v-model="state" type="radio" value="handed-on" /> hand it on</label>
+        <label
+          ><input v-model="state" type="radio" value="closed" /> close
+          {{ cause.alerts.length > 1 ? 'all of them' : 'it' }}</label
+        >
+        <label><input v-model="state" type="radio" value="handed-on" /> pass it on</label>
       </fieldset>
       <label v-if="state === 'handed-on'" class="mt-2 block">
         To whom
@@ -67,7 +83,7 @@ async function save() {
       </label>
       <ProblemNote class="mt-2" :problem="problem" />
       <button class="button button-main mt-3" :disabled="busy">
-        {{ state === 'closed' ? 'Close it' : 'Hand it on' }}
+        {{ state === 'closed' ? 'Close' : 'Pass on' }}
       </button>
     </form>
   </ModalSheet>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed } from 'vue'
-import type { SessionPage } from '@/api/schema'
+import { computed, ref } from 'vue'
+import { label, optionsOf, useCatalogue } from '@/api/catalogue'
+import type { ControlView, SessionPage } from '@/api/schema'
 import { fromStart } from './floor'
 
 /** A session's name and clock, and what can be done to it as a whole. */
@@ -10,34 +11,39 @@ const emit = defineEmits<{
   end: []
 }>()
 const line = computed(() => props.page.line)
-const value = (control: string) => String(props.page.controls[control])
-/** What can be closed, and how it stands when it is. */
-const closings = [
-  { control: 'waiting-room', name: 'Waiting room', on: 'off', off: 'on', isOn: 'on', isOff: 'off' },
-  {
-    control: 'screen-share',
-    name: 'Sharing',
-    on: 'hosts',
-    off: 'presenters',
-    isOn: 'hosts only',
-    isOff: 'open',
-  },
-  { control: 'chat', name: 'Chat', on: 'off', off: 'in-session', isOn: 'closed', isOff: 'open' },
-  {
-    control: 'rename-self',
-    name: 'Renaming',
-    on: 'barred',
-    off: 'allowed',
-    isOn: 'closed',
-    isOff: 'open',
-  },
+const value = (control: string) => String(props.page.controls[control] ?? '')
+const { catalogue } = useCatalogue()
+const first = ['waiting-room', 'screen-share', 'chat', 'rename-self']
+/** What is decided before anybody comes, and is no setting of a running session. */
+const before = [
+  'passcode',
+  'registration',
+  'meeting-number',
+  'forwarding',
+  'listing',
+  'early-entry',
+  'arrival-notice',
 ]
-const isClosed = (c: (typeof closings)[number]) =>
-  c.control === 'waiting-room' ? line.value.waitingRoom : value(c.control) === c.on
-function toggle(c: (typeof closings)[number]) {
-  const strict = c.control === 'waiting-room' ? 'on' : c.on
-  const loose = c.control === 'waiting-room' ? 'off' : c.off
-  emit('whole', 'set', c.control, isClosed(c) ? loose : strict)
+const settable = (c: ControlView) =>
+  c.scale === 'words' && c.family !== 'passcode' && !before.includes(c.id)
+const heads = computed(() =>
+  first.flatMap((id) => (catalogue.value?.controls ?? []).filter((c) => c.id === id)),
+)
+const others = computed(() =>
+  (catalogue.value?.controls ?? []).filter((c) => settable(c) && !first.includes(c.id)),
+)
+const more = ref(false)
+const names: Record<string, string> = {
+  'screen-share': 'Sharing',
+  chat: 'Chat',
+  'rename-self': 'Renaming',
+}
+const nameOf = (c: ControlView) => names[c.id] ?? c.title
+const set = (c: ControlView, event: Event) => {
+  const select = event.target as HTMLSelectElement
+  emit('whole', 'set', c.id, select.value)
+  // what is refused stands as it was
+  select.value = value(c.id)
 }
 const over = computed(() => line.value.state === 'ended' || line.value.state === 'lost')
 </script>
@@ -65,15 +71,47 @@ const over = computed(() => line.value.state === 'ended' || line.value.state ===
     <span v-if="!over && !line.hostsIn" class="text-rust">no host is in</span>
     <span class="ml-auto flex items-center gap-3">
       <template v-if="mayAct">
-        <button
-          v-for="c in closings"
-          :key="c.control"
-          class="link"
-          :aria-pressed="isClosed(c)"
-          @click="toggle(c)"
-        >
-          {{ c.name }}: <strong>{{ isClosed(c) ? c.isOn : c.isOff }}</strong>
-        </button>
+        <label v-for="c in heads" :key="c.id" class="flex items-center gap-1">
+          <span class="text-soft">{{ nameOf(c) }}</span>
+          <select class="field" :value="value(c.id)" @change="set(c, $event)">
+            <option v-for="o in optionsOf(c, [])" :key="String(o.value)" :value="String(o.value)">
+              {{ o.label }}
+            </option>
+          </select>
+        </label>
+        <span class="relative">
+          <button
+            class="link"
+            :aria-expanded="more"
+            aria-controls="session-more"
+            @click="more = !more"
+          >
+            More…
+          </button>
+          <span
+            v-if="more"
+            id="session-more"
+            class="absolute right-0 z-20 mt-1 block max-h-[60vh] w-96 overflow-auto border border-ink bg-sheet px-3 py-2"
+            @keydown.esc.stop="more = false"
+          >
+            <label
+              v-for="c in others"
+              :key="c.id"
+              class="flex items-center justify-between gap-3 py-0.5"
+            >
+              <span class="truncate">{{ c.title }}</span>
+              <select class="field w-44" :value="value(c.id)" @change="set(c, $event)">
+                <option
+                  v-for="o in optionsOf(c, [])"
+                  :key="String(o.value)"
+                  :value="String(o.value)"
+                >
+                  {{ o.label }}
+                </option>
+              </select>
+            </label>
+          </span>
+        </span>
         <button class="link" @click="emit('whole', 'silence-all')">Silence all</button>
         <button
           class="button"
@@ -84,6 +122,11 @@ const over = computed(() => line.value.state === 'ended' || line.value.state ===
         </button>
         <button class="button" @click="emit('end')">End for all</button>
       </template>
+      <span v-else class="text-soft">
+        <template v-for="c in heads" :key="c.id"
+          >{{ nameOf(c) }}: {{ label(c, value(c.id)) }} &nbsp;</template
+        >
+      </span>
       <RouterLink class="link" :to="`/floor/${line.id}/after`">Afterwards</RouterLink>
     </span>
   </header>

@@ -3,13 +3,14 @@ import { useQuery, useQueryCache } from '@pinia/colada'
 import { refDebounced } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { useCatalogue } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { FloorAlert, PersonLine } from '@/api/schema'
 import { useKeys } from '@/shell/keys'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import AlertBand from './AlertBand.vue'
-import { actLabel } from './floor'
+import { actLabel, byCause, came, strangers, type Cause } from './floor'
 import HandleDialog from './HandleDialog.vue'
 import PeopleColumn from './PeopleColumn.vue'
 import SessionHead from './SessionHead.vue'
@@ -37,12 +38,16 @@ const { data, error, refetch } = useQuery({
 // what was shown stays until the next answer is there
 const page = ref<typeof data.value>()
 watch(data, (now) => now && (page.value = now), { immediate: true })
-const { shown, pending, trouble, order, settle } = useOrders(() => props.id, page, refetch)
+const { shown, pending, trouble, beyond, order, settle } = useOrders(() => props.id, page, refetch)
 watch(page, (now) => now && settle(now.orders))
 const { now } = useNow()
 const clock = computed(() => (page.value ? now(page.value.line) : 0))
+const { controls } = useCatalogue()
+const over = computed(() => ['ended', 'lost'].includes(shown.value?.line.state ?? ''))
 const mayAct = computed(() => !!shown.value?.line.mayAct)
-const alerts = computed(() => shown.value?.alerts.filter((a) => a.state !== 'closed') ?? [])
+const alerts = computed(
+  () => shown.value?.alerts.filter((a) => a.state !== 'closed' && a.state !== 'ended') ?? [],
+)
 const moving = computed(() => pending.value.flatMap((p) => p.asked.people))
 
 const places = ['door', 'inside', 'out'] as const
@@ -107,12 +112,13 @@ function end() {
   ending.value = false
   whole('end')
 }
-async function handle(alert: FloorAlert, state: 'acknowledged' | 'closed', note?: string) {
+const causes = computed(() => byCause(alerts.value))
+async function acknowledge(of: Cause) {
   try {
     await take(
-      api.POST('/api/floor/alerts/{id}', {
-        params: { path: { id: alert.id } },
-        body: { state, ...(note ? { note } : {}) },
+      api.POST('/api/floor/sessions/{id}/alerts', {
+        params: { path: { id: props.id } },
+        body: { cause: of.cause, state: 'acknowledged' },
       }),
     )
     await cache.invalidateQueries({ key: ['floor'] })
@@ -132,9 +138,37 @@ async function endAlert(alert: FloorAlert | undefined) {
     alert.end.control ?? undefined,
     alert.end.value ?? undefined,
   )
-  if (!trouble.value) await handle(alert, 'closed', `${actLabel(alert.end.act)}.`)
+  // what it was about is gone then, and the alert ends by itself
 }
-const word = ref<FloorAlert | null>(null)
+const word = ref<Cause | null>(null)
+/** Letting all in asks where somebody among them was not invited. */
+const asksAll = ref(false)
+const uninvited = computed(() => strangers(people('door')))
+function letAllIn() {
+  if (!mayAct.value || !shown.value?.line.door) return
+  if (uninvited.value.length) asksAll.value = true
+  else whole('let-in-all')
+}
+function letInvitedIn() {
+  asksAll.value = false
+  const invited = people('door').filter((p) => p.expected)
+  if (invited.length)
+    void order(
+      'let-in',
+      invited.map((p) => p.who),
+    )
+}
+function letEverybodyIn() {
+  asksAll.value = false
+  whole('let-in-all')
+}
+const reason = ref('')
+function allow() {
+  const of = beyond.value?.asked
+  beyond.value = null
+  if (of) void order(of.act, of.people, of.control, of.value, reason.value)
+  reason.value = ''
+}
 useKeys([
   { key: 'j', does: 'next person', act: () => move(1) },
   { key: 'k', does: 'person before', act: () => move(-1) },
@@ -142,7 +176,7 @@ useKeys([
   { key: 'h', does: 'column before', act: () => across(-1) },
   { key: ' ', does: 'choose', act: () => atNow.value && choose(atNow.value.who) },
   { key: 'a', does: 'let in', act: () => act('let-in', 'door') },
-  { key: 'A', does: 'let all in', act: () => whole('let-in-all') },
+  { key: 'A', does: 'let all in', act: letAllIn },
   { key: 'x', does: 'turn away, or remove', act: () => putOut(false) },
   { key: 'b', does: 'remove and bar', act: () => putOut(true) },
   { key: 'm', does: 'silence', act: () => act('silence', 'inside') },
@@ -153,8 +187,8 @@ useKeys([
     does: 'lock, or unlock',
     act: () => whole(shown.value?.line.locked ? 'unlock' : 'lock'),
   },
-  { key: 't', does: 'do what ends the first alert', act: () => endAlert(alerts.value[0]) },
-  { key: 'c', does: 'say of the first alert', act: () => (word.value = alerts.value[0] ?? null) },
+  { key: 't', does: 'do what ends the first alert', act: () => endAlert(causes.value[0]?.first) },
+  { key: 'c', does: 'say of the first alert', act: () => (word.value = causes.value[0] ?? null) },
   { key: 'E', does: 'end for all', act: () => mayAct.value && (ending.value = true) },
   { key: 'v', does: 'what comes after', act: () => router.push(`/floor/${props.id}/after`) },
   { key: 'Escape', does: 'all sessions', act: () => router.push('/floor') },
@@ -175,14 +209,23 @@ useKeys([
       <span v-for="p in pending.filter((each) => each.waits)" :key="p.asked.key">
         {{ actLabel(p.asked.act) }} waits for the conference service and is sent again.
       </span>
-      <button v-if="trouble" class="link ml-auto" @click="trouble = ''">Good</button>
+      <button v-if="trouble" class="link ml-auto" @click="trouble = ''">OK</button>
+    </p>
+    <p
+      v-if="shown.behind.length && !over"
+      class="flex shrink-0 flex-wrap gap-x-4 border-b border-line bg-sand-wash px-5 py-1.5"
+    >
+      <span
+        >The meeting is stricter than this session:
+        {{ shown.behind.map((c) => controls.get(c)?.title ?? c).join(', ') }}.</span
+      >
     </p>
     <AlertBand
       :alerts="alerts"
       :may-act="mayAct"
       @end="endAlert"
-      @acknowledge="(a) => handle(a, 'acknowledged')"
-      @word="(a) => (word = a)"
+      @acknowledge="acknowledge"
+      @word="(c) => (word = c)"
     />
     <div class="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,6fr)_minmax(0,4fr)]">
       <PeopleColumn
@@ -214,9 +257,7 @@ useKeys([
           >
             Let in
           </button>
-          <button class="link" :disabled="!shown.line.door" @click="whole('let-in-all')">
-            all
-          </button>
+          <button class="link" :disabled="!shown.line.door" @click="letAllIn">all</button>
           <button
             class="link"
             :disabled="!concerned('door').length"
@@ -286,10 +327,44 @@ useKeys([
       </ol>
     </section>
     <HandleDialog
-      :alert="word"
+      :session="id"
+      :cause="word"
       @close="word = null"
       @done="cache.invalidateQueries({ key: ['floor'] })"
     />
+    <ModalSheet :open="asksAll" title="Let all in?" @close="asksAll = false">
+      <p>
+        {{ uninvited.length }} of the {{ shown.line.door }} at the door
+        {{ uninvited.length === 1 ? 'was' : 'were' }} not invited:
+      </p>
+      <ul class="mt-1 max-h-40 overflow-auto">
+        <li v-for="p in uninvited" :key="p.who">
+          <strong>{{ p.name }}</strong>
+          <span class="text-soft">{{ p.address }} · {{ came(p) }}</span>
+        </li>
+      </ul>
+      <div class="mt-4 flex flex-wrap gap-3">
+        <button class="button button-main" @click="letInvitedIn">Let in those invited</button>
+        <button class="button" @click="letEverybodyIn">Let in everybody</button>
+        <button class="button" @click="asksAll = false">Nobody</button>
+      </div>
+    </ModalSheet>
+    <ModalSheet :open="!!beyond" title="Beyond the rule" @close="beyond = null">
+      <form v-if="beyond" @submit.prevent="allow">
+        <p>{{ beyond.said }}</p>
+        <label class="mt-2 block">
+          Why it is allowed, for this session only
+          <textarea
+            v-model.trim="reason"
+            class="field mt-1 w-full"
+            rows="2"
+            maxlength="2000"
+            required
+          />
+        </label>
+        <button class="button button-main mt-3">Allow it</button>
+      </form>
+    </ModalSheet>
     <ModalSheet :open="ending" title="End for all" @close="ending = false">
       <p>
         {{ shown.line.inside }} {{ shown.line.inside === 1 ? 'person is' : 'people are' }} in. The

@@ -1,10 +1,44 @@
-import type { FloorOrder, PersonLine, SessionLine, SessionPage, ToDo } from '@/api/schema'
+import type {
+  FloorAlert,
+  InSession,
+  FloorOrder,
+  PersonLine,
+  SessionLine,
+  SessionPage,
+  ToDo,
+} from '@/api/schema'
 
 /** What a page asks to have done, before it knows whether it was. */
-export interface Asked extends Omit<ToDo, 'control' | 'value'> {
+export interface Asked extends Omit<ToDo, 'control' | 'value' | 'reason'> {
   control?: string
   value?: string
+  /** Why a warden allows it beyond the rule, for this session. */
+  reason?: string
 }
+
+/** Alerts that one thing has brought about, and one act ends. */
+export interface Cause {
+  cause: string
+  first: FloorAlert
+  alerts: FloorAlert[]
+}
+
+/** What stands, cause by cause; of each the gravest first. */
+export function byCause(alerts: FloorAlert[]): Cause[] {
+  const causes = new Map<string, Cause>()
+  for (const alert of alerts) {
+    const known = causes.get(alert.cause)
+    if (!known) causes.set(alert.cause, { cause: alert.cause, first: alert, alerts: [alert] })
+    else {
+      known.alerts.push(alert)
+      if (alert.severity > known.first.severity) known.first = alert
+    }
+  }
+  return [...causes.values()]
+}
+
+/** Those at the door whom nobody has invited. */
+export const strangers = (door: PersonLine[]) => door.filter((p) => !p.expected)
 
 /** An order that has yet to be settled. */
 export interface Pending {
@@ -161,7 +195,7 @@ export function outWords(p: PersonLine): string {
 /** How they got in. */
 export function wayWords(way?: string | null, by?: string | null): string {
   if (!way) return ''
-  if (way === 'by-themselves') return 'by themselves'
+  if (way === 'by-themselves') return 'straight in'
   return `let in by ${by?.split('@')[0] ?? (way === 'let-in-by-host' ? 'a host' : 'somebody inside')}`
 }
 
@@ -190,4 +224,18 @@ export function troubleOf(order: FloorOrder): string {
   if (order.state === 'refused') return `${actLabel(order.act)}: refused, ${order.reason}.`
   if (order.state === 'given-up') return `${actLabel(order.act)}: given up, ${order.reason}.`
   return ''
+}
+
+/** Which of some meetings are in session, and what becomes of a change there; empty for none. */
+export function inSessionWords(all: InSession[], asked: number): string {
+  if (!all.length) return ''
+  const stays = all.filter((s) => !s.follows)
+  const services = [...new Set(stays.map((s) => s.service))].join(', ')
+  if (asked === 1)
+    return stays.length
+      ? `It is in session. ${services} cannot change a running session.`
+      : 'It is in session, which follows at once.'
+  const is = all.length === 1 ? 'is' : 'are'
+  const rest = stays.length ? `; ${stays.length} not, since ${services} cannot` : ''
+  return `${all.length} of these ${is} in session: ${all.length - stays.length} follow at once${rest}.`
 }

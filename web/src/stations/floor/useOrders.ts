@@ -17,6 +17,8 @@ export function useOrders(
 ) {
   const pending = ref<Pending[]>([])
   const trouble = ref('')
+  /** An order beyond a rule that somebody may allow with a reason, and what was said of it. */
+  const beyond = ref<{ asked: Asked; said: string } | null>(null)
   const shown = computed(() =>
     page.value ? pending.value.reduce((so, p) => withOrder(so, p.asked), page.value) : page.value,
   )
@@ -44,10 +46,19 @@ export function useOrders(
     } catch (e) {
       if (tries > 1 && !(e as { status?: number }).status) return send(asked, tries - 1)
       drop(asked.key)
-      trouble.value = `${(e as Error).message} Nothing was done.`
+      const faults = (e as { faults?: { pointer: string }[] }).faults ?? []
+      if (faults.some((f) => f.pointer === '/reason'))
+        beyond.value = { asked, said: (e as Error).message }
+      else trouble.value = `${(e as Error).message} Nothing was done.`
     }
   }
-  function order(act: string, people: string[] = [], control?: string, value?: string) {
+  function order(
+    act: string,
+    people: string[] = [],
+    control?: string,
+    value?: string,
+    reason?: string,
+  ) {
     const isSame = (p: Pending) =>
       p.asked.act === act &&
       p.asked.people.join() === people.join() &&
@@ -62,6 +73,7 @@ export function useOrders(
       people,
       ...(control ? { control } : {}),
       ...(value ? { value } : {}),
+      ...(reason ? { reason } : {}),
     }
     pending.value = [...pending.value, { asked, waits: false }]
     return send(asked)
@@ -75,5 +87,5 @@ export function useOrders(
       drop(p.asked.key)
     }
   }
-  return { shown, pending, trouble, order, settle }
+  return { shown, pending, trouble, beyond, order, settle }
 }

@@ -8,6 +8,7 @@ import { useSession } from '@/api/session'
 import type { FindingView, MeetingView } from '@/api/schema'
 import TallyMark from '@/marks/TallyMark.vue'
 import WaterLine from '@/marks/WaterLine.vue'
+import InSessionNote from '@/stations/floor/InSessionNote.vue'
 import { useKeys } from '@/shell/keys'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { waiverFor } from '@/stations/audit/wall'
@@ -196,6 +197,7 @@ useKeys([
       <p v-if="data.description" class="mt-1 max-w-prose whitespace-pre-line">
         {{ data.description }}
       </p>
+      <InSessionNote v-if="data.mayChange" class="mt-2" :meetings="[id]" />
       <div class="mt-3 flex items-center justify-between border-b border-ink pb-1">
         <h2 class="head">Controls</h2>
         <label class="flex items-center gap-1.5 text-soft">

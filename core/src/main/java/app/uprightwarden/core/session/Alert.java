@@ -12,6 +12,8 @@ import org.jspecify.annotations.Nullable;
  * @param guarantee id of the guarantee broken, or null
  * @param severity 1 to 5, as for findings
  * @param words what happened, in one sentence
+ * @param cause what brought it about, as far as one act can end it: alerts of one cause belong
+ *     together, and end with it
  */
 public record Alert(
     Kind kind,
@@ -21,7 +23,8 @@ public record Alert(
     @Nullable String guarantee,
     int severity,
     String words,
-    Order end) {
+    Order end,
+    String cause) {
 
   /** What can be wrong. */
   public enum Kind {

@@ -9,12 +9,14 @@ import app.uprightwarden.core.people.Right;
 import app.uprightwarden.core.people.Role;
 import app.uprightwarden.core.rulebook.Guarantee;
 import app.uprightwarden.core.rulebook.Level;
+import app.uprightwarden.core.rulebook.Mode;
 import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -26,6 +28,8 @@ public final class Guard {
   public static final Duration GRACE = Duration.ofMinutes(10);
 
   private static final int WORST = 5;
+  private static final String SETTING = "setting/";
+  private static final String PERSON = "person/";
 
   private final ResolvedRulebook rules;
   private final Instant end;
@@ -62,7 +66,12 @@ public final class Guard {
       }
       case SETTING -> {
         beyond(book, event, alerts);
-        book.seats().forEach(each -> guarantees(book, each, event.seq(), alerts));
+        Control control = Control.byId(event.get(SessionEvent.CONTROL));
+        if (control != null) {
+          List<Alert> broken = new ArrayList<>();
+          book.seats().forEach(each -> guarantees(book, each, event.seq(), broken));
+          broken.forEach(alert -> alerts.add(broughtBy(control, alert)));
+        }
       }
       case SHARE_STARTED -> {
         if (seat != null) {
@@ -82,9 +91,8 @@ public final class Guard {
   /** What the passing of time alone made wrong. */
   public List<Alert> at(SessionBook book, Instant now) {
     boolean isOver = now.isAfter(end.plus(GRACE));
-    boolean isOpen = !book.locked() && !book.values().is(Control.WAITING_ROOM, "on");
     long inside = book.seats().stream().filter(s -> s.place() == Seat.Place.INSIDE).count();
-    if (book.ended() || !isOver || !isOpen || inside == 0) {
+    if (book.ended() || !isOver || !isOpen(book)) {
       return List.of();
     }
     return List.of(
@@ -102,7 +110,85 @@ public final class Guard {
                 + (inside == 1 ? " person is" : " people are")
                 + " in, anybody can still come in"
                 + (book.hostsIn() == 0 ? ", and no host is there." : "."),
-            Order.of(Order.Act.END)));
+            Order.of(Order.Act.END),
+            Alert.Kind.OPEN_PAST_END.id()));
+  }
+
+  /**
+   * Whether what an alert was about still is so. Alerts whose cause is gone end by themselves.
+   *
+   * @param who whom the alert is about, or null
+   * @param guarantee the guarantee that it says is broken, or null
+   * @param cause as the alert has it
+   */
+  public boolean stands(
+      SessionBook book,
+      Alert.Kind kind,
+      @Nullable String who,
+      @Nullable String guarantee,
+      String cause) {
+    if (book.ended()) {
+      return false;
+    }
+    Seat seat = who == null ? null : book.seat(who);
+    boolean isInside = seat != null && seat.place() == Seat.Place.INSIDE;
+    return switch (kind) {
+      case STRANGER_BEFORE_HOST, REMOVED_BACK -> isInside;
+      case GUARANTEE_BROKEN -> isInside && seat != null && isBroken(book, seat, guarantee);
+      case SHARE_NOT_ALLOWED -> isInside && seat != null && seat.who().equals(book.sharing());
+      case RECORDING_NOT_ALLOWED, RECORDING_ENDED ->
+          isInside && seat != null && seat.who().equals(book.recording());
+      case SETTING_BEYOND_RULE -> isBeyond(book, cause);
+      case OPEN_PAST_END -> isOpen(book);
+    };
+  }
+
+  private boolean isBroken(SessionBook book, Seat seat, @Nullable String guarantee) {
+    List<Alert> now = new ArrayList<>();
+    guarantees(book, seat, book.seq(), now);
+    return now.stream().anyMatch(alert -> Objects.equals(alert.guarantee(), guarantee));
+  }
+
+  private boolean isBeyond(SessionBook book, String cause) {
+    Control control =
+        cause.startsWith(SETTING) ? Control.byId(cause.substring(SETTING.length())) : null;
+    ResolvedRule rule = control == null ? null : rules.rule(control);
+    return control != null && rule != null && !keeps(rule, book.values().effective(control));
+  }
+
+  /** Whether a value is no looser than a rule allows; stricter is no harm in a session. */
+  public static boolean keeps(ResolvedRule rule, Value value) {
+    Value limit = rule.limit();
+    return limit == null || rule.control().within(value, limit);
+  }
+
+  private static boolean isOpen(SessionBook book) {
+    return !book.locked()
+        && !book.values().is(Control.WAITING_ROOM, "on")
+        && book.seats().stream().anyMatch(s -> s.place() == Seat.Place.INSIDE);
+  }
+
+  /**
+   * What a setting has let many do is ended by setting it back where a rule says how, before
+   * anybody is removed for it.
+   */
+  private Alert broughtBy(Control control, Alert alert) {
+    ResolvedRule rule = rules.rule(control);
+    Value limit = rule == null ? null : rule.limit();
+    return new Alert(
+        alert.kind(),
+        alert.key(),
+        alert.seq(),
+        alert.who(),
+        alert.guarantee(),
+        alert.severity(),
+        alert.words(),
+        limit == null ? alert.end() : setTo(control, limit),
+        SETTING + control.id());
+  }
+
+  private static Order setTo(Control control, Value value) {
+    return new Order(Order.Act.SET, List.of(), control, plainText(control, value));
   }
 
   private void entered(SessionBook book, Seat seat, long seq, List<Alert> alerts) {
@@ -175,7 +261,8 @@ public final class Guard {
                   + " "
                   + howTheyCame(level)
                   + ".",
-              Order.of(Order.Act.REMOVE_AND_BAR, seat.who())));
+              Order.of(Order.Act.REMOVE_AND_BAR, seat.who()),
+              PERSON + seat.who()));
     }
   }
 
@@ -215,7 +302,7 @@ public final class Guard {
       return;
     }
     Value value = book.values().effective(control);
-    if (!control.within(value, limit)) {
+    if (!keeps(rule, value)) {
       alerts.add(
           new Alert(
               Alert.Kind.SETTING_BEYOND_RULE,
@@ -225,12 +312,15 @@ public final class Guard {
               null,
               rule.importance(),
               control.title()
-                  + " was set to "
+                  + " was set to “"
                   + control.label(value)
-                  + "; the rule has no more than "
+                  + (rule.mode() == Mode.FIX
+                      ? "”; the rule says “"
+                      : "”; the rule allows no looser than “")
                   + control.label(limit)
-                  + ".",
-              new Order(Order.Act.SET, List.of(), control, plainText(control, limit))));
+                  + "”.",
+              setTo(control, limit),
+              SETTING + control.id()));
     }
   }
 
@@ -318,6 +408,15 @@ public final class Guard {
         null,
         severity,
         words,
-        end);
+        end,
+        cause(kind, seat));
+  }
+
+  private static String cause(Alert.Kind kind, Seat seat) {
+    return switch (kind) {
+      case SHARE_NOT_ALLOWED -> "share/" + seat.who();
+      case RECORDING_NOT_ALLOWED, RECORDING_ENDED -> "recording/" + seat.who();
+      default -> PERSON + seat.who();
+    };
   }
 }

@@ -226,8 +226,12 @@ public final class SessionBook {
     }
   }
 
-  /** A value as events write it: a word, a number, or names with commas between them. */
-  private static Value value(Control control, String text) {
+  /**
+   * A value as events write it: a word, a number, or names with commas between them.
+   *
+   * @throws InvalidValueException where the control has no such value
+   */
+  public static Value value(Control control, String text) {
     if (control.scale() instanceof Scale.Sets) {
       return control.parse(text.isEmpty() ? List.of() : List.of(text.split(",")));
     }

@@ -1,6 +1,7 @@
 package app.uprightwarden.core.session;
 
 import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.core.control.Control;
@@ -127,6 +128,77 @@ public class GuardTest {
     List<Alert> stranger = tell(guard, told, Kind.SHARE_STARTED, "x");
     assertEquals(kinds(stranger), List.of(Alert.Kind.SHARE_NOT_ALLOWED));
     assertEquals(stranger.get(0).end().act(), Order.Act.STOP_SHARE);
+  }
+
+  private static boolean stands(Guard guard, Told told, Alert alert) {
+    return guard.stands(told.book, alert.kind(), alert.who(), alert.guarantee(), alert.cause());
+  }
+
+  @Test
+  public void anAlertEndsWithWhoeverItIsAbout() {
+    Guard guard = guard(List.of(), NO_STRANGER_SHARES);
+    Told told = new Told(Map.of());
+    told.at(-90).comes("x", "unknown", "none");
+    List<Alert> alerts = tell(guard, told, Kind.ENTERED, "x", "role", "attendee");
+    assertEquals(alerts.size(), 2);
+    for (Alert alert : alerts) {
+      assertEquals(alert.cause(), "person/x", "they belong together");
+      assertTrue(stands(guard, told, alert));
+    }
+    told.tell(Kind.REMOVED, "x", "barred", "true");
+    alerts.forEach(alert -> assertFalse(stands(guard, told, alert)));
+  }
+
+  @Test
+  public void aShareThatIsStoppedIsNoAlertAnyMore() {
+    Guard guard = guard(List.of());
+    Told told = new Told(Map.of(Control.SCREEN_SHARE, "everyone"));
+    told.at(60).host().comes("x", "unknown", "none").enters("x", "attendee");
+    Alert alert = tell(guard, told, Kind.SHARE_STARTED, "x").get(0);
+    assertTrue(stands(guard, told, alert));
+    told.tell(Kind.SHARE_STARTED, "host");
+    assertFalse(stands(guard, told, alert), "somebody else shares now");
+    told.tell(Kind.SHARE_STARTED, "x");
+    assertTrue(stands(guard, told, alert));
+    told.tell(Kind.SHARE_STOPPED, "x");
+    assertFalse(stands(guard, told, alert));
+  }
+
+  @Test
+  public void whatASettingHasLetHappenIsOneCauseAndEndsWithIt() {
+    Rule waits =
+        Rule.bound(
+            Control.SCREEN_SHARE,
+            Control.SCREEN_SHARE.parse("hosts"),
+            Control.SCREEN_SHARE.parse("hosts"),
+            false,
+            4,
+            "");
+    Guard guard = guard(List.of(waits), NO_STRANGER_SHARES);
+    Told told = new Told(Map.of(Control.SCREEN_SHARE, "hosts"));
+    told.at(60).host().comes("x", "unknown", "none").enters("x", "attendee");
+    told.comes("y", "unknown", "none").enters("y", "attendee");
+    List<Alert> alerts =
+        tell(guard, told, Kind.SETTING, "host", "control", "screen-share", "value", "everyone");
+    assertEquals(alerts.get(0).kind(), Alert.Kind.SETTING_BEYOND_RULE);
+    for (Alert alert : alerts) {
+      assertEquals(alert.cause(), "setting/screen-share");
+      assertEquals(alert.end().act(), Order.Act.SET, "it is set back before anybody is removed");
+      assertEquals(alert.end().value(), "hosts");
+      assertTrue(stands(guard, told, alert));
+    }
+    told.tell(Kind.SETTING, "host", "control", "screen-share", "value", "hosts");
+    assertFalse(stands(guard, told, alerts.get(0)));
+  }
+
+  @Test
+  public void onceItIsOverNothingStands() {
+    Guard guard = guard(List.of(), NO_STRANGER_SHARES);
+    Told told = new Told(Map.of());
+    told.at(-90).comes("x", "unknown", "none");
+    Alert alert = tell(guard, told, Kind.ENTERED, "x", "role", "attendee").get(0);
+    told.tell(Kind.ENDED, null);
+    assertFalse(stands(guard, told, alert));
   }
 
   @Test

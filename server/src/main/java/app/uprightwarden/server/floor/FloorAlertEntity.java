@@ -39,6 +39,11 @@ class FloorAlertEntity {
   @JdbcTypeCode(SqlTypes.LONG32VARCHAR)
   String act = "";
 
+  String cause = "";
+
+  /** Whose act it is about, where that is known. */
+  @Nullable String byWhom;
+
   Instant happened = Instant.EPOCH;
 
   Instant raised = Instant.EPOCH;

@@ -15,6 +15,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
@@ -39,13 +40,28 @@ class FloorAlerts {
     this.clock = clock;
   }
 
-  /** An alert of a session, and when what it is about happened. */
-  record Raised(String session, Alert alert, Instant happened) {}
+  /**
+   * An alert of a session, and when what it is about happened.
+   *
+   * @param byWhom the address of whoever did it, where that is known
+   */
+  record Raised(String session, Alert alert, Instant happened, @Nullable String byWhom) {}
+
+  /** An alert that stands open, as a line on every page. */
+  record OpenAlert(
+      long id,
+      String session,
+      String title,
+      int severity,
+      String words,
+      String cause,
+      Instant raised) {}
 
   /**
    * An alert as pages see it.
    *
    * @param end the act that ends it
+   * @param cause alerts of one cause belong together, and one act ends them
    * @param millis from what happened to the alert
    */
   record FloorAlert(
@@ -59,6 +75,8 @@ class FloorAlerts {
       int severity,
       String words,
       EndingAct end,
+      String cause,
+      @Nullable String byWhom,
       Instant happened,
       long millis,
       String state,
@@ -85,6 +103,8 @@ class FloorAlerts {
           alert.severity(),
           alert.words(),
           json.writeValueAsString(Wire.OrderSent.of("", "", alert.end())),
+          alert.cause(),
+          each.byWhom(),
           each.happened(),
           now);
     }
@@ -103,12 +123,40 @@ class FloorAlerts {
         row.severity,
         row.words,
         new EndingAct(end.act(), end.people(), end.control(), end.value()),
+        row.cause,
+        row.byWhom,
         row.happened,
         row.raised.toEpochMilli() - row.happened.toEpochMilli(),
         row.state,
         row.handledBy,
         row.handedTo,
         row.note);
+  }
+
+  /** Ends what stands no more: whoever it was about is out, a share is stopped. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void endGone(String session, Predicate<FloorAlert> stands) {
+    List<Long> gone =
+        alerts.unsettled(session).stream()
+            .map(this::alert)
+            .filter(alert -> !stands.test(alert))
+            .map(FloorAlert::id)
+            .toList();
+    if (!gone.isEmpty()) {
+      alerts.end(gone, clock.instant());
+    }
+  }
+
+  /** The alerts of one cause that are neither closed nor ended. */
+  @Transactional(readOnly = true)
+  public List<FloorAlert> ofCause(String session, String cause) {
+    return alerts.ofCause(session, cause).stream().map(this::alert).toList();
+  }
+
+  /** What stands open in any session, the worst first. */
+  @Transactional(readOnly = true)
+  public List<OpenAlert> open(int most) {
+    return alerts.open(most);
   }
 
   static Alert.Kind kind(String id) {
@@ -118,7 +166,7 @@ class FloorAlerts {
         .orElse(Alert.Kind.GUARANTEE_BROKEN);
   }
 
-  /** The alerts of a session: what is not closed first, the worst of it first. */
+  /** The alerts of a session: what is neither closed nor ended first, the worst of it first. */
   @Transactional(readOnly = true)
   public List<FloorAlert> of(String session) {
     return alerts.of(session).stream().map(this::alert).toList();
@@ -132,7 +180,7 @@ class FloorAlerts {
         .orElseThrow(() -> ProblemException.notFound("There is no alert " + id + "."));
   }
 
-  /** How many are not closed, and the worst of those, by session. */
+  /** How many are neither closed nor ended, and the worst of those, by session. */
   record Pending(int count, int worst) {}
 
   @Transactional(readOnly = true)
@@ -160,6 +208,9 @@ class FloorAlerts {
     if (was.state().equals("closed")) {
       throw ProblemException.conflict(
           "closed", "This alert was closed by " + was.handledBy() + " already.");
+    }
+    if (was.state().equals("ended")) {
+      throw ProblemException.conflict("ended", "What this alert was about has ended by itself.");
     }
     alerts.handle(id, state, by.email(), to, note, clock.instant());
     FloorAlert is = get(id);

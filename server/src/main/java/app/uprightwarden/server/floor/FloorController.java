@@ -66,13 +66,15 @@ class FloorController {
    * @param key made by the page for one click: asked twice with it, it is done once
    * @param people the service's names of those concerned
    * @param value a role, or the value of {@code control}
+   * @param reason why a warden allows a value beyond the rule, for this session
    */
   record ToDo(
       @NotBlank @Size(max = 60) @Pattern(regexp = "[A-Za-z0-9-]+") String key,
       @NotBlank @Size(max = 20) String act,
       @NotNull @Size(max = 5000) List<@NotBlank @Size(max = 60) String> people,
       @Nullable @Size(max = 40) String control,
-      @Nullable @Size(max = 200) String value) {}
+      @Nullable @Size(max = 200) String value,
+      @Nullable @Size(max = 2000) String reason) {}
 
   /** A word on an alert; {@code to} is whom it is handed on to. */
   record Handling(
@@ -113,7 +115,7 @@ class FloorController {
       @PathVariable String id,
       @RequestBody @Valid ToDo wanted,
       @AuthenticationPrincipal SignedIn who) {
-    return floor.order(id, wanted.key(), order(wanted), who);
+    return floor.order(id, wanted.key(), order(wanted), wanted.reason(), who);
   }
 
   private static Order order(ToDo wanted) {
@@ -159,6 +161,47 @@ class FloorController {
       throw wrong("/note", "an alert is closed with a note");
     }
     return floor.handle(id, wanted.state(), wanted.to(), wanted.note(), who);
+  }
+
+  /** A word on all alerts of one cause. */
+  record CauseHandling(
+      @NotBlank @Size(max = 190) String cause,
+      @NotNull @Pattern(regexp = "acknowledged|closed") String state,
+      @Nullable @Size(max = 2000) String note) {}
+
+  /** How many alerts were handled as one. */
+  record HandledAlerts(int alerts) {}
+
+  @PostMapping("/sessions/{id}/alerts")
+  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  HandledAlerts handleAll(
+      @PathVariable String id,
+      @RequestBody @Valid CauseHandling wanted,
+      @AuthenticationPrincipal SignedIn who) {
+    if (wanted.state().equals("closed") && isBlank(wanted.note())) {
+      throw wrong("/note", "an alert is closed with a note");
+    }
+    return new HandledAlerts(
+        floor.handleAll(id, wanted.cause(), wanted.state(), wanted.note(), who));
+  }
+
+  /** What stands open in any session that one may see, for a line on every page. */
+  @GetMapping("/alerts")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
+  FloorService.OpenAlerts open(@AuthenticationPrincipal SignedIn who) {
+    return floor.open(who);
+  }
+
+  /** Meetings of which one wants to know whether they are in session. */
+  record MeetingsAsked(
+      @NotNull @Size(max = 5000) List<@NotBlank @Size(max = 64) String> meetings) {}
+
+  /** Which of some meetings are in session, and whether what is changed reaches that. */
+  @PostMapping("/in-session")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR', 'HOST')")
+  List<FloorFollow.InSession> inSession(
+      @RequestBody @Valid MeetingsAsked asked, @AuthenticationPrincipal SignedIn who) {
+    return floor.inSession(asked.meetings(), who);
   }
 
   private static boolean isBlank(@Nullable String text) {

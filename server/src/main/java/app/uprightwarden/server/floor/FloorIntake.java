@@ -1,14 +1,17 @@
 package app.uprightwarden.server.floor;
 
 import app.uprightwarden.core.session.Alert;
+import app.uprightwarden.core.session.Seat;
 import app.uprightwarden.core.session.SessionBook;
 import app.uprightwarden.core.session.SessionEvent;
 import app.uprightwarden.server.bridge.SessionEvents;
 import app.uprightwarden.server.live.Signals;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -21,15 +24,33 @@ import org.springframework.transaction.support.TransactionSynchronizationManager
  */
 @Service
 class FloorIntake implements SessionEvents {
+  /** What may end an alert by itself. */
+  private static final Set<SessionEvent.Kind> MAY_END =
+      EnumSet.of(
+          SessionEvent.Kind.LEFT,
+          SessionEvent.Kind.REMOVED,
+          SessionEvent.Kind.TURNED_AWAY,
+          SessionEvent.Kind.ROLE,
+          SessionEvent.Kind.SETTING,
+          SessionEvent.Kind.SHARE_STARTED,
+          SessionEvent.Kind.SHARE_STOPPED,
+          SessionEvent.Kind.RECORDING_STARTED,
+          SessionEvent.Kind.RECORDING_STOPPED,
+          SessionEvent.Kind.LOCKED,
+          SessionEvent.Kind.ENDED);
+
   private final FloorStore store;
   private final FloorBooks books;
   private final FloorAlerts alerts;
+  private final FloorLimits limits;
   private final Signals signals;
 
-  FloorIntake(FloorStore store, FloorBooks books, FloorAlerts alerts, Signals signals) {
+  FloorIntake(
+      FloorStore store, FloorBooks books, FloorAlerts alerts, FloorLimits limits, Signals signals) {
     this.store = store;
     this.books = books;
     this.alerts = alerts;
+    this.limits = limits;
     this.signals = signals;
   }
 
@@ -48,23 +69,56 @@ class FloorIntake implements SessionEvents {
     Map<String, List<SessionEvent>> waiting = store.waiting(byId.keySet());
     List<FloorStore.Folded> folded = new ArrayList<>();
     List<FloorAlerts.Raised> raised = new ArrayList<>();
+    List<String> ended = new ArrayList<>();
     for (FloorSession session : sessions) {
-      FloorStore.Folded far = fold(session, waiting.getOrDefault(session.id(), List.of()), raised);
+      List<SessionEvent> some = waiting.getOrDefault(session.id(), List.of());
+      FloorStore.Folded far = fold(session, some, raised);
       if (far != null) {
         folded.add(far);
+        if (some.stream().anyMatch(event -> MAY_END.contains(event.kind()))) {
+          ended.add(session.id());
+        }
       }
     }
     store.folded(folded);
-    alerts.raise(raised);
+    List<FloorAlerts.Raised> kept = limits.settle(raised);
+    alerts.raise(kept);
+    ended.forEach(this::endGone);
     if (!folded.isEmpty()) {
       signals.send(Signals.Topic.FLOOR);
     }
+  }
+
+  private void endGone(String id) {
+    FloorSession session = store.find(id).orElseThrow();
+    books.with(
+        session,
+        kept -> {
+          alerts.endGone(
+              id,
+              alert ->
+                  kept.guard.stands(
+                      kept.book,
+                      FloorAlerts.kind(alert.kind()),
+                      alert.who(),
+                      alert.guarantee(),
+                      alert.cause()));
+          return true;
+        });
   }
 
   /** Of a session we know, and not in its book yet. */
   private static boolean isNew(Told told, Map<String, FloorSession> known) {
     FloorSession session = known.get(told.session());
     return session != null && told.event().seq() > session.folded();
+  }
+
+  /** The address of whoever did it; who asked for it where that is all that is known. */
+  private static @Nullable String byWhom(SessionBook book, SessionEvent event) {
+    String by = event.get(SessionEvent.BY);
+    Seat seat = by == null ? null : book.seat(by);
+    String address = seat == null ? by : seat.address();
+    return address == null || address.length() > 254 ? null : address;
   }
 
   private void forgetIfTakenBack(List<FloorSession> sessions) {
@@ -94,7 +148,9 @@ class FloorIntake implements SessionEvents {
             String recorded = book.recording();
             book.take(event);
             for (Alert alert : kept.guard.after(book, event, recorded)) {
-              raised.add(new FloorAlerts.Raised(session.id(), alert, event.happened()));
+              raised.add(
+                  new FloorAlerts.Raised(
+                      session.id(), alert, event.happened(), byWhom(book, event)));
             }
           }
           if (book.seq() == before) {

@@ -2,6 +2,8 @@ package app.uprightwarden.server.floor;
 
 import app.uprightwarden.core.audit.FactsBuilder;
 import app.uprightwarden.core.calendar.Occurrences;
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.door.Arrivals;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.Occurrence;
@@ -40,6 +42,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 public class FloorOpening {
   private static final Logger LOG = LoggerFactory.getLogger(FloorOpening.class);
   private static final Duration DOOR_OPENS = Duration.ofMinutes(5);
+  private static final Duration LONGEST_EARLY = Duration.ofHours(1);
   private static final Duration LOOK_AHEAD = Duration.ofDays(400);
   private static final int MAX_EXPECTED = 300;
   private static final int MAX_AT_ONCE = 500;
@@ -119,7 +122,7 @@ public class FloorOpening {
             asked.strangers(),
             rulebook.inForce().number(),
             meeting.kind(),
-            FactsBuilder.judged(meeting.controls(), meeting.passcode()),
+            judged(meeting, next.at().toString()),
             "asked",
             0,
             by.email(),
@@ -133,6 +136,27 @@ public class FloorOpening {
     return session.id();
   }
 
+  /** The values of one date as they are judged. */
+  private static ControlValues judged(Meeting meeting, String occurrence) {
+    return FactsBuilder.judged(FloorFollow.valuesAt(meeting, occurrence), meeting.passcode());
+  }
+
+  /**
+   * How long before its start a date's door opens: as its early entry says. At any time is an hour,
+   * and who may not come early may still be waiting at the door five minutes before.
+   */
+  private static Duration opensBefore(Meeting meeting, Occurrence occurrence) {
+    ControlValues values = FloorFollow.valuesAt(meeting, occurrence.at().toString());
+    Object early = Control.EARLY_ENTRY.plain(values.effective(Control.EARLY_ENTRY));
+    if (early instanceof Integer minutes) {
+      Duration wanted = Duration.ofMinutes(minutes);
+      return wanted.compareTo(DOOR_OPENS) < 0
+          ? DOOR_OPENS
+          : wanted.compareTo(LONGEST_EARLY) > 0 ? LONGEST_EARLY : wanted;
+    }
+    return LONGEST_EARLY;
+  }
+
   /** Opens the sessions of meetings whose door opens now, each once, whoever finds it first. */
   void openDue() {
     Instant now = clock.instant();
@@ -143,7 +167,7 @@ public class FloorOpening {
     // all of them, however many come together; who opened before is found open again
     List<FindingQueries.Audited> page;
     for (int from = 0; ; from += MAX_AT_ONCE) {
-      page = audits.due(standing, now.plus(DOOR_OPENS), from, MAX_AT_ONCE);
+      page = audits.due(standing, now.plus(LONGEST_EARLY), from, MAX_AT_ONCE);
       Map<String, StoredMeeting> there =
           register.among(page.stream().map(FindingQueries.Audited::meeting).toList());
       for (FindingQueries.Audited due : page) {
@@ -162,7 +186,9 @@ public class FloorOpening {
   /** One meeting whose rule cannot be followed keeps no other from being opened. */
   private static List<Occurrence> occurrences(Meeting meeting, Instant now) {
     try {
-      return Occurrences.between(meeting, now, now.plus(DOOR_OPENS));
+      return Occurrences.between(meeting, now, now.plus(LONGEST_EARLY)).stream()
+          .filter(each -> !each.start().isAfter(now.plus(opensBefore(meeting, each))))
+          .toList();
     } catch (IllegalArgumentException e) {
       LOG.debug("{} recurs as nobody can follow: {}", meeting.id(), e.getMessage());
       return List.of();
@@ -194,7 +220,7 @@ public class FloorOpening {
             0,
             rulebook.inForce().number(),
             meeting.kind(),
-            FactsBuilder.judged(meeting.controls(), meeting.passcode()),
+            judged(meeting, occurrence.at().toString()),
             "asked",
             0,
             "upright-warden",

@@ -12,6 +12,8 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -78,6 +80,14 @@ class FloorOrders {
           "id-taken", "This order's id was used for something else. Give each order its own.");
     }
     return stored.order().state().equals("waiting") ? send(stored) : stored.order();
+  }
+
+  /** Has something done soon, once for each id; stored in the transaction that wants it. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void later(String session, String id, Order order, String by) {
+    Instant now = clock.instant();
+    String body = json.writeValueAsString(Wire.OrderSent.of(id, by, order));
+    orders.add(id, session, body, by, now, now);
   }
 
   private FloorOrder send(StoredOrder stored) {

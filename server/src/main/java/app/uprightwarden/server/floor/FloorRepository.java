@@ -120,6 +120,16 @@ interface FloorRepository {
   @HQL("delete from FloorOrderEntity where session in :ids")
   int deleteOrders(Collection<String> ids);
 
+  @HQL("delete from FloorAllowanceEntity where session in :ids")
+  int deleteAllowances(Collection<String> ids);
+
+  /** Sessions of meetings that are running and no practice. */
+  @HQL("where meeting in :meetings and state in ('asked', 'open') and practice = false order by id")
+  List<FloorSessionEntity> ofMeetings(Collection<String> meetings);
+
+  @HQL("update FloorSessionEntity set followed = :followed where id = :id")
+  int follow(String id, String followed);
+
   @HQL("delete from FloorIncidentEntity where session in :ids")
   int deleteIncidents(Collection<String> ids);
 

@@ -30,6 +30,7 @@ class FloorRound {
   private final FloorAlerts alerts;
   private final FloorOrders orders;
   private final FloorOpening opening;
+  private final FloorFollow follow;
   private final ConferenceBridge bridge;
   private final Signals signals;
   private final TransactionTemplate transaction;
@@ -44,6 +45,7 @@ class FloorRound {
       FloorAlerts alerts,
       FloorOrders orders,
       FloorOpening opening,
+      FloorFollow follow,
       ConferenceBridge bridge,
       Signals signals,
       TransactionTemplate transaction,
@@ -54,6 +56,7 @@ class FloorRound {
     this.alerts = alerts;
     this.orders = orders;
     this.opening = opening;
+    this.follow = follow;
     this.bridge = bridge;
     this.signals = signals;
     this.transaction = transaction;
@@ -69,6 +72,7 @@ class FloorRound {
       lagging.forEach(session -> alone(session.id(), () -> catchUp(session)));
       if (round == 0) {
         alone("openings", opening::openDue);
+        alone("changes", follow::all);
       }
       if (round % 4 == 0) {
         store.running().forEach(session -> alone(session.id(), () -> lookAtTheClock(session)));
@@ -121,6 +125,7 @@ class FloorRound {
                       session.folded(),
                       "lost",
                       last == null ? session.clock(clock.instant()) : last)));
+          alerts.endGone(session.id(), alert -> false);
           signals.send(Signals.Topic.FLOOR);
         });
   }
@@ -133,7 +138,7 @@ class FloorRound {
           status ->
               alerts.raise(
                   late.stream()
-                      .map(alert -> new FloorAlerts.Raised(session.id(), alert, wall))
+                      .map(alert -> new FloorAlerts.Raised(session.id(), alert, wall, null))
                       .toList()));
     }
   }

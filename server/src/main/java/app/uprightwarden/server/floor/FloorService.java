@@ -1,6 +1,7 @@
 package app.uprightwarden.server.floor;
 
 import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.core.session.Order;
 import app.uprightwarden.core.session.Seat;
@@ -13,6 +14,7 @@ import app.uprightwarden.server.register.ControlsJson;
 import java.time.Clock;
 import java.util.Comparator;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -25,20 +27,35 @@ import org.springframework.stereotype.Service;
 @Service
 class FloorService {
   private static final int MAX_OVER = 50;
+  private static final Set<String> SETTLED = Set.of("closed", "ended");
   private static final int MAX_MOMENTS = 40;
+  private static final int MAX_OPEN = 2000;
+  private static final int MAX_ON_STRIP = 3;
+  private static final String ABOUT_THEMSELVES =
+      "This alert is about what you did yourself. Somebody else has to close it.";
 
   private final FloorStore store;
   private final FloorBooks books;
   private final FloorAlerts alerts;
   private final FloorOrders orders;
+  private final FloorLimits limits;
+  private final FloorFollow follow;
   private final Clock clock;
 
   FloorService(
-      FloorStore store, FloorBooks books, FloorAlerts alerts, FloorOrders orders, Clock clock) {
+      FloorStore store,
+      FloorBooks books,
+      FloorAlerts alerts,
+      FloorOrders orders,
+      FloorLimits limits,
+      FloorFollow follow,
+      Clock clock) {
     this.store = store;
     this.books = books;
     this.alerts = alerts;
     this.orders = orders;
+    this.limits = limits;
+    this.follow = follow;
     this.clock = clock;
   }
 
@@ -120,11 +137,12 @@ class FloorService {
     List<FloorAlerts.FloorAlert> raised = alerts.of(id);
     Set<String> about = new HashSet<>();
     raised.stream()
-        .filter(alert -> !alert.state().equals("closed"))
+        .filter(alert -> !SETTLED.contains(alert.state()))
         .forEach(alert -> about.add(String.valueOf(alert.who())));
     List<SessionEvent> last = store.lastEvents(id, session.folded(), MAX_MOMENTS);
     List<FloorOrders.FloorOrder> unsettled = orders.unsettled(id);
     Map<String, FloorAlerts.Pending> pending = alerts.pending();
+    ControlValues meeting = follow.wanted(session);
     return books.with(
         session,
         kept -> {
@@ -148,6 +166,7 @@ class FloorService {
               out.size(),
               raised,
               unsettled,
+              FloorFollow.behind(session, meeting, book),
               last.stream().map(event -> SessionEventText.moment(event, book)).toList());
         });
   }
@@ -180,6 +199,11 @@ class FloorService {
         || address != null && address.contains(wanted);
   }
 
+  /** Which of some meetings are in session, of those somebody may see. */
+  List<FloorFollow.InSession> inSession(List<String> meetings, SignedIn who) {
+    return follow.inSession(meetings, session -> maySee(session, who));
+  }
+
   private static FloorView.PersonLine person(SessionBook book, Seat seat, Set<String> about) {
     app.uprightwarden.core.people.Role role = seat.role();
     boolean wasIn = !seat.stays().isEmpty();
@@ -208,23 +232,81 @@ class FloorService {
   }
 
   /** Has something done in a session; what comes of it is told by its events. */
-  FloorOrders.FloorOrder order(String id, String key, Order order, SignedIn who) {
+  FloorOrders.FloorOrder order(
+      String id, String key, Order order, @Nullable String reason, SignedIn who) {
     FloorSession session = get(id, who);
     if (!mayAct(session, who)) {
       throw ProblemException.forbidden(
           "not-allowed", "Administrators and the hosts of a session may act in it.");
     }
+    limits.check(session, order, reason, who);
     return orders.order(session.id(), key, order, who);
   }
 
   /** An alert of a session one may act in. */
   FloorAlerts.FloorAlert handle(
       long alert, String state, @Nullable String to, @Nullable String note, SignedIn who) {
-    FloorSession session = get(alerts.get(alert).session(), who);
+    FloorAlerts.FloorAlert of = alerts.get(alert);
+    FloorSession session = get(of.session(), who);
+    mayHandle(session, who);
+    if (state.equals("closed") && isAbout(session, of, who)) {
+      throw ProblemException.forbidden("own-alert", ABOUT_THEMSELVES);
+    }
+    return alerts.handle(alert, state, to, note, who);
+  }
+
+  private static void mayHandle(FloorSession session, SignedIn who) {
     if (!mayAct(session, who)) {
       throw ProblemException.forbidden(
           "not-allowed", "Administrators and the hosts of a session handle its alerts.");
     }
-    return alerts.handle(alert, state, to, note, who);
+  }
+
+  private boolean isAbout(FloorSession session, FloorAlerts.FloorAlert alert, SignedIn who) {
+    String by = alert.byWhom();
+    String about = alert.who();
+    Seat seat = about == null ? null : books.with(session, kept -> kept.book.seat(about));
+    String address = seat == null ? null : seat.address();
+    String own = Directory.fold(who.email());
+    return by != null && Directory.fold(by).equals(own)
+        || address != null && Directory.fold(address).equals(own);
+  }
+
+  /** All alerts of one cause are handled as one; how many that were. */
+  int handleAll(String id, String cause, String state, @Nullable String note, SignedIn who) {
+    FloorSession session = get(id, who);
+    mayHandle(session, who);
+    List<FloorAlerts.FloorAlert> all = alerts.ofCause(id, cause);
+    if (state.equals("closed") && all.stream().anyMatch(each -> isAbout(session, each, who))) {
+      throw ProblemException.forbidden("own-alert", ABOUT_THEMSELVES);
+    }
+    all.forEach(each -> alerts.handle(each.id(), state, null, note, who));
+    return all.size();
+  }
+
+  /**
+   * What stands open in sessions that somebody may see.
+   *
+   * @param count of causes, not of alerts
+   */
+  record OpenAlerts(int count, List<FloorAlerts.OpenAlert> worst) {}
+
+  OpenAlerts open(SignedIn who) {
+    Map<String, FloorAlerts.OpenAlert> causes = new LinkedHashMap<>();
+    Set<String> seen = null;
+    if (who.isHost()) {
+      seen = new HashSet<>();
+      for (FloorSession session : store.running()) {
+        if (maySee(session, who)) {
+          seen.add(session.id());
+        }
+      }
+    }
+    for (FloorAlerts.OpenAlert each : alerts.open(MAX_OPEN)) {
+      if (seen == null || seen.contains(each.session())) {
+        causes.putIfAbsent(each.session() + "|" + each.cause(), each);
+      }
+    }
+    return new OpenAlerts(causes.size(), causes.values().stream().limit(MAX_ON_STRIP).toList());
   }
 }

@@ -51,6 +51,11 @@ class FloorSessionEntity {
   @JdbcTypeCode(SqlTypes.LONG32VARCHAR)
   String controls = "";
 
+  /** What of its meeting it has followed; null where that is as it was opened. */
+  @Column(columnDefinition = "longtext")
+  @JdbcTypeCode(SqlTypes.LONG32VARCHAR)
+  @Nullable String followed;
+
   String state = "";
 
   long folded;

@@ -106,6 +106,31 @@ class FloorStore {
     return sessions(rows.running());
   }
 
+  /** A session and what it has followed of its meeting. */
+  record Following(FloorSession session, ControlValues followed) {}
+
+  /** Running sessions of meetings, practice left out. */
+  @Transactional(readOnly = true)
+  public List<Following> ofMeetings(Collection<String> meetings) {
+    return meetings.isEmpty()
+        ? List.of()
+        : rows.ofMeetings(meetings).stream()
+            .map(
+                row ->
+                    new Following(
+                        session(row),
+                        row.followed == null
+                            ? session(row).controls()
+                            : ControlsJson.read(
+                                json.readTree(row.followed), "", new ArrayList<>())))
+            .toList();
+  }
+
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void follow(String session, ControlValues followed) {
+    rows.follow(session, json.writeValueAsString(ControlsJson.plain(followed)));
+  }
+
   /** Those that are over, the last first. */
   @Transactional(readOnly = true)
   public List<FloorSession> over(int most) {

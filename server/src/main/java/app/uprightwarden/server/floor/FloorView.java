@@ -76,6 +76,7 @@ final class FloorView {
    *
    * @param controls as they stand now, in plain form
    * @param seq the last event in it
+   * @param behind controls of which the meeting has a stricter value than the running session
    */
   record SessionPage(
       SessionLine line,
@@ -89,5 +90,6 @@ final class FloorView {
       int outFound,
       List<FloorAlerts.FloorAlert> alerts,
       List<FloorOrders.FloorOrder> orders,
+      List<String> behind,
       List<Moment> moments) {}
 }

@@ -36,6 +36,7 @@ class OldSessions {
                   sessions.deleteEvents(ids);
                   sessions.deleteAlerts(ids);
                   sessions.deleteOrders(ids);
+                  sessions.deleteAllowances(ids);
                   letGo.accept(ids);
                 }
                 return ids.size();
