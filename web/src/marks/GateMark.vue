@@ -8,7 +8,7 @@ const words: Record<string, string> = {
   never: 'never',
   'host-lets-in': 'a host lets in',
   'peer-lets-in': 'anyone lets in',
-  free: 'by themselves',
+  free: 'straight in',
   unattended: 'unattended',
 }
 const text = computed(() => words[props.level] ?? props.level)

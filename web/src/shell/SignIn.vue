@@ -106,7 +106,7 @@ async function submit() {
       <p v-if="fromProvider && !problem" role="alert" class="border-l-4 border-rust px-3 py-1">
         {{
           fromProvider === 'unknown'
-            ? 'Your organisation knows you, but there is no account for you here. Ask an administrator.'
+            ? 'Your organisation knows you, but there is no account for you here. Ask a warden.'
             : 'Signing in at your organisation did not work. Try again.'
         }}
       </p>

@@ -135,8 +135,10 @@ defineExpose({ apply: () => apply(), undo: () => line.value?.undo() })
 <template>
   <section class="mt-4" aria-label="Remedy">
     <div class="flex items-baseline justify-between border-b border-line pb-1">
-      <h3 class="head">{{ pencil ? 'In pencil' : 'Least change' }}</h3>
-      <span v-if="sketch && !isEmpty" class="value text-soft">friction {{ sketch.friction }}</span>
+      <h3 class="head">{{ pencil ? 'What if…' : 'Least change' }}</h3>
+      <span v-if="sketch && !isEmpty" class="value text-soft"
+        >inconvenience {{ sketch.friction }}</span
+      >
     </div>
     <ProblemNote class="mt-2" :problem="error" />
     <p v-if="sketch && isEmpty" class="mt-1.5 text-soft">

@@ -53,7 +53,7 @@ const charts = computed(() => {
       stacked: false,
     },
     {
-      title: 'Days from found to mended, the middle one of each week',
+      title: 'Days from found to mended, the weekly median',
       labels: t.mended.map((m) => day(m.week)),
       series: mendSeries(t.mended),
       stacked: false,

@@ -58,7 +58,7 @@ async function grant() {
     emit(
       'done',
       granted.state === 'waiting'
-        ? 'The waiver waits for a second administrator.'
+        ? 'The waiver waits for a second warden.'
         : `Waived until ${shortTime(granted.until)}.`,
     )
   })
@@ -97,7 +97,7 @@ async function grant() {
       </label>
       <p class="mt-1 text-[12.5px] text-soft">
         It is shown wherever the finding would be, and ends by itself.
-        {{ settings?.byTwo ? 'A second administrator has to agree.' : '' }}
+        {{ settings?.byTwo ? 'A second warden has to agree.' : '' }}
       </p>
       <ProblemNote class="mt-2" :problem="problem" />
       <button class="button button-main mt-3" :disabled="busy || !isComplete">

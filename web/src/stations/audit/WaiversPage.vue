@@ -35,7 +35,7 @@ const rows = computed(() =>
   ),
 )
 const states: Record<string, string> = {
-  waiting: 'waits for a second administrator',
+  waiting: 'waits for a second warden',
   'in-force': 'in force',
   lapsed: 'lapsed',
   ended: 'ended early',

@@ -83,17 +83,22 @@ defineExpose({ show })
       :style="{ gridTemplateColumns: template }"
     >
       <span v-if="selectable" role="columnheader"><span class="hidden-label">Chosen</span></span>
-      <span role="columnheader" class="py-1.5" :class="selectable ? 'pl-1' : 'pl-5'">Meeting</span>
+      <span role="columnheader" class="self-end py-1.5" :class="selectable ? 'pl-1' : 'pl-5'"
+        >Meeting</span
+      >
       <span
         v-for="c in columns"
         :key="c.id"
         role="columnheader"
-        class="border-l border-hair py-1.5 text-center"
-        :title="c.title"
-        >{{ c.short }}</span
+        class="flex justify-center border-l border-hair py-1"
+        ><span class="max-h-[7.5rem] rotate-180 [writing-mode:vertical-rl]">{{
+          c.title
+        }}</span></span
       >
-      <span role="columnheader" class="border-l border-hair py-1.5 pl-2">Exposure</span>
-      <span role="columnheader" class="border-l border-hair py-1.5 pl-2">Next</span>
+      <span role="columnheader" class="flex items-end border-l border-hair py-1.5 pl-2"
+        >Exposure</span
+      >
+      <span role="columnheader" class="flex items-end border-l border-hair py-1.5 pl-2">Next</span>
     </div>
     <div :style="{ height: `${shown.before}px` }" />
     <div

@@ -4,15 +4,14 @@ import type { FamilyView, FindingView, GrantedWaiver } from '@/api/schema'
 export interface Column {
   id: string
   title: string
-  short: string
 }
 
 /** The families of controls, then what is no control's: guarantees, and the meeting itself. */
 export function columnsOf(families: FamilyView[]): Column[] {
   return [
-    ...families.map((f) => ({ id: f.id, title: f.title, short: f.shortTitle })),
-    { id: 'guarantees', title: 'Guarantees', short: 'Guar.' },
-    { id: 'meeting', title: 'The meeting itself', short: 'Self' },
+    ...families.map((f) => ({ id: f.id, title: f.title })),
+    { id: 'guarantees', title: 'Guarantees' },
+    { id: 'meeting', title: 'The meeting itself' },
   ]
 }
 

@@ -12,6 +12,7 @@ import { useKeys } from '@/shell/keys'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { shortTime } from '@/shell/times'
+import { mayStart } from '@/stations/register/join'
 import { recurrenceWords } from '@/stations/register/recurrence'
 
 /** A host's own corner: what is asked of them first, then their meetings. */
@@ -69,6 +70,29 @@ async function mend() {
     problem.value = e as Error
   } finally {
     busy.value = false
+  }
+}
+const copied = ref('')
+/** A meeting that no service holds has no link: all there is to say of joining is copied then. */
+async function copyLink(id: string) {
+  problem.value = null
+  try {
+    const join = await take(api.GET('/api/meetings/{id}/join', { params: { path: { id } } }))
+    await navigator.clipboard.writeText(join.link ?? join.text)
+    copied.value = id
+  } catch (e) {
+    problem.value = e as Error
+  }
+}
+async function start(id: string) {
+  problem.value = null
+  try {
+    const opened = await take(
+      api.POST('/api/floor/meetings/{id}/start', { params: { path: { id } } }),
+    )
+    await router.push(`/floor/${opened.id}`)
+  } catch (e) {
+    problem.value = e as Error
   }
 }
 useKeys([{ key: 'n', does: 'schedule a meeting', act: () => router.push('/register/new') }])
@@ -157,8 +181,20 @@ useKeys([{ key: 'n', does: 'schedule a meeting', act: () => router.push('/regist
               m.title
             }}</RouterLink>
             <span class="text-[12.5px] text-soft"
-              >{{ recurrenceWords(m.recurrence) }} · {{ m.invited }} invited</span
-            >
+              >{{ recurrenceWords(m.recurrence) }} · {{ m.invited }} invited ·
+              <button type="button" class="link" @click="copyLink(m.id)">
+                {{ copied === m.id ? 'Copied' : 'Copy the link'
+                }}<span class="hidden-label"> of {{ m.title }}</span>
+              </button>
+              <button
+                v-if="mayStart(m.next, Date.now())"
+                type="button"
+                class="link ml-2"
+                @click="start(m.id)"
+              >
+                Start now<span class="hidden-label">: {{ m.title }}</span>
+              </button>
+            </span>
           </span>
           <WaterLine :score="m.exposure" :band="m.band" word />
         </li>

@@ -21,7 +21,7 @@ watch(
   { immediate: true },
 )
 const goals: { id: Goal; words: string }[] = [
-  { id: 'in', words: 'in by themselves' },
+  { id: 'in', words: 'straight in' },
   { id: 'not-in', words: 'at least held' },
   { id: 'refused', words: 'refused' },
 ]
@@ -73,13 +73,15 @@ const none = computed(() => data.value && !data.value.already && !data.value.way
             {{ goal === 'in' ? 'also in' : 'also kept out' }} whoever:
             {{ way.beside.map(phrase).join(', ') }}
           </span>
-          <span class="text-soft">friction {{ way.friction }}, exposure {{ way.exposure }}</span>
+          <span class="text-soft"
+            >inconvenience {{ way.friction }}, exposure {{ way.exposure }}</span
+          >
         </span>
         <button
           class="button shrink-0"
           @click="emit('pencil', Object.fromEntries(way.changes.map((c) => [c.control, c.to])))"
         >
-          In pencil
+          What if…
         </button>
       </li>
     </ul>

@@ -170,7 +170,7 @@ useKeys([
   { key: 'k', does: 'the one before', act: () => move(-1) },
   {
     key: 'c',
-    does: 'change a control in pencil',
+    does: 'what if a control were changed',
     act: () => nextTick(() => pencilPart.value?.focus()),
   },
   { key: 'r', does: 'rub out the pencil', act: () => setPencil({}) },
@@ -275,7 +275,7 @@ useKeys([
           >the bar closes a way · the notched bar holds it<template
             v-if="Object.keys(pencil).length"
           >
-            · dashed: in pencil</template
+            · dashed: what if…</template
           ></span
         >
       </p>

@@ -67,9 +67,9 @@ defineExpose({ add, focus: () => adding.value?.focus() })
 </script>
 
 <template>
-  <section class="mt-4" aria-label="In pencil">
+  <section class="mt-4" aria-label="What if">
     <div class="flex items-baseline justify-between border-b border-line pb-1">
-      <h3 class="head">In pencil</h3>
+      <h3 class="head">What if…</h3>
       <span class="flex items-center gap-1.5">
         <WaterLine :score="view.exposure.score" :band="view.exposure.band" />
         <template v-if="entries.length">
@@ -125,7 +125,7 @@ defineExpose({ add, focus: () => adding.value?.focus() })
         class="field min-w-0 flex-1"
         list="door-controls"
         placeholder="Change a control…"
-        aria-label="Change a control in pencil"
+        aria-label="What if a control were changed"
         @keydown.enter.prevent="named($event.target as HTMLInputElement)"
         @change="named($event.target as HTMLInputElement)"
       />
@@ -134,7 +134,7 @@ defineExpose({ add, focus: () => adding.value?.focus() })
       </datalist>
     </div>
     <div v-if="entries.length" class="mt-2 flex justify-end gap-2">
-      <button v-if="entries.length" class="button" @click="emit('set', {})">Rub out</button>
+      <button v-if="entries.length" class="button" @click="emit('set', {})">Clear</button>
       <button
         v-if="entries.length && view.meeting && view.mayChange"
         class="button-main"

@@ -65,7 +65,7 @@ defineExpose({ order })
           <button
             v-if="s.control"
             class="link-quiet"
-            :title="`Change ${s.control} in pencil`"
+            :title="`What if ${s.title} were otherwise`"
             @click="weigh(s.control)"
           >
             {{ broken(s.title) }}

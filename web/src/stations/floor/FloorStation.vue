@@ -9,6 +9,7 @@ import { useKeys } from '@/shell/keys'
 import StatePanel from '@/shell/StatePanel.vue'
 import { shortTime } from '@/shell/times'
 import { fromStart } from './floor'
+import LockdownPart from './LockdownPart.vue'
 import PracticeDialog from './PracticeDialog.vue'
 import { useNow } from './useNow'
 
@@ -50,11 +51,8 @@ useKeys([
     <div class="flex min-h-11 shrink-0 items-center gap-4 border-b border-line px-5 py-1.5">
       <h1 class="head">Sessions</h1>
       <span class="text-soft">{{ running.length }} in progress</span>
-      <button
-        v-if="!session.isAuditor"
-        class="button button-main ml-auto"
-        @click="practising = true"
-      >
+      <LockdownPart class="ml-auto" :running="running" />
+      <button v-if="!session.isAuditor" class="button button-main" @click="practising = true">
         Practise a session
       </button>
     </div>

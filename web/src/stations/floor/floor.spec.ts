@@ -1,6 +1,17 @@
 import { describe, expect, it } from 'vitest'
-import type { PersonLine, SessionLine, SessionPage } from '@/api/schema'
-import { came, fromStart, howLong, outWords, troubleOf, wayWords, withOrder } from './floor'
+import type { FloorAlert, PersonLine, SessionLine, SessionPage } from '@/api/schema'
+import {
+  byCause,
+  came,
+  fromStart,
+  howLong,
+  inSessionWords,
+  outWords,
+  strangers,
+  troubleOf,
+  wayWords,
+  withOrder,
+} from './floor'
 
 const person = (who: string, part: Partial<PersonLine> = {}) =>
   ({ who, name: who, standing: 'unknown', tie: 'none', route: 'app', ...part }) as PersonLine
@@ -26,6 +37,40 @@ const asked = (act: string, people: string[] = [], more = {}) => ({
   ...more,
 })
 const who = (list: PersonLine[]) => list.map((p) => p.who)
+
+describe('alerts', () => {
+  const alert = (id: number, cause: string, severity: number) =>
+    ({ id, cause, severity, words: `alert ${id}` }) as FloorAlert
+  it('stand together by their cause, the gravest for all', () => {
+    const causes = byCause([
+      alert(1, 'setting/chat', 2),
+      alert(2, 'person/x', 4),
+      alert(3, 'setting/chat', 5),
+    ])
+    expect(causes.map((c) => [c.cause, c.first.id, c.alerts.length])).toEqual([
+      ['setting/chat', 3, 2],
+      ['person/x', 2, 1],
+    ])
+  })
+  it('tell strangers at the door apart', () => {
+    const door = [person('a', { expected: true }), person('b', { expected: false })]
+    expect(strangers(door).map((p) => p.who)).toEqual(['b'])
+  })
+})
+
+describe('inSessionWords', () => {
+  const one = { meeting: 'm', title: 'M', session: 's', follows: true, service: null }
+  it('says what becomes of a change in a running session', () => {
+    expect(inSessionWords([], 3)).toBe('')
+    expect(inSessionWords([one], 1)).toBe('It is in session, which follows at once.')
+    expect(inSessionWords([{ ...one, follows: false, service: 'Curlew' }], 1)).toBe(
+      'It is in session. Curlew cannot change a running session.',
+    )
+    expect(inSessionWords([one, one, { ...one, follows: false, service: 'Curlew' }], 7)).toBe(
+      '3 of these are in session: 2 follow at once; 1 not, since Curlew cannot.',
+    )
+  })
+})
 
 describe('withOrder', () => {
   it('lets in those who were named, and counts them', () => {
@@ -75,7 +120,7 @@ describe('words', () => {
     expect(came(person('x', { route: 'phone' }))).toBe('unknown, not invited, by phone')
     expect(came(person('x', { tie: 'co-host' }))).toBe('co-host')
     expect(wayWords('let-in-by-peer', 'Ann')).toBe('let in by Ann')
-    expect(wayWords('by-themselves')).toBe('by themselves')
+    expect(wayWords('by-themselves')).toBe('straight in')
     expect(outWords(person('x', { whyOut: 'refused', step: 'passcode' }))).toBe(
       'refused: no passcode',
     )

@@ -19,8 +19,34 @@
     The guard reads along: a stranger in before the host, a guarantee broken, a share or a recording
     by somebody who should not, a second recording that ends the first, somebody removed who is
     back, a setting loosened beyond the rule, a session past its time with the door open. Each alert
-    carries the act that ends it (<em>t</em> does the first one’s). Or say it is seen, hand it on,
-    or close it with a note.
+    carries the act that ends it (<em>t</em> does the first one’s). Alerts with one cause stand
+    together with their number, and end by themselves when the cause does: somebody is out, a share
+    is stopped, a setting is back. Or acknowledge them, pass them on, or close them with a note;
+    nobody closes an alert about what they did themselves. What stands open anywhere is on every
+    page, and reaches whoever is on call (<em>House → Alerts</em>).
+  </p>
+  <h2>Limits</h2>
+  <p>
+    A setting looser than a rule allows is refused with the rule’s reason, whoever asks. A warden
+    can allow it for this session, with a reason; the ledger has it. What is loosened in the
+    conference service itself is set back where the rule is sealed, and an alert elsewhere.
+  </p>
+  <h2>A meeting that is changed meanwhile</h2>
+  <p>
+    A change of a meeting’s controls reaches its session at once; before it, the page says which of
+    the meetings are in session. What was set in the session itself stays until the meeting’s own
+    value is changed. Where the session is looser than its meeting, its page says so.
+  </p>
+  <h2>Locking down</h2>
+  <p>
+    <em>Lock down…</em> locks any number of sessions by one act: doors locked, waiting rooms on,
+    shares stopped. <em>Undo it</em> puts doors and waiting rooms back as they were.
+  </p>
+  <h2>When a session opens</h2>
+  <p>
+    As its early entry says, an hour before at most, with the controls of its own date. Its host may
+    <em>Start now</em> from twelve hours before, on the meeting’s page or in their corner, and is
+    written to a quarter of an hour before with the link.
   </p>
   <h2>Afterwards</h2>
   <p>

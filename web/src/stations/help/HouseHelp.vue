@@ -20,7 +20,14 @@
     For programs: with a purpose, a role and an end. One is shown once; the list has when it was
     last used. A token cannot change what signs its owner in.
   </p>
-  <h2>Keeping</h2>
+  <h2>Alerts</h2>
+  <p>
+    Whom alerts of sessions reach: the first on call by mail, then the next where nobody
+    acknowledges within the minutes you set; in quiet hours the gravest alone. A webhook gets signed
+    events in the JSON format of CloudEvents 1.0; what signs them is shown once, when its address is
+    saved. <em>Send a test</em> goes every way there is.
+  </p>
+  <h2>Retention</h2>
   <p>
     For each sort of thing, after how many days it goes. What is older goes each hour and does not
     come back. The baseline, the standing audit and the last one stay. The ledger is kept for ever

@@ -47,14 +47,14 @@ const example = `layers:
     </p>
     <h2>Drafts</h2>
     <p>
-      The first change begins a draft, saved as you go and shared with other administrators. Work on
+      The first change begins a draft, saved as you go and shared with other wardens. Work on
       different controls merges; where two change the same one, it says so and asks which stands.
     </p>
     <h2>Publishing</h2>
     <p>
       With a reason, at once or for a time; where the organisation asks for it, with a second
-      administrator’s consent. Scheduled meetings keep their values. An earlier edition is stepped
-      back to by publishing it as a new one.
+      warden’s consent. Scheduled meetings keep their values. An earlier edition is stepped back to
+      by publishing it as a new one.
     </p>
   </template>
   <template v-else>

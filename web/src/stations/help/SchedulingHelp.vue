@@ -23,17 +23,17 @@ m-0001,Berth plan,n.fitzgibbon@saltmarsh.example,g.pryce@saltmarsh.example,2027-
     <h1>Scheduling</h1>
     <p>
       One page holds everything: what, when, who, everybody’s time, number and passcode, all
-      controls, reminder and groups. A new meeting begins at the starts that the rulebook has for
-      its host and kind. The margin answers each change: what the rule says and why, what each value
-      of the control in hand would do, what changes at the door, which control does nothing and what
-      would make it matter, and the findings that saving would cause.
+      controls, reminder and groups. A new meeting begins with the defaults that the rulebook has
+      for its host and kind. The margin answers each change: what the rule says and why, what each
+      value of the control in hand would do, what changes at the door, which control does nothing
+      and what would make it matter, and the findings that saving would cause.
     </p>
     <h2>How far one may go</h2>
     <p>
       A host cannot save what goes beyond a limit or touches a fix; once the meeting is saved within
-      the limits, a waiver can be asked for there, with a reason, and every administrator is written
-      to. An administrator may, with a reason, which the history keeps. What stood beyond a limit
-      before is left to the audit: one can mend a title without mending all.
+      the limits, a waiver can be asked for there, with a reason, and every warden is written to. A
+      warden may, with a reason, which the history keeps. What stood beyond a limit before is left
+      to the audit: one can mend a title without mending all.
     </p>
     <h2>Dates</h2>
     <p>
@@ -132,7 +132,7 @@ m-0001,Berth plan,n.fitzgibbon@saltmarsh.example,g.pryce@saltmarsh.example,2027-
       >) and no more; a control is a column, by its id or its name; several addresses or times in a
       cell are apart by spaces or commas; the headings of the register (<em>Recurs</em>,
       <em>Invited</em>) are known. A column that is not there changes nothing.
-      <em>In and out</em> lists the columns and has templates. People have
+      <em>Import and export</em> lists the columns and has templates. People have
       <span class="value">email</span>, <span class="value">name</span>, and may have standing,
       unit, active, zone: an empty cell changes nothing, a dash takes the unit away. Lists and
       spaces have <span class="value">sort</span> (list or space), <span class="value">id</span>,

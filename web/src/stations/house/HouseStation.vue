@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import AccountsPart from './AccountsPart.vue'
+import AlertsPart from './AlertsPart.vue'
 import ConferencePart from './ConferencePart.vue'
 import KeepingPart from './KeepingPart.vue'
 import ServicePart from './ServicePart.vue'
@@ -11,7 +12,8 @@ const parts = [
   { id: 'accounts', name: 'Accounts' },
   { id: 'tokens', name: 'Access tokens' },
   { id: 'conference', name: 'Conference services' },
-  { id: 'keeping', name: 'Keeping' },
+  { id: 'alerts', name: 'Alerts' },
+  { id: 'keeping', name: 'Retention' },
   { id: 'service', name: 'The service' },
 ]
 </script>
@@ -34,6 +36,7 @@ const parts = [
     <div class="min-h-0 flex-1 overflow-auto px-5 py-4">
       <TokensPart v-if="part === 'tokens'" />
       <ConferencePart v-else-if="part === 'conference'" />
+      <AlertsPart v-else-if="part === 'alerts'" />
       <KeepingPart v-else-if="part === 'keeping'" />
       <ServicePart v-else-if="part === 'service'" />
       <AccountsPart v-else />

@@ -148,6 +148,28 @@ describe('the page', () => {
     await flushPromises()
     expect(server.calls.at(-1)?.what).toBe('POST /api/services/{id}/defaults')
   })
+  it('says whose new meetings are made in it, and lets that be changed', async () => {
+    server.answers['/api/organisation'] = { units: [{ id: 'community', name: 'Community' }] }
+    const p = await page([
+      service({ units: ['community'] }),
+      service({ id: 1, name: 'Redshank', units: [''] }),
+    ])
+    expect(p.text()).toContain('new meetings of')
+    server.answers['PUT /api/services/{id}'] = [service({ units: ['', 'community'] })]
+    await button(p, 'Units…').trigger('click')
+    await flushPromises()
+    const boxes = [...document.querySelectorAll<HTMLInputElement>('input[type=checkbox]')]
+    expect(boxes.map((b) => b.checked)).toContain(true)
+    expect(document.body.textContent).toContain('now Redshank')
+    document
+      .querySelector<HTMLFormElement>('[role=dialog] form')
+      ?.dispatchEvent(new Event('submit', { cancelable: true }))
+    await flushPromises()
+    expect(server.calls.at(-1)).toMatchObject({
+      what: 'PUT /api/services/{id}',
+      body: { units: ['community'] },
+    })
+  })
   it('lets an auditor look and change nothing', async () => {
     const p = await page([service()], 'auditor')
     expect(p.findAll('button').map((b) => b.text())).toEqual(['What it can hold'])

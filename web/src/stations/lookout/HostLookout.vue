@@ -49,7 +49,7 @@ const states: Record<string, string> = {
         </h1>
         <template v-for="r in asked" :key="r.id">
           <p class="mt-2 text-soft">
-            {{ r.askedBy }} asked {{ day(r.askedAt) }}; from {{ day(r.applyAfter) }} it may be
+            {{ r.askedBy }} asked {{ day(r.askedAt) }}; from {{ shortTime(r.applyAfter) }} it may be
             changed without you.<template v-if="r.note"> “{{ r.note }}”</template>
           </p>
           <AnswerItem v-for="i in r.items" :key="i.id" :item="i" />

@@ -98,8 +98,8 @@ function spark(severity: number): string {
       <TideStrip :tide="lookout.tide" @open="toWall($event)" />
     </section>
     <div class="grid flex-1 grid-cols-[minmax(0,5fr)_minmax(0,3.2fr)_minmax(0,4fr)]">
-      <section class="border-r border-line px-5 py-3" aria-label="Storms">
-        <h2 class="head border-b border-ink pb-1">Storms</h2>
+      <section class="border-r border-line px-5 py-3" aria-label="Gravest first">
+        <h2 class="head border-b border-ink pb-1">Gravest first</h2>
         <p v-if="!storms.length" class="py-2 text-kelp">
           No meeting has a grave finding.
           <RouterLink class="link" to="/audit">See what is open</RouterLink>
@@ -124,7 +124,7 @@ function spark(severity: number): string {
         >
       </section>
       <section class="border-r border-line px-5 py-3" aria-label="Open findings">
-        <h2 class="head border-b border-ink pb-1">Open, and how that moved</h2>
+        <h2 class="head border-b border-ink pb-1">Open findings, and the trend</h2>
         <table class="w-full">
           <tbody>
             <tr v-for="s in [5, 4, 3, 2, 1]" :key="s" class="border-b border-hair">
@@ -154,7 +154,7 @@ function spark(severity: number): string {
           against the last audit; {{ lookout.waived }} more are
           <RouterLink class="link" to="/audit?show=waived">waived</RouterLink>
         </p>
-        <h2 class="head mt-4 border-b border-ink pb-1">Drifted since clean</h2>
+        <h2 class="head mt-4 border-b border-ink pb-1">Newly out of line</h2>
         <p v-if="!lookout.drifted.length" class="py-1.5 text-kelp">Nothing has.</p>
         <ul>
           <li

@@ -76,7 +76,7 @@ function chooseSet(control: ControlView, text: string) {
         <th scope="col">Control</th>
         <th scope="col">Value</th>
         <th scope="col">Limit</th>
-        <th scope="col">Start</th>
+        <th scope="col">Default</th>
         <th scope="col">Source</th>
         <th scope="col"><span class="hidden-label">Findings</span></th>
       </tr>

@@ -90,10 +90,6 @@ const hold = () =>
         Leave it as it is there
       </button>
     </div>
-    <p v-if="held.link" class="mt-2 break-all">
-      <a class="link" :href="held.link" rel="noreferrer">{{ held.link }}</a>
-    </p>
-    <p v-for="number in held.dialIn" :key="number" class="value">{{ number }}</p>
     <ProblemNote class="mt-2" :problem="problem" />
   </section>
   <form v-else-if="open.length" class="mt-4 flex items-end gap-2" @submit.prevent="hold">

@@ -169,7 +169,7 @@ const secret = computed(() => (withPasscodes.value ? '&passcodes=true' : ''))
 </script>
 
 <template>
-  <ModalSheet :open="open" title="In and out" wide @close="emit('close')">
+  <ModalSheet :open="open" title="Import and export" wide @close="emit('close')">
     <template v-if="session.isWarden">
       <p class="text-soft">
         A calendar (.ics), a table of meetings, people or lists (.csv), people in SCIM or LDIF, or a
@@ -246,7 +246,7 @@ const secret = computed(() => (withPasscodes.value ? '&passcodes=true' : ''))
           :disabled="busy || (!report.added && !report.changed)"
           @click="send(false)"
         >
-          {{ report.refused ? 'Take in the rest' : 'Take it in' }}
+          {{ report.refused ? 'Import the rest' : 'Import it' }}
         </button>
         <button class="button" @click="emit('close')">{{ done ? 'Done' : 'Leave it' }}</button>
       </div>
@@ -286,7 +286,7 @@ const secret = computed(() => (withPasscodes.value ? '&passcodes=true' : ''))
 
     <section class="mt-5">
       <h3 class="head border-b border-line pb-1">
-        Give out {{ chosen ? 'the chosen meetings' : 'everything' }}
+        Export {{ chosen ? 'the chosen meetings' : 'everything' }}
       </h3>
       <p class="mt-2 flex flex-wrap items-center gap-4">
         <a class="link" :href="`/api/exchange/calendar?_=1${secret}${chosen}`" download

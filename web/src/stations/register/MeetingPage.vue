@@ -17,6 +17,7 @@ import { fullTime, shortTime } from '@/shell/times'
 import AnswersPart from './AnswersPart.vue'
 import CancelDialog from './CancelDialog.vue'
 import ControlTable from './ControlTable.vue'
+import JoinPart from './JoinPart.vue'
 import HeldPart from './HeldPart.vue'
 import HistoryPart from './HistoryPart.vue'
 import MatrixTable from './MatrixTable.vue'
@@ -215,7 +216,7 @@ useKeys([
       <h2 class="head mt-8">Who could do what</h2>
       <p class="text-soft">
         How freely each comes to hold each right: a closed gate never, one notch once a host lets
-        them in, three notches once anybody does, a gap by themselves, two posts before any host is
+        them in, three notches once anybody does, a gap straight in, two posts before any host is
         there.
       </p>
       <MatrixTable v-if="data.assessment.matrix" :matrix="data.assessment.matrix" />
@@ -251,6 +252,12 @@ useKeys([
         {{ data.assessment.exposure.disruption }}
       </p>
 
+      <JoinPart
+        v-if="data.mayChange"
+        :id="id"
+        :next="data.coming[0]?.start ?? null"
+        :link="data.held?.link"
+      />
       <HeldPart :id="id" :held="data.held ?? null" @changed="reload" />
 
       <template v-if="remedy && remedy.changes.length">
@@ -261,7 +268,7 @@ useKeys([
             :key="c.control"
             class="value flex justify-between gap-2 border-b border-hair py-1"
           >
-            <span class="font-bold">{{ c.control }}</span>
+            <span class="font-bold">{{ controls.get(c.control)?.title ?? c.control }}</span>
             <span>
               <span class="text-soft">{{ label(controls.get(c.control), c.from) }}</span> →
               <strong>{{ label(controls.get(c.control), c.to) }}</strong>
@@ -269,7 +276,7 @@ useKeys([
           </li>
         </ul>
         <p class="mt-1 text-[12.5px] text-soft">
-          friction {{ remedy.friction
+          inconvenience {{ remedy.friction
           }}{{ remedy.complete ? '' : ' · does not mend everything: no small set of changes does' }}
         </p>
         <button
@@ -283,7 +290,11 @@ useKeys([
       </template>
 
       <h2 class="head mt-4 border-b border-line pb-1">
-        {{ findings.length ? `${findings.length} findings` : 'No findings' }}
+        {{
+          findings.length
+            ? `${findings.length} ${findings.length === 1 ? 'finding' : 'findings'}`
+            : 'No findings'
+        }}
       </h2>
       <p v-if="!findings.length" class="py-2 text-kelp">Everything is as the rulebook says.</p>
       <ul>
@@ -291,9 +302,7 @@ useKeys([
           <TallyMark :severity="f.severity" class="mt-0.5 shrink-0 self-start" />
           <span>
             {{ f.text }}
-            <RouterLink class="link text-[12.5px]" :to="`/help/checks#${f.check}`">{{
-              f.check
-            }}</RouterLink>
+            <RouterLink class="link text-[12.5px]" :to="`/help/checks#${f.check}`">why</RouterLink>
             <span v-if="f.occurrence" class="value text-soft"> on {{ f.occurrence }}</span>
             <span v-if="waiverOf(f)" class="block border-l-4 border-sand pl-2 text-[12.5px]"
               >waived until {{ shortTime(waiverOf(f)!.until) }}: “{{ waiverOf(f)!.reason }}”</span

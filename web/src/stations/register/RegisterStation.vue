@@ -226,7 +226,7 @@ const exported = computed(() =>
       </span>
       <button type="button" class="link" @click="setQuery({ feeds: '1' })">Subscribe</button>
       <button v-if="!session.isHost" type="button" class="link" @click="setQuery({ import: '1' })">
-        In and out
+        Import and export
       </button>
       <RouterLink v-if="maySchedule" class="button button-main" to="/register/new"
         >Schedule</RouterLink

@@ -25,16 +25,16 @@ describe('a ladder', () => {
   it('moves peg and bar by arrow keys, and not past its ends', async () => {
     const wrapper = ladder(bound)
     await handle(wrapper, 'limit').trigger('keydown', { key: 'ArrowRight' })
-    await handle(wrapper, 'start').trigger('keydown', { key: 'ArrowRight' })
+    await handle(wrapper, 'default').trigger('keydown', { key: 'ArrowRight' })
     expect(wrapper.emitted()).toMatchObject({ limit: [['named']], start: [['hosts']] })
     const atEnd = ladder({ ...bound, start: 'hosts' })
-    await handle(atEnd, 'start').trigger('keydown', { key: 'ArrowRight' })
+    await handle(atEnd, 'default').trigger('keydown', { key: 'ArrowRight' })
     expect(atEnd.emitted('start')).toBeUndefined()
   })
 
   it('says where peg and bar stand', () => {
     const wrapper = ladder(bound)
-    expect(handle(wrapper, 'start').attributes('aria-valuetext')).toBe('by name')
+    expect(handle(wrapper, 'default').attributes('aria-valuetext')).toBe('by name')
     expect(handle(wrapper, 'limit').attributes('aria-valuenow')).toBe('1')
   })
 
@@ -57,6 +57,6 @@ describe('a ladder', () => {
 
   it('cannot be moved where it is only shown or comes from above', () => {
     for (const more of [{ editable: false }, { ghost: true }])
-      expect(handle(ladder(bound, more), 'start').attributes('tabindex')).toBeUndefined()
+      expect(handle(ladder(bound, more), 'default').attributes('tabindex')).toBeUndefined()
   })
 })

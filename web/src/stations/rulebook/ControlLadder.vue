@@ -199,7 +199,7 @@ function drag(handle: 'start' | 'limit', down: PointerEvent) {
       :tabindex="editable && !ghost ? 0 : undefined"
       role="slider"
       class="handle"
-      :aria-label="`${control.title}, ${fixed ? 'fixed value' : 'start'}`"
+      :aria-label="`${control.title}, ${fixed ? 'fixed value' : 'default'}`"
       :aria-valuenow="start"
       aria-valuemin="0"
       :aria-valuemax="rungs.length - 1"

@@ -6,6 +6,7 @@ import TallyMark from '@/marks/TallyMark.vue'
 import type { Rule } from './book'
 import ControlLadder from './ControlLadder.vue'
 import { ruleFrom, startOf, type Rung } from './rungs'
+import { modeWords } from './words'
 
 /** One control: its name, its ladder, and in short what rules it here. */
 const props = defineProps<{
@@ -62,7 +63,7 @@ const wrong = computed(() => props.remarks.filter((r) => r.weight !== 'note'))
     <div class="text-right text-[12.5px] leading-tight text-soft">
       <template v-if="drawn">
         <template v-if="inherited">from {{ source }}</template>
-        <template v-else>{{ drawn.mode }}</template>
+        <template v-else>{{ modeWords[drawn.mode] }}</template>
         <div v-if="drawn.sealed">sealed</div>
         <div v-if="drawn.mode !== 'suggest'"><TallyMark :severity="drawn.importance ?? 2" /></div>
       </template>

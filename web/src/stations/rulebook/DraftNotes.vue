@@ -81,7 +81,7 @@ async function act(what: 'consent' | 'decline' | 'withdraw') {
           draft.proposal.reason
         }}”<template v-if="draft.proposal.effectiveAt"
           >, in force from {{ fullTime(draft.proposal.effectiveAt) }}</template
-        >. It waits for a second administrator and cannot be changed meanwhile.
+        >. It waits for a second warden and cannot be changed meanwhile.
       </p>
       <button
         v-if="draft.proposal.by === session.who?.email"

@@ -131,7 +131,7 @@ async function publish() {
         </label>
       </div>
       <p v-if="house?.needsConsent" class="text-soft">
-        It is published when a second administrator consents; until then it cannot be changed.
+        It is published when a second warden consents; until then it cannot be changed.
       </p>
       <ProblemNote :problem="problem" />
       <div class="flex items-center gap-3">

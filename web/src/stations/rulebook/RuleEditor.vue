@@ -6,6 +6,7 @@ import type { ControlView, RemarkView, Resolved } from '@/api/schema'
 import { within } from '@/api/within'
 import { same, type Rule } from './book'
 import { inMode, limitOf, ownFrom, startOf, type Rung } from './rungs'
+import { modeWords } from './words'
 
 /** The chosen control's rule, in words, with everything about it that can be changed. */
 const props = defineProps<{
@@ -29,11 +30,11 @@ const modes: { id: Rule['mode'] | 'none'; name: string; says: string }[] = [
   { id: 'none', name: 'no rule', says: 'Hosts do as they like, and nothing is filled in.' },
   {
     id: 'suggest',
-    name: 'suggest',
+    name: 'default',
     says: 'New meetings begin with it; hosts may change it freely.',
   },
-  { id: 'bound', name: 'bound', says: 'Hosts may change it, never looser than the limit.' },
-  { id: 'fix', name: 'fix', says: 'Hosts cannot change it.' },
+  { id: 'bound', name: 'limit', says: 'Hosts may change it, never looser than the limit.' },
+  { id: 'fix', name: 'fixed', says: 'Hosts cannot change it.' },
 ]
 const mode = computed(() => props.rule?.mode ?? 'none')
 const looser = computed(() => {
@@ -138,7 +139,7 @@ const shown = (value: Plain | undefined) =>
           <span class="text-[12px] text-soft">{{ control.allowed }}</span>
         </template>
         <template v-else>
-          <span class="text-soft">{{ rule.mode === 'fix' ? 'value' : 'start' }}</span>
+          <span class="text-soft">{{ rule.mode === 'fix' ? 'value' : 'default' }}</span>
           <span>
             <strong class="value">{{ label(control, startOf(rule)) }}</strong>
             <template v-if="rule.mode === 'bound'">
@@ -194,7 +195,7 @@ const shown = (value: Plain | undefined) =>
       v-if="resolved && !rule"
       class="mt-3 grid grid-cols-[5.5rem_1fr] gap-x-2 border-t border-line pt-2"
     >
-      <dt class="text-soft">{{ resolved.mode }}</dt>
+      <dt class="text-soft">{{ modeWords[resolved.mode as Rule['mode']] }}</dt>
       <dd class="value">
         {{ label(control, resolved.start) }}
         <template v-if="resolved.mode === 'bound'">

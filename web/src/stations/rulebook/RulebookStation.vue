@@ -167,7 +167,7 @@ async function afterPublishing(result: Pick<PublishedView, 'edition' | 'letters'
     choose(null)
     await view.setQuery({ walk: undefined, publish: undefined, draft: undefined })
   } else {
-    said.value = 'Proposed: it waits for a second administrator.'
+    said.value = 'Proposed: it waits for a second warden.'
     await draft.reload()
   }
   for (const key of ['rulebook', 'drafts', 'meetings', 'meeting']) {

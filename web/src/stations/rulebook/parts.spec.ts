@@ -234,7 +234,7 @@ describe('the editor of a rule', () => {
       .findAll('label')
       .map((l) => l.text())
     expect(names).not.toContain('bound')
-    expect(names).toContain('fix')
+    expect(names).toContain('fixed')
   })
 })
 
@@ -269,8 +269,8 @@ describe('a comparison', () => {
     const rows = table.findAll('tbody tr').map((r) => r.text().replace(/\s+/g, ' '))
     expect(rows[0]).toBe('ORGANISATION')
     expect(rows[1]).toContain('tighter, sealed now')
-    expect(rows[1]).toContain('fix: alwaysno reason given')
-    expect(rows[1]).toContain('fix: off, sealedstorm')
+    expect(rows[1]).toContain('fixed: alwaysno reason given')
+    expect(rows[1]).toContain('fixed: off, sealedstorm')
     expect(rows[3]).toContain('Nobody who has been removed before may listen in.')
   })
 })
@@ -282,7 +282,7 @@ describe('the notes over a draft', () => {
     mounted(DraftNotes, { draft: line, clashes: [], problem: null, layerTitle })
   const proposal = { by: 'a@x.example', at: '2027-01-01T00:00:00Z', reason: 'why' }
 
-  it('let a second administrator consent, and the first withdraw', async () => {
+  it('let a second warden consent, and the first withdraw', async () => {
     const wrapper = notes(draft({ proposal }))
     useSession().who = { email: 'b@x.example', name: 'B', role: 'warden' } as never
     await flushPromises()

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { ControlView } from '@/api/schema'
 import type { Rule } from './book'
-import { inMode, limitOf, rungsOf, startOf } from './rungs'
+import { inMode, limitOf, rungsOf, startOf, withMeans } from './rungs'
 
 const base = { neutral: false, largerIsStricter: false, emptyIsAll: false, universe: null }
 const lobby = {
@@ -25,6 +25,23 @@ const regions = {
   emptyIsAll: true,
   rungs: [] as ControlView['rungs'],
 } as ControlView
+
+describe('withMeans', () => {
+  const rungs = rungsOf(lobby, undefined, {})
+  it('says beside each rung which services cannot hold it', () => {
+    const services = [
+      { name: 'Redshank', means: { 'lobby-bypass': {} } },
+      { name: 'Curlew', means: { 'lobby-bypass': { values: ['anyone', 'hosts'] } } },
+      { name: 'Dunlin', means: {} },
+    ]
+    expect(withMeans('lobby-bypass', rungs, services).map((r) => r.notIn)).toEqual([
+      ['Dunlin'],
+      ['Curlew', 'Dunlin'],
+      ['Dunlin'],
+    ])
+    expect(withMeans('lobby-bypass', rungs, [])).toBe(rungs)
+  })
+})
 
 describe('rungsOf', () => {
   it('gives words in order with their counts', () => {

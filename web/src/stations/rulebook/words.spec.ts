@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { ControlView } from '@/api/schema'
-import { guaranteeWords, ruleWords } from './words'
+import { beyondWords, guaranteeWords, ruleWords } from './words'
 import { searchable } from './view'
 
 const chat = {
@@ -19,7 +19,7 @@ describe('ruleWords', () => {
   it('says mode, values and seal', () => {
     expect(ruleWords(chat, null)).toBe('no rule')
     expect(ruleWords(chat, { control: 'chat', mode: 'suggest', start: 'always' })).toBe(
-      'suggest: always',
+      'default: always',
     )
     expect(
       ruleWords(chat, {
@@ -29,7 +29,22 @@ describe('ruleWords', () => {
         limit: 'always',
         sealed: true,
       }),
-    ).toBe('bound: start hosts post, limit always, sealed')
+    ).toBe('default hosts post, limit always, sealed')
+  })
+})
+
+describe('beyondWords', () => {
+  const line = { service: 'Curlew', control: 'chat', before: 0, after: 41, stricter: 'always' }
+  it('counts, and says what would do instead', () => {
+    expect(beyondWords(line, chat)).toBe(
+      'Curlew cannot hold Chat as it is asked: 41 meetings beyond its means. It has “always”, which is stricter.',
+    )
+    expect(beyondWords({ ...line, before: 2, after: 1, stricter: null }, chat)).toContain(
+      '1 meeting beyond its means (2 now). Nothing it has is as strict',
+    )
+    expect(beyondWords({ ...line, before: 3, after: 0 }, chat)).toBe(
+      'Curlew can hold Chat again as it is asked: 3 meetings.',
+    )
   })
 })
 

@@ -3,14 +3,21 @@ import type { BeyondLine, ControlView } from '@/api/schema'
 import type { Guarantee, Rule } from './book'
 import { limitOf, startOf } from './rungs'
 
+/** What kinds of rules are called. */
+export const modeWords: Record<Rule['mode'], string> = {
+  suggest: 'default',
+  bound: 'limit',
+  fix: 'fixed',
+}
+
 /** A rule in words. */
 export function ruleWords(control: ControlView | undefined, rule: Rule | null | undefined): string {
   if (!rule) return 'no rule'
   const start = label(control, startOf(rule))
   const range =
     rule.mode === 'bound'
-      ? `bound: start ${start}, limit ${label(control, limitOf(rule))}`
-      : `${rule.mode}: ${start}`
+      ? `default ${start}, limit ${label(control, limitOf(rule))}`
+      : `${modeWords[rule.mode]}: ${start}`
   return `${range}${rule.sealed ? ', sealed' : ''}`
 }
 

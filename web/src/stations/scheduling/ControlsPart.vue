@@ -81,7 +81,7 @@ function ruleWords(control: ControlView): string {
   const r = rule(control.id)
   if (!r) return 'as you like'
   if (r.mode === 'fix') return `fixed`
-  if (r.mode === 'suggest') return `suggested: ${label(control, r.start)}`
+  if (r.mode === 'suggest') return `default: ${label(control, r.start)}`
   return `no looser than ${label(control, r.limit)}`
 }
 </script>

@@ -394,7 +394,7 @@ const handValue = computed(() => {
               :width="150"
             />
             <span class="text-[12.5px] text-soft"
-              >{{ id ? 'before' : 'at the starts' }}
+              >{{ id ? 'before' : 'with the defaults' }}
               <span class="value">{{ foretaste.exposureBefore.score.toFixed(1) }}</span></span
             >
           </div>
@@ -431,6 +431,14 @@ const handValue = computed(() => {
               />
             </label>
           </div>
+          <p
+            v-for="hint in foretaste.hints"
+            :key="hint"
+            class="mt-2 border-l-4 border-sand pl-2"
+            role="status"
+          >
+            {{ hint }}
+          </p>
           <div v-if="inHand" id="in-hand" class="mt-4 border-t border-line pt-3">
             <InHandPanel
               :control="inHand"
@@ -451,10 +459,10 @@ const handValue = computed(() => {
           </div>
           <p v-if="working.length" class="mt-2 border-l-4 border-kelp pl-2">
             {{ working.join(', ') }} {{ working.length === 1 ? 'matters' : 'matter' }} now and did
-            not {{ id ? 'as it is saved' : 'at the starts' }}.
+            not {{ id ? 'as it is saved' : 'with the defaults' }}.
           </p>
           <h2 class="head mt-4 border-b border-line pb-1">
-            At the door, against {{ id ? 'what is saved' : 'the starts' }}
+            At the door, against {{ id ? 'what is saved' : 'the defaults' }}
           </h2>
           <DoorChange :before="foretaste.matrixBefore" :after="foretaste.matrix" />
           <p class="mt-1">

@@ -33,7 +33,7 @@ async function ask() {
         },
       }),
     )
-    said.value = `${told.sent} administrators have been asked. The meeting stays as it is until one answers.`
+    said.value = `${told.sent} wardens have been asked. The meeting stays as it is until one answers.`
     emit('back', first.value.control)
   } catch (e) {
     problem.value = (e as Error).message

@@ -88,6 +88,7 @@ const foretaste: SchedulingPreview = {
   numbers: [],
   choices: [],
   services: [],
+  hints: [],
 }
 /** The last form a part asked for. */
 const last = (part: { emitted: (name: string) => unknown[][] | undefined }) =>
@@ -318,7 +319,7 @@ describe('the margin', () => {
     await part.get('textarea').setValue('An open evening')
     await ask?.trigger('click')
     await flushPromises()
-    expect(part.text()).toContain('2 administrators have been asked')
+    expect(part.text()).toContain('2 wardens have been asked')
     expect(part.emitted('back')).toEqual([['chat']])
   })
 })
@@ -450,7 +451,7 @@ describe('files in', () => {
     expect(text).toContain('ends in the middle')
     const rows = [...document.querySelectorAll('tbody tr')].map((r) => r.textContent)
     expect(rows[0]).toContain('Odd')
-    expect(text).toContain('Take in the rest')
+    expect(text).toContain('Import the rest')
     const sent = server.calls.find((c) => c.path === '/api/exchange/files')
     expect(sent?.options).toMatchObject({ params: { query: { dryRun: true, name: 'a.ics' } } })
     dialog.unmount()

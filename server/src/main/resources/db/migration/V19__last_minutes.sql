@@ -22,3 +22,62 @@ create table floor_allowance (
   at      datetime(3)   not null,
   index floor_allowance_session (session, control)
 );
+
+-- Whom alerts of sessions reach, and how. One row.
+create table alert_setting (
+  id             int          not null primary key,
+  on_call        longtext     not null,
+  next_minutes   int          not null,
+  least_severity int          not null,
+  quiet_from     varchar(5)   null,
+  quiet_to       varchar(5)   null,
+  quiet_zone     varchar(64)  not null,
+  webhook        varchar(300) null,
+  secret_cipher  varbinary(600) null,
+  changed_by     varchar(254) not null,
+  changed_at     datetime(6)  not null,
+  version        bigint       not null default 0
+);
+
+-- What was told of a cause of alerts, and who is told next where nobody has acknowledged it.
+create table alert_told (
+  session varchar(60)  not null,
+  cause   varchar(190) not null,
+  told_at datetime(6)  not null,
+  step    int          not null,
+  next_at datetime(6)  null,
+  constraint alert_told_key primary key (session, cause),
+  index alert_told_next (next_at)
+);
+
+-- What goes to the webhook, each until it was taken.
+create table alert_delivery (
+  id      bigint       not null auto_increment primary key,
+  event   varchar(40)  not null,
+  subject varchar(300) not null,
+  body    longtext     not null,
+  state   varchar(10)  not null,
+  tries   int          not null default 0,
+  why     varchar(500) null,
+  made_at datetime(6)  not null,
+  sent_at datetime(6)  null,
+  constraint alert_delivery_state check (state in ('waiting', 'sent', 'failed'))
+);
+
+-- Many sessions locked by one act, and how they were before.
+create table floor_lockdown (
+  id        bigint       not null auto_increment primary key,
+  document  longtext     not null,
+  by_whom   varchar(254) not null,
+  at        datetime(3)  not null,
+  undone_at datetime(3)  null,
+  undone_by varchar(254) null
+);
+
+-- That a host was reminded of one date of a meeting.
+create table host_reminder (
+  meeting    varchar(64) not null,
+  occurrence varchar(30) not null,
+  at         datetime(3) not null,
+  constraint host_reminder_key primary key (meeting, occurrence)
+);

@@ -55,7 +55,7 @@ public class FirstJourneyTest extends Journey {
     // a file chooser is the system's own; the driver answers for it
     browser.find("input[type=file]").sendKeys(file.toString());
     browser.sees("It would add 1");
-    browser.press("Take it in");
+    browser.press("Import it");
     browser.sees("Taken in a bundle: 1 added");
     browser.keys(Keys.ESCAPE);
     browser.seesNot("It is tried first");
@@ -129,7 +129,7 @@ public class FirstJourneyTest extends Journey {
     browser.find("input[type=file]").sendKeys(file.toString());
     browser.sees("It would add 1");
     browser
-        .until("button", b -> b.findElement(By.xpath("//button[normalize-space()='Take it in']")))
+        .until("button", b -> b.findElement(By.xpath("//button[normalize-space()='Import it']")))
         .click();
     browser.sees("Taken in a bundle");
     browser.go("/register/script-1");

@@ -5,7 +5,7 @@ import static org.testng.Assert.assertEquals;
 import org.openqa.selenium.Keys;
 import org.testng.annotations.Test;
 
-/** An administrator's morning, by keyboard. */
+/** A warden's morning, by keyboard. */
 public class MorningRoundTest extends Journey {
 
   public MorningRoundTest() {
@@ -17,10 +17,10 @@ public class MorningRoundTest extends Journey {
     browser.signIn("m.sachs");
 
     // the lookout is the first page; Enter goes to the worst finding, with its story
-    browser.sees("Storms");
+    browser.sees("Gravest first");
     browser.sees("Hosts who have not answered");
     browser.sees("Waivers about to lapse");
-    browser.sees("Drifted since clean");
+    browser.sees("Newly out of line");
     browser.keys(Keys.ENTER);
     browser.until("the wall", b -> browser.path().startsWith("/audit"));
     browser.sees("Waiting room is “off”; the rule says “on”");

@@ -100,7 +100,7 @@ public class RulebookJourneyTest extends Journey {
     browser.press("Compare");
     browser.sees("2 differences");
     browser.sees("Berths & Traffic");
-    browser.sees("bound: start hosts, limit hosts");
+    browser.sees("default hosts, limit hosts");
     assertTrue(browser.text().contains("Public hearing"), browser.text());
     browser.hasNothingToComplainOf();
   }
@@ -119,7 +119,7 @@ public class RulebookJourneyTest extends Journey {
       browser.tabTo("[role=slider][aria-label='Private chat, limit']");
       browser.keys(Keys.ARROW_RIGHT);
       browser.sees("draft saved");
-      other.tabTo("[role=slider][aria-label='Reactions, start']");
+      other.tabTo("[role=slider][aria-label='Reactions, default']");
       other.keys(Keys.ARROW_RIGHT);
       other.sees("draft saved");
       browser.until(
@@ -128,7 +128,7 @@ public class RulebookJourneyTest extends Journey {
               "off"
                   .equals(
                       browser
-                          .find("[role=slider][aria-label='Reactions, start']")
+                          .find("[role=slider][aria-label='Reactions, default']")
                           .getAttribute("aria-valuetext")));
 
       // the same control: the second is told, and chooses; the first one's page is held meanwhile,
@@ -136,10 +136,10 @@ public class RulebookJourneyTest extends Journey {
       browser.script(
           "Object.defineProperty(document, 'hidden', {value: true, configurable: true})");
       other.go("/rulebook?draft=1&family=chat&control=chat");
-      other.tabTo("[role=slider][aria-label='Chat, start']");
+      other.tabTo("[role=slider][aria-label='Chat, default']");
       other.keys(Keys.ARROW_RIGHT);
       other.sees("draft saved");
-      browser.tabTo("[role=slider][aria-label='Chat, start']");
+      browser.tabTo("[role=slider][aria-label='Chat, default']");
       browser.keys(Keys.ARROW_LEFT);
       browser.sees("somebody else changed it meanwhile");
       browser.press("Put mine");
@@ -151,7 +151,7 @@ public class RulebookJourneyTest extends Journey {
               "always"
                   .equals(
                       other
-                          .find("[role=slider][aria-label='Chat, start']")
+                          .find("[role=slider][aria-label='Chat, default']")
                           .getAttribute("aria-valuetext")));
     }
   }
@@ -160,7 +160,7 @@ public class RulebookJourneyTest extends Journey {
     browser.signIn("m.sachs");
     browser.go("/rulebook/editions");
     browser.press("Ask for consent from now on");
-    browser.sees("Publishing needs a second administrator’s consent.");
+    browser.sees("Publishing needs a second warden’s consent.");
     browser.go("/rulebook?draft=1");
     browser.sees("A newer edition was published after this draft was begun.");
     browser.press("Bring it up to that edition");
@@ -169,7 +169,7 @@ public class RulebookJourneyTest extends Journey {
     browser.sees("Propose for publishing");
     browser.keys("For the winter round.");
     browser.press("Propose it");
-    browser.sees("It waits for a second administrator and cannot be changed meanwhile.");
+    browser.sees("It waits for a second warden and cannot be changed meanwhile.");
     try (Browser other = new Browser(warden.address())) {
       other.signIn("i.solheim");
       other.go("/rulebook?draft=1");

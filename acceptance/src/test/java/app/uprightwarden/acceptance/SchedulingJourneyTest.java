@@ -127,7 +127,7 @@ public class SchedulingJourneyTest extends Journey {
     browser.keys("3");
     browser.sees(" meetings");
     int before = meetings();
-    browser.press("In and out");
+    browser.press("Import and export");
     browser.sees("It is tried first");
     Path file = Files.createTempFile("harbour", ".ics");
     Files.writeString(file, calendar());
@@ -136,7 +136,7 @@ public class SchedulingJourneyTest extends Journey {
     browser.sees("It would add 1980, change 0, leave 0 alone and refuse 20");
     browser.sees("ends before it begins");
     browser.sees("W. Europe Standard Time");
-    browser.press("Take in the rest");
+    browser.press("Import the rest");
     browser.sees("1980 added");
     browser.press("Take back " + file.getFileName());
     browser.sees("Taken back: 1980 removed");

@@ -22,7 +22,7 @@ public class ScreenshotsTest {
       browser.sees("Address");
       take("sign-in");
       browser.signIn("m.sachs");
-      browser.sees("Storms");
+      browser.sees("Gravest first");
       browser.sees("last audit");
       take("lookout");
 

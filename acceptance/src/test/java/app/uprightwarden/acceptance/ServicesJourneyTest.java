@@ -1,6 +1,7 @@
 package app.uprightwarden.acceptance;
 
 import java.io.IOException;
+import java.util.List;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 import org.openqa.selenium.support.ui.Select;
@@ -38,7 +39,7 @@ public class ServicesJourneyTest {
       ours.until("both are linked and confirmed", b -> count(ours.text(), "all confirmed") == 2);
       ours.hasNothingToComplainOf();
       ours.go("/");
-      ours.sees("Drifted since clean");
+      ours.sees("Newly out of line");
 
       // the Lookout says it by itself
       change(theirs, "off");
@@ -71,6 +72,51 @@ public class ServicesJourneyTest {
       ours.sees("As decided, confirmed");
       theirs.go("/");
       theirs.until("it is on again", b -> row(theirs).contains("on"));
+    }
+  }
+
+  /** What a service cannot hold is said before it is published; what it can is there afterwards. */
+  @Test(dependsOnMethods = "whatIsLoosenedThereIsSeenHereAndSetBack")
+  public void whatIsPublishedIsInBothServicesAsFarAsTheyCan() throws IOException {
+    try (Browser ours = new Browser(warden.address());
+        Browser redshank = new Browser(standIns.address("redshank"));
+        Browser curlew = new Browser(standIns.address("curlew"))) {
+      ours.signIn("m.sachs");
+      ours.go("/rulebook?family=waiting-room&control=lobby-bypass");
+      ours.sees("Where it comes from");
+      ours.sees("not in Curlew");
+      ours.keys("m");
+      ours.sees("draft saved");
+      ours.sees("Curlew cannot hold Lobby bypass as it is asked:");
+      ours.sees("beyond its means");
+      ours.sees("which is stricter");
+      ours.hasNothingToComplainOf();
+      ours.go("/rulebook?family=screen-sharing&control=screen-share");
+      ours.sees("Where it comes from");
+      ours.tabTo("[role=slider][aria-label='Screen share, limit']");
+      ours.keys(Keys.ARROW_RIGHT);
+      ours.sees("draft saved");
+      ours.keys("p");
+      ours.sees("Publish a new edition");
+      ours.until("the reason has the focus", b -> ours.focused().isEmpty());
+      ours.keys("Lobby by name, screens for hosts.");
+      ours.press("Publish edition 4");
+      ours.sees("Edition 4 is published.");
+      for (Browser theirs : List.of(redshank, curlew)) {
+        theirs.until(
+            "its own page has the new lock",
+            b -> {
+              theirs.go("/account");
+              return theirs.all("tbody tr").stream()
+                  .map(row -> row.getText().replaceAll("\\s+", " "))
+                  .anyMatch(
+                      row -> row.startsWith("Screen share") && row.endsWith("locked at hosts"));
+            });
+      }
+      ours.go("/house/conference");
+      ours.until("all is confirmed", b -> count(ours.text(), "in touch") == 2);
+      ours.go("/audit");
+      ours.sees("Curlew cannot hold Lobby bypass");
     }
   }
 

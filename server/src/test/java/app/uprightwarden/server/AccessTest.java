@@ -148,6 +148,18 @@ public class AccessTest extends ServerTest {
       {"GET", "/api/floor/sessions/s-none", 401, 404, 404},
       {"POST", "/api/floor/sessions/s-none/orders", 401, 404, 403},
       {"POST", "/api/floor/alerts/999999", 401, 404, 403},
+      {"POST", "/api/floor/sessions/s-none/alerts", 401, 404, 403},
+      {"GET", "/api/floor/alerts", 401, 200, 200},
+      {"POST", "/api/floor/in-session", 401, 200, 200},
+      {"POST", "/api/floor/meetings/m-0002/start", 401, 404, 403},
+      {"POST", "/api/floor/lockdowns", 401, 403, 403},
+      {"GET", "/api/floor/lockdowns", 401, 403, 200},
+      {"DELETE", "/api/floor/lockdowns/999999", 401, 403, 403},
+      {"GET", "/api/alerting", 401, 403, 200},
+      {"PUT", "/api/alerting", 401, 403, 403},
+      {"POST", "/api/alerting/test", 401, 403, 403},
+      {"GET", "/api/services/notices", 401, 403, 200},
+      {"GET", "/api/meetings/m-0002/join", 401, 404, 403},
       {"GET", "/api/floor/sessions/s-none/after", 401, 404, 404},
       {"GET", "/api/floor/sessions/s-none/attendance?as=csv", 401, 404, 404},
       {"POST", "/api/floor/sessions/s-none/incidents", 401, 404, 403},
@@ -219,6 +231,21 @@ public class AccessTest extends ServerTest {
   }
 
   /** A body that passes validation where there is one, so that a denial is a denial. */
+  private static Map<String, Object> alertsBody(String path) {
+    if (path.endsWith("/alerts")) {
+      return Map.of("cause", "person/x", "state", "acknowledged");
+    }
+    if (path.endsWith("/in-session")) {
+      return Map.of("meetings", List.of("m-0002"));
+    }
+    if (path.endsWith("/lockdowns")) {
+      return Map.of("sessions", List.of("s-none"));
+    }
+    return path.equals("/api/alerting")
+        ? Map.of("onCall", List.of(), "nextMinutes", 5, "leastSeverity", 3, "quietZone", "UTC")
+        : null;
+  }
+
   static Object body(String path) {
     if (path.endsWith("/controls")) {
       return Map.of("version", 0, "controls", Map.of("reactions", "off"));
@@ -241,6 +268,10 @@ public class AccessTest extends ServerTest {
     }
     if (path.startsWith("/api/services") || path.endsWith("/service")) {
       return servicesBody(path);
+    }
+    Map<String, Object> floor = alertsBody(path);
+    if (floor != null) {
+      return floor;
     }
     Map<String, Object> account = accountBody(path);
     if (account != null) {

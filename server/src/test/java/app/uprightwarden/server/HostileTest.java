@@ -202,7 +202,8 @@ public class HostileTest extends ServerTest {
             "app.uprightwarden.server.bridge..", // its address is the operator's
             "app.uprightwarden.server.access..", // and so is the provider's
             "app.uprightwarden.server.outbox..",
-            "app.uprightwarden.server.services..") // and the mail service's
+            "app.uprightwarden.server.services..", // what a warden has linked
+            "app.uprightwarden.server.alerting..") // and the webhook that one has entered
         .should()
         .dependOnClassesThat()
         .haveFullyQualifiedName("java.net.http.HttpClient")

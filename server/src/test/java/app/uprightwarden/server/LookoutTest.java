@@ -18,7 +18,7 @@ import java.util.concurrent.TimeUnit;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
 
-/** The first page: an administrator's, a host's, and that it is alive. */
+/** The first page: a warden's, a host's, and that it is alive. */
 public class LookoutTest extends AuditStationTest {
 
   @Test

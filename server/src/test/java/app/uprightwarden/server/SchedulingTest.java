@@ -216,6 +216,34 @@ public class SchedulingTest extends ServerTest {
     }
   }
 
+  /** What breaks no rule and will not go as it is meant. */
+  @Test
+  public void whatWillNotGoAsItIsMeantIsSaidWhileItIsChosen() {
+    Map<String, Object> form = form("Hints");
+    form.put("start", "2020-03-02T10:00");
+    form.put("presenters", List.of("o.treharne@saltmarsh.example"));
+    form.put("controls", Map.of("presenter-role", "hosts", "arrival-notice", "announced"));
+    form.put("lists", List.of("everybody"));
+    String hints =
+        post(WARDEN, "/api/scheduling/foretaste", Map.of("meeting", form))
+            .is(200)
+            .json()
+            .get("hints")
+            .toString();
+    assertTrue(hints.contains("begins in the past"), hints);
+    assertTrue(hints.contains("only hosts present"), hints);
+    assertTrue(hints.contains("coming and going is announced"), hints);
+    form.put("start", "2030-03-04T10:00");
+    form.put("controls", Map.of("presenter-role", "named", "arrival-notice", "silent"));
+    assertEquals(
+        post(WARDEN, "/api/scheduling/foretaste", Map.of("meeting", form))
+            .is(200)
+            .json()
+            .get("hints")
+            .size(),
+        0);
+  }
+
   /** One control at fault leaves the others as they are. */
   @Test
   public void aCountryThatIsNoneMakesNothingElseUnknown() {
@@ -317,7 +345,7 @@ public class SchedulingTest extends ServerTest {
     Map<String, Object> wish =
         Map.of("control", "waiting-room", "wanted", "off", "reason", "An open evening");
     JsonNode told = post(HOST, "/api/meetings/" + id + "/waiver-requests", wish).is(200).json();
-    assertTrue(told.get("sent").intValue() >= 2, "every administrator is written to");
+    assertTrue(told.get("sent").intValue() >= 2, "every warden is written to");
     assertTrue(messages(id).toString().contains("An open evening"));
     assertEquals(
         get(WARDEN, "/api/meetings/" + id + "/waiver-requests")

@@ -150,7 +150,7 @@ public class UnitWardenTest extends ServerTest {
             "/api/rulebook/impact",
             Map.of("document", Map.of("layers", List.of()), "from", 0, "size", 5))
         .is(403);
-    // others' drafts are not there for them, theirs is for an administrator
+    // others' drafts are not there for them, theirs is for a warden
     long others =
         post(WARDEN, "/api/rulebook/drafts", Map.of("name", "Not theirs", "from", "in-force"))
             .is(201)

@@ -180,7 +180,7 @@ class Accounts {
 
   private static ProblemException noLink() {
     return ProblemException.notFound(
-        "This link is used up or too old. Ask an administrator for a new one.");
+        "This link is used up or too old. Ask a warden for a new one.");
   }
 
   /** Sets the password of the account behind a link, which is used up by it. */
@@ -258,13 +258,13 @@ class Accounts {
     checkUnit(role, unit);
     if (account.email().equals(Directory.fold(by.email()))) {
       throw ProblemException.conflict(
-          "is-yourself", "Another administrator has to change your own account.");
+          "is-yourself", "Another warden has to change your own account.");
     }
     boolean losesWarden =
         account.role() == Role.WARDEN && account.active() && (role != Role.WARDEN || !active);
     if (losesWarden && accounts.inUse("warden").size() <= 1) {
       throw ProblemException.conflict(
-          "is-the-last", "This is the last administrator. Make another one first.");
+          "is-the-last", "This is the last warden. Make another one first.");
     }
     account.set(role, unit, active);
     accounts.update(account);

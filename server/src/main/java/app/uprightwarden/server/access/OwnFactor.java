@@ -79,7 +79,7 @@ class OwnFactor {
     if (access.needsFactor(account.role())) {
       throw ProblemException.conflict(
           "is-needed",
-          "Your role needs a second factor. An administrator can drop it if you lost the device.");
+          "Your role needs a second factor. A warden can drop it if you lost the device.");
     }
     if (!account.hasSecondFactor()) {
       throw ProblemException.conflict("has-none", "You have no second factor.");

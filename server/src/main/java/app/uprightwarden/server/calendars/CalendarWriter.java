@@ -132,7 +132,8 @@ public final class CalendarWriter {
     if (style.controls()) {
       own(out, scheduled);
     }
-    if (style.description()) {
+    if (style.description() || style.equals(Style.FEED)) {
+      // of a feed these are nothing but where to join, and in somebody's own alone
       details.withoutStamp().foreign().forEach(out::raw);
     }
     reminder(out, meeting, details);

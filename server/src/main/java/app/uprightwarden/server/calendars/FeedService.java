@@ -9,6 +9,8 @@ import app.uprightwarden.server.access.StillThere;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.register.Details;
+import app.uprightwarden.server.register.HeldMeeting;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
 import app.uprightwarden.server.register.StoredMeeting;
@@ -160,18 +162,34 @@ public class FeedService {
     List<Scheduled> meetings =
         meetings(feed.scope(), all).stream()
             .limit(MAX_MEETINGS)
-            .map(s -> new Scheduled(s.meeting(), s.details(), null))
+            .map(s -> new Scheduled(s.meeting(), withLink(s, feed), null))
             .toList();
     return Optional.of(
         new CalendarWriter(all, Map.of(), clock.instant(), CalendarWriter.Style.FEED)
             .write(meetings, feed.name()));
   }
 
+  /** Somebody's own feed says where to join; one of others' meetings never does. */
+  private static Details withLink(StoredMeeting stored, Feed feed) {
+    Details of = stored.details();
+    HeldMeeting held = stored.service();
+    String link = held == null || !isOwn(feed) ? null : held.link();
+    List<String> lines =
+        link == null
+            ? List.of()
+            : List.of("CONFERENCE;VALUE=URI;FEATURE=AUDIO,VIDEO;LABEL=Join the meeting:" + link);
+    return new Details(
+        of.room(), of.wholeDay(), of.reminder(), of.groups(), of.uid(), of.sequence(), lines);
+  }
+
+  private static boolean isOwn(Feed feed) {
+    String person = feed.scope().person();
+    return person != null && Directory.fold(person).equals(Directory.fold(feed.owner()));
+  }
+
   /** Whether its owner is still here, and may still read what it holds. */
   private boolean mayStill(Feed feed) {
-    String person = feed.scope().person();
-    boolean isOwn = person != null && Directory.fold(person).equals(Directory.fold(feed.owner()));
-    return isOwn
+    return isOwn(feed)
         ? still.isHere(feed.owner())
         : still.role(feed.owner()).filter(r -> r == Role.WARDEN || r == Role.AUDITOR).isPresent();
   }

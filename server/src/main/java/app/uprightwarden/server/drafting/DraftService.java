@@ -107,7 +107,7 @@ public class DraftService {
     if (draft.proposal() != null) {
       throw ProblemException.conflict(
           "awaiting-consent",
-          "This draft waits for a second administrator's consent. Withdraw the proposal to change"
+          "This draft waits for a second warden's consent. Withdraw the proposal to change"
               + " it.");
     }
     return draft;

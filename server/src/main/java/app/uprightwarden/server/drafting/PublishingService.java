@@ -90,7 +90,7 @@ class PublishingService {
     }
     if (draft.proposal() != null) {
       throw ProblemException.conflict(
-          "awaiting-consent", "This draft waits for a second administrator's consent already.");
+          "awaiting-consent", "This draft waits for a second warden's consent already.");
     }
     if (house.house().needsConsent()) {
       rulebook.validate(json.readTree(draft.document()));
@@ -114,7 +114,7 @@ class PublishingService {
     Draft.Proposal proposal = proposal(draft);
     if (proposal.by().equals(by.email())) {
       throw ProblemException.forbidden(
-          "own-proposal", "Consent comes from another administrator than the one who proposed.");
+          "own-proposal", "Consent comes from another warden than the one who proposed.");
     }
     access.checkCountsAsSecond(by);
     Wanted wanted =

@@ -51,7 +51,7 @@ class RulebookSources {
       return edition(rulebook.edition(number));
     }
     if (who.isHost()) {
-      throw ProblemException.forbidden("not-allowed", "Drafts are for administrators.");
+      throw ProblemException.forbidden("not-allowed", "Drafts are for wardens.");
     }
     Draft draft = drafts.get(number);
     if (who.role() == Role.UNIT_WARDEN && !draft.madeBy().equals(who.email())) {

@@ -16,7 +16,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -30,14 +32,21 @@ class FloorAlerts {
   private final Signals signals;
   private final JsonMapper json;
   private final Clock clock;
+  private final ApplicationEventPublisher events;
 
   FloorAlerts(
-      FloorAlertRepository alerts, Ledger ledger, Signals signals, JsonMapper json, Clock clock) {
+      FloorAlertRepository alerts,
+      Ledger ledger,
+      Signals signals,
+      JsonMapper json,
+      Clock clock,
+      ApplicationEventPublisher events) {
     this.alerts = alerts;
     this.ledger = ledger;
     this.signals = signals;
     this.json = json;
     this.clock = clock;
+    this.events = events;
   }
 
   /**
@@ -107,6 +116,11 @@ class FloorAlerts {
           each.byWhom(),
           each.happened(),
           now);
+    }
+    if (!raised.isEmpty()) {
+      events.publishEvent(
+          new SessionAlerts.AlertsRaised(
+              raised.stream().map(Raised::session).collect(Collectors.toSet())));
     }
   }
 

@@ -20,6 +20,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.access.prepost.PreAuthorize;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -38,10 +39,12 @@ class FloorController {
 
   private final FloorService floor;
   private final FloorOpening opening;
+  private final FloorLockdown lockdown;
 
-  FloorController(FloorService floor, FloorOpening opening) {
+  FloorController(FloorService floor, FloorOpening opening, FloorLockdown lockdown) {
     this.floor = floor;
     this.opening = opening;
+    this.lockdown = lockdown;
   }
 
   /** Sessions in progress, and those that are over, the last first. */
@@ -97,6 +100,41 @@ class FloorController {
             new FloorOpening.PracticeAsked(
                 wanted.meeting(), wanted.script(), wanted.speed(), wanted.strangers()),
             who));
+  }
+
+  /** Opens the session of a meeting now, before its door would open by itself. */
+  @PostMapping("/meetings/{id}/start")
+  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  Opened start(@PathVariable String id, @AuthenticationPrincipal SignedIn who) {
+    return new Opened(opening.start(id, who));
+  }
+
+  /** Sessions to be locked down; all that are running where none is named. */
+  record LockdownWanted(
+      @NotNull @Size(max = 2000) List<@NotBlank @Size(max = 60) String> sessions) {}
+
+  /** Locks sessions, has their waiting rooms on and stops what is shared, as one act. */
+  @PostMapping("/lockdowns")
+  @ResponseStatus(HttpStatus.CREATED)
+  @PreAuthorize("hasRole('WARDEN')")
+  FloorLockdown.LockdownView lockDown(
+      @RequestBody @Valid LockdownWanted wanted, @AuthenticationPrincipal SignedIn who) {
+    return lockdown.lockDown(wanted.sessions(), who);
+  }
+
+  /** The last lockdown, where it has not been undone. */
+  @GetMapping("/lockdowns")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
+  List<FloorLockdown.LockdownView> lockdowns() {
+    return lockdown.standing();
+  }
+
+  /** Undoes a lockdown: doors and waiting rooms are as they were. */
+  @DeleteMapping("/lockdowns/{id}")
+  @PreAuthorize("hasRole('WARDEN')")
+  FloorLockdown.LockdownView undoLockdown(
+      @PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+    return lockdown.undo(id, who);
   }
 
   @GetMapping("/sessions/{id}")

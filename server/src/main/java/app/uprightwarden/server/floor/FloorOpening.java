@@ -17,6 +17,7 @@ import app.uprightwarden.server.audit.ContinuousAudit;
 import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.bridge.ConferenceBridge;
 import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.ControlsJson;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.StoredMeeting;
@@ -42,6 +43,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 public class FloorOpening {
   private static final Logger LOG = LoggerFactory.getLogger(FloorOpening.class);
   private static final Duration DOOR_OPENS = Duration.ofMinutes(5);
+  private static final Duration STARTED_BEFORE = Duration.ofHours(12);
   private static final Duration LONGEST_EARLY = Duration.ofHours(1);
   private static final Duration LOOK_AHEAD = Duration.ofDays(400);
   private static final int MAX_EXPECTED = 300;
@@ -193,6 +195,33 @@ public class FloorOpening {
       LOG.debug("{} recurs as nobody can follow: {}", meeting.id(), e.getMessage());
       return List.of();
     }
+  }
+
+  /**
+   * Opens the session of a meeting's next date before its door would open by itself.
+   *
+   * @return its id, of the one that is open already where there is one
+   * @throws ProblemException 409 where no date begins within half a day
+   */
+  public String start(String id, SignedIn by) {
+    Meeting meeting = register.get(id, by).meeting();
+    Instant now = clock.instant();
+    Occurrence next =
+        Occurrences.between(meeting, now, now.plus(STARTED_BEFORE)).stream()
+            .findFirst()
+            .orElseThrow(
+                () ->
+                    ProblemException.conflict(
+                        "not-yet",
+                        "It can be started from twelve hours before its start, until its end."));
+    openDue(meeting, next, now);
+    return store.ofMeetings(List.of(id)).stream()
+        .map(each -> each.session().id())
+        .findFirst()
+        .orElseThrow(
+            () ->
+                ProblemException.conflict(
+                    "was-ended", "The session of this date has ended already."));
   }
 
   private void openDue(Meeting meeting, Occurrence occurrence, Instant now) {

@@ -9,8 +9,12 @@ import app.uprightwarden.server.problem.ProblemException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -24,6 +28,7 @@ import tools.jackson.databind.json.JsonMapper;
 @Service
 class FloorOrders {
   private static final int MAX_ATTEMPTS = 12;
+  private static final int AT_ONCE = 8;
   private static final Duration LONGEST_WAIT = Duration.ofSeconds(10);
 
   private final FloorOrderRepository orders;
@@ -114,6 +119,26 @@ class FloorOrders {
           signals.send(Signals.Topic.FLOOR);
         });
     return find(order.id()).orElseThrow().order();
+  }
+
+  /** Sends orders that are stored, several at once. */
+  void sendAll(List<String> ids) {
+    List<Callable<Boolean>> sends = new ArrayList<>();
+    for (String id : ids) {
+      sends.add(
+          () -> {
+            find(id).filter(each -> each.order().state().equals("waiting")).ifPresent(this::send);
+            return true;
+          });
+    }
+    ExecutorService threads = Executors.newFixedThreadPool(AT_ONCE);
+    try {
+      threads.invokeAll(sends); // what fails is stored, and sent again
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    } finally {
+      threads.shutdown();
+    }
   }
 
   /** Sends those again that met nobody. */

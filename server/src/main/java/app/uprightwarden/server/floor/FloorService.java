@@ -237,7 +237,7 @@ class FloorService {
     FloorSession session = get(id, who);
     if (!mayAct(session, who)) {
       throw ProblemException.forbidden(
-          "not-allowed", "Administrators and the hosts of a session may act in it.");
+          "not-allowed", "Wardens and the hosts of a session may act in it.");
     }
     limits.check(session, order, reason, who);
     return orders.order(session.id(), key, order, who);
@@ -258,7 +258,7 @@ class FloorService {
   private static void mayHandle(FloorSession session, SignedIn who) {
     if (!mayAct(session, who)) {
       throw ProblemException.forbidden(
-          "not-allowed", "Administrators and the hosts of a session handle its alerts.");
+          "not-allowed", "Wardens and the hosts of a session handle its alerts.");
     }
   }
 

@@ -41,6 +41,7 @@ final class LedgerActions {
           "PUT /api/rulebook/drafts/{id}/presence",
           "POST /api/ledger/verification",
           "POST /api/services/attempt",
+          "POST /api/floor/in-session",
           "POST /api/welcome/look",
           // what the conference service tells of is kept with its session, in its own order
           "POST /api/bridge/events");
@@ -69,6 +70,8 @@ final class LedgerActions {
     act("POST /api/accounts/{email}/link", "account.link-made", "account", "email");
     act("DELETE /api/accounts/{email}/second-factor", "account.factor-taken", "account", "email");
     act("DELETE /api/accounts/{email}/sessions", "account.sessions-ended", "account", "email");
+    act("PUT /api/alerting", "alerting.set", "house", "");
+    act("POST /api/alerting/test", "alerting.tested", "house", "");
     act("POST /api/services", "service.linked", "house", "");
     act("PUT /api/services/{id}", "service.set", "house", "id");
     act("PUT /api/services/{id}/key", "service.key-given", "house", "id");
@@ -141,7 +144,11 @@ final class LedgerActions {
     act("POST /api/floor/sessions/{id}/orders", "floor.ordered", "session", "id");
     act("POST /api/floor/sessions/{id}/incidents", "incident.written", "session", "id");
     act("POST /api/floor/sessions/{id}/draft", "draft.begun-from-session", "session", "id");
+    act("POST /api/floor/meetings/{id}/start", "floor.started", "meeting", "id");
+    act("POST /api/floor/lockdowns", "floor.locked-down", "floor", "");
+    act("DELETE /api/floor/lockdowns/{id}", "floor.lockdown-undone", "floor", "id");
     act("POST /api/floor/alerts/{id}", "alert.handled", "alert", "id");
+    act("POST /api/floor/sessions/{id}/alerts", "alerts.handled", "session", "id");
     act("POST /api/host-requests", "hosts.asked", "request", "");
     act("POST /api/host-requests/items/{id}/answer", "request.answered", "request", "id");
     act("POST /api/host-requests/items/{id}/accept", "request.accepted", "request", "id");

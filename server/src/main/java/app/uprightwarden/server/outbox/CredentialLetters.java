@@ -24,7 +24,7 @@ class CredentialLetters {
     }
     String about = "account:" + event.account();
     String body =
-        "%s (account %s, %s).%n%nFor a week from now, a consent given from this account does not count. If you did not expect this, tell another administrator at once: they can end the account's sessions under House, Accounts.%n"
+        "%s (account %s, %s).%n%nFor a week from now, a consent given from this account does not count. If you did not expect this, tell another warden at once: they can end the account's sessions under House, Accounts.%n"
             .formatted(event.how(), event.account(), event.name());
     String subject = "Sign-in of " + event.account() + " was changed by " + event.by();
     outbox.write(

@@ -149,13 +149,42 @@ class MeetingList {
       where.and("l.worst >= :worst", "worst", 1);
     }
     if (filter.text() != null && !filter.text().isBlank()) {
+      text(where, filter.text().strip());
+    }
+    return where;
+  }
+
+  /**
+   * What somebody typed, by what it looks like: a number, a link, somebody's address, or words of a
+   * title or a host's name. So a complaint that brings one of these is traced.
+   */
+  private static void text(Where where, String text) {
+    String like = "%" + text.replaceAll("([!%_])", "!$1") + "%";
+    String digits = text.replaceAll("[\\s-]", "");
+    if (digits.matches("\\d{6,12}")) {
+      where.and(
+          "l.meeting in (select m.publicId from MeetingEntity m where replace(m.number, ' ', '') ="
+              + " :number)",
+          "number",
+          digits);
+    } else if (text.contains("://")) {
+      where.and(
+          "l.meeting in (select h.meeting from MeetingHeldEntity h where h.link = :link)",
+          "link",
+          text);
+    } else if (text.matches("[^@\\s]+@[^@\\s]+")) {
+      where.and(
+          "(l.host = :address or l.meeting in (select m.publicId from MeetingEntity m join"
+              + " MeetingPersonEntity p on p.meeting = m.id where p.folded = :address))",
+          "address",
+          Directory.fold(text));
+    } else {
       where.and(
           "(l.title like :text escape '!' or l.host like :text escape '!' or l.hostName like :text"
               + " escape '!')",
           "text",
-          "%" + filter.text().strip().replaceAll("([!%_])", "!$1") + "%");
+          like);
     }
-    return where;
   }
 
   private static Collection<String> orNone(Collection<String> some) {

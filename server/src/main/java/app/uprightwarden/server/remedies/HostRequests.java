@@ -1,7 +1,9 @@
 package app.uprightwarden.server.remedies;
 
+import app.uprightwarden.core.calendar.Occurrences;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.Value;
+import app.uprightwarden.core.meeting.Occurrence;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
@@ -121,7 +123,7 @@ public class HostRequests {
   private void write(String host, List<RequestRows.NewItem> items, String note, SignedIn by) {
     RequestRows.AskingSettings settings = rows.settings();
     Instant now = clock.instant();
-    Instant applyAfter = now.plus(Duration.ofDays(settings.applyAfterDays()));
+    Instant applyAfter = sooner(now, now.plus(Duration.ofDays(settings.applyAfterDays())), items);
     long id =
         rows.create(
             host,
@@ -132,6 +134,20 @@ public class HostRequests {
             note,
             items);
     outbox.write(List.of(letters.ask(host, id, items, note, applyAfter, by.name())), by.email());
+  }
+
+  /** The host has time until the days are over, or the first of the meetings begins. */
+  private Instant sooner(Instant now, Instant until, List<RequestRows.NewItem> items) {
+    Instant sooner = until;
+    for (StoredMeeting stored :
+        register.among(items.stream().map(RequestRows.NewItem::meeting).toList()).values()) {
+      for (Occurrence next : Occurrences.between(stored.meeting(), now, sooner)) {
+        if (next.start().isAfter(now) && next.start().isBefore(sooner)) {
+          sooner = next.start();
+        }
+      }
+    }
+    return sooner;
   }
 
   private List<FindingQueries.Listed> open(long audit, RemedyService.Target target) {

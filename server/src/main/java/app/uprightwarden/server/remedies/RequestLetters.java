@@ -14,8 +14,10 @@ import org.springframework.stereotype.Component;
 /** What hosts are written, and what those who asked are told of their answers. */
 @Component
 class RequestLetters {
-  private static final DateTimeFormatter DAY =
-      DateTimeFormatter.ofPattern("EEEE d MMMM", Locale.ENGLISH).withZone(ZoneOffset.UTC);
+
+  private static final DateTimeFormatter TIME =
+      DateTimeFormatter.ofPattern("EEEE d MMMM, HH:mm 'UTC'", Locale.ENGLISH)
+          .withZone(ZoneOffset.UTC);
 
   private final RequestRows rows;
 
@@ -66,7 +68,7 @@ class RequestLetters {
   private static String closing(Instant applyAfter) {
     return "\nSign in to Upright Warden: under Lookout you agree with one press, propose something"
         + " else, or say why it has to be so.\nAfter "
-        + DAY.format(applyAfter)
+        + TIME.format(applyAfter)
         + " the change may be made without you.\n";
   }
 

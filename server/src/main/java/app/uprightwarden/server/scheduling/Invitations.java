@@ -44,6 +44,7 @@ import org.springframework.stereotype.Component;
 /** Writes what invitees read: an invitation, a change, a cancellation. */
 @Component
 class Invitations {
+  private static final List<String> OF_ONE = List.of("Your time", "When you come", "Your group");
   private static final int LONGEST_AGENDA = 10_000;
   private static final DateTimeFormatter DAY_AND_TIME =
       DateTimeFormatter.ofPattern("EEEE d MMMM uuuu, HH:mm", Locale.UK);
@@ -234,6 +235,19 @@ class Invitations {
     rows.add(new Row("When you come", arrival(scheduled, to, on)));
     group(scheduled, to).ifPresent(name -> rows.add(new Row("Your group", name)));
     return rows;
+  }
+
+  /**
+   * How to come to a meeting, as plain text to be passed on: what every invitee's message says, and
+   * nothing that is of one alone.
+   */
+  String joinText(Scheduled scheduled, Ground on) {
+    Recipients.Recipient host = new Recipients.Recipient(scheduled.meeting().host(), Tie.HOST);
+    StringBuilder text = new StringBuilder(scheduled.meeting().title()).append('\n');
+    rows(scheduled, host, on).stream()
+        .filter(row -> !OF_ONE.contains(row.label()))
+        .forEach(row -> text.append(row.label()).append(": ").append(row.value()).append('\n'));
+    return text.toString();
   }
 
   /** The numbers of some countries; of all where none is named. One that names none is kept. */

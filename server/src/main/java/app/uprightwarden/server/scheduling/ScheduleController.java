@@ -144,6 +144,13 @@ class ScheduleController {
         stored.version(), foretaste.form(stored), stored.meeting().passcode() != null);
   }
 
+  /** Where one joins it, and the same as text to be passed on. */
+  @GetMapping("/{id}/join")
+  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  ScheduleService.JoinView join(@PathVariable String id, @AuthenticationPrincipal SignedIn who) {
+    return schedule.join(id, who);
+  }
+
   @GetMapping("/{id}/history")
   @PreAuthorize("isAuthenticated()")
   History.Story history(@PathVariable String id, @AuthenticationPrincipal SignedIn who) {

@@ -188,7 +188,7 @@ class ScheduleService {
     if (who.isHost() && !(stays && RegisterService.hosts(meeting, who))) {
       throw ProblemException.forbidden(
           "not-your-meeting",
-          "You schedule meetings that you host. Ask an administrator to hand one over.");
+          "You schedule meetings that you host. Ask a warden to hand one over.");
     }
   }
 
@@ -301,7 +301,7 @@ class ScheduleService {
       if (!Directory.fold(old.host()).equals(Directory.fold(owner))) {
         throw ProblemException.forbidden(
             "not-your-meeting",
-            "That version has another host than the meeting has now. Ask an administrator.");
+            "That version has another host than the meeting has now. Ask a warden.");
       }
     }
     restore.restore(id, version, "restored", who.email());
@@ -318,6 +318,34 @@ class ScheduleService {
           new Saving(false, "", "", null),
           who);
     }
+  }
+
+  /**
+   * Where one joins a meeting.
+   *
+   * @param link null where there is none, or none yet
+   * @param instead what is said in place of a link
+   * @param text all of it, to be passed on
+   */
+  record JoinView(
+      @Nullable String link,
+      String instead,
+      @Nullable String number,
+      List<String> dialIn,
+      String text) {}
+
+  @Transactional(readOnly = true)
+  public JoinView join(String id, SignedIn who) {
+    StoredMeeting stored = register.get(id, who);
+    Scheduled whole = new Scheduled(stored.meeting(), stored.details(), register.passcode(id));
+    Invitations.Ground ground = invitations.ground(whole, null);
+    MeetingHome.Join join = ground.join();
+    return new JoinView(
+        join.link(),
+        join.instead(),
+        stored.meeting().number(),
+        join.dialIn(),
+        invitations.joinText(whole, ground));
   }
 
   /** The letter somebody would get, of a form that need not be saved. */

@@ -21,6 +21,7 @@ import org.jspecify.annotations.Nullable;
  * @param idle controls that do nothing here, and what would make each matter
  * @param numbers those the host uses again and again
  * @param choices the values of the control in hand, each with what it would do
+ * @param hints what will probably not go as it is meant, in words
  * @param services where a new meeting can be made; empty for one that is there
  */
 record SchedulingPreview(
@@ -43,7 +44,8 @@ record SchedulingPreview(
     List<NamedPerson> people,
     List<String> numbers,
     List<Choice> choices,
-    List<ServiceOption> services) {
+    List<ServiceOption> services,
+    List<String> hints) {
 
   /**
    * A conference service that a new meeting can be made in.

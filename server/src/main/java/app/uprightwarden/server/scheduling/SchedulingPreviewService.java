@@ -287,7 +287,8 @@ class SchedulingPreviewService {
         people(meeting, ground),
         numbers(meeting, who),
         inHand == null ? List.of() : choices(inHand, meeting, rules, ground),
-        before == null ? home.options(meeting) : List.of());
+        before == null ? home.options(meeting) : List.of(),
+        SchedulingHints.of(meeting, facts.invited(), now));
   }
 
   /** Their own; a host is not told another's, which may stay good for years. */

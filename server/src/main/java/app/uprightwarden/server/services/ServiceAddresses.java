@@ -14,7 +14,7 @@ import org.springframework.stereotype.Component;
  * server's own configuration allows them ({@code warden.services.local}).
  */
 @Component
-class ServiceAddresses {
+public class ServiceAddresses {
   private static final int MAX_LENGTH = 300;
 
   private final boolean allowsLocal;
@@ -28,7 +28,7 @@ class ServiceAddresses {
    *
    * @return in words that go on from "The address"
    */
-  @Nullable String fault(String text) {
+  public @Nullable String fault(String text) {
     URI uri;
     try {
       uri = URI.create(text);
@@ -49,7 +49,7 @@ class ServiceAddresses {
   }
 
   /** Looked at before each request: a name may point elsewhere by now. */
-  void check(URI address) throws ServiceTrouble {
+  public void check(URI address) throws ServiceTrouble {
     if (allowsLocal) {
       return;
     }

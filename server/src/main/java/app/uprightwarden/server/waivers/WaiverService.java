@@ -194,7 +194,7 @@ public class WaiverService {
     }
     if (Directory.fold(waiver.grantedBy).equals(Directory.fold(by.email()))) {
       throw ProblemException.forbidden(
-          "not-alone", "Another administrator than the first gives the second word.");
+          "not-alone", "Another warden than the first gives the second word.");
     }
     if (consent) {
       access.checkCountsAsSecond(by);

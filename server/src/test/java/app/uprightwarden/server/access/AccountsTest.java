@@ -274,7 +274,7 @@ public class AccountsTest extends ServerTest {
             .query(Integer.class)
             .single(),
         0);
-    // somebody who lost the device is helped by an administrator
+    // somebody who lost the device is helped by a warden
     send(WARDEN, "DELETE", "/api/accounts/" + email + "/second-factor", null).is(204);
     member.get("/api/account").is(401);
     visitor().signIn(email, GOOD).is(200);

@@ -200,6 +200,62 @@ public class FloorLimitsTest extends ServerTest {
     end(session);
   }
 
+  @Test
+  public void aHostStartsBeforeTheDoorOpensByItself() {
+    Instant start = Instant.now().truncatedTo(ChronoUnit.MINUTES).plus(Duration.ofHours(3));
+    String id = meeting("Started now", start, Map.of("waiting-room", "on"));
+    String session =
+        post(HOST, "/api/floor/meetings/" + id + "/start", null)
+            .is(200)
+            .json()
+            .path("id")
+            .stringValue();
+    assertEquals(
+        post(HOST, "/api/floor/meetings/" + id + "/start", null)
+            .is(200)
+            .json()
+            .path("id")
+            .stringValue(),
+        session,
+        "a second click is the first one");
+    until("it is open", () -> page(session).at("/line/state").stringValue().equals("open"));
+    String far = meeting("Not today", later(), Map.of());
+    post(HOST, "/api/floor/meetings/" + far + "/start", null).is(409);
+    post(AUDITOR, "/api/floor/meetings/" + id + "/start", null).is(403);
+    end(session);
+  }
+
+  @Test
+  public void manySessionsAreLockedByOneActAndUndoneAsOne() {
+    List<String> some =
+        List.of(
+            practise("Lockdown one", Map.of("waiting-room", "off"), "usual"),
+            practise("Lockdown two", Map.of("waiting-room", "on"), "usual"));
+    post(
+            WARDEN,
+            "/api/floor/sessions/" + some.get(1) + "/orders",
+            Map.of("key", "l-" + System.nanoTime(), "act", "lock", "people", List.of()))
+        .is(200);
+    until("one is locked already", () -> page(some.get(1)).at("/line/locked").booleanValue());
+    post(HOST, "/api/floor/lockdowns", Map.of("sessions", some)).is(403);
+    JsonNode made = post(WARDEN, "/api/floor/lockdowns", Map.of("sessions", some)).is(201).json();
+    assertEquals(made.path("sessions").intValue(), 2);
+    for (String each : some) {
+      until("it is locked", () -> page(each).at("/line/locked").booleanValue());
+      until("its waiting room is on", () -> value(each, "waiting-room").equals("on"));
+    }
+    String at = "/api/floor/lockdowns/" + made.path("id").longValue();
+    send(WARDEN, "DELETE", at, null).is(200);
+    send(WARDEN, "DELETE", at, null).is(409);
+    until("it is as it was", () -> !page(some.get(0)).at("/line/locked").booleanValue());
+    until("the other is locked still", () -> page(some.get(1)).at("/line/locked").booleanValue());
+    assertEquals(value(some.get(1), "waiting-room"), "on");
+    some.forEach(this::end);
+    until("they are over", () -> page(some.get(1)).at("/line/state").stringValue().equals("ended"));
+    until("they are over", () -> page(some.get(0)).at("/line/state").stringValue().equals("ended"));
+    post(WARDEN, "/api/floor/lockdowns", Map.of("sessions", some)).is(409);
+  }
+
   private void change(String id, String control, String value) {
     long version = get(WARDEN, "/api/meetings/" + id).is(200).json().path("version").longValue();
     send(

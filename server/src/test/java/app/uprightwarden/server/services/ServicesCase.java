@@ -24,6 +24,7 @@ import tools.jackson.databind.JsonNode;
       "warden.services.confirmed-within=1s",
       "warden.services.look=500ms",
       "warden.services.pause=2s",
+      "warden.reminders.look=500ms",
       "warden.jobs.poll=100ms",
       "warden.jobs.heartbeat=500ms"
     })

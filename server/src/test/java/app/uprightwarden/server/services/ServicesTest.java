@@ -6,6 +6,12 @@ import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.server.rulebook.RulebookService;
 import app.uprightwarden.standins.Make;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.temporal.ChronoUnit;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -224,10 +230,21 @@ public class ServicesTest extends ServicesCase {
       String link = held(id).path("link").stringValue();
       assertTrue(
           link.startsWith("https://" + make.title().toLowerCase(Locale.ROOT) + ".example/"), link);
-      until("they are written to", () -> letters(id).size() == 1);
+      until("they are written to", () -> !letters(id).isEmpty());
       String letter = letters(id).get(0);
       assertTrue(letter.contains(link), letter);
       assertTrue(letter.contains(meeting(id).path("number").stringValue()), letter);
+      JsonNode join = get(HOST, "/api/meetings/" + id + "/join").is(200).json();
+      assertEquals(join.path("link").stringValue(), link);
+      assertTrue(join.path("text").stringValue().contains(link), join.toString());
+      assertFalse(join.path("text").stringValue().contains("When you come"), join.toString());
+      get(AUDITOR, "/api/meetings/" + id + "/join").is(403);
+      // who complains has the link, the number or an invitee, and the meeting is found by each
+      for (String trace :
+          List.of(link, meeting(id).path("number").stringValue(), "b.oneill@elsewhere.example")) {
+        String at = "/api/meetings?text=" + URLEncoder.encode(trace, StandardCharsets.UTF_8);
+        assertTrue(get(WARDEN, at).is(200).body().contains(id), trace);
+      }
       JsonNode line =
           get(
                   WARDEN,
@@ -287,6 +304,40 @@ public class ServicesTest extends ServicesCase {
         .param("meeting:" + meeting)
         .query(String.class)
         .list();
+  }
+
+  @Test
+  public void aHostIsRemindedOnceWithTheLinkAndHasItInTheirOwnFeed() {
+    Instant start = Instant.now().truncatedTo(ChronoUnit.MINUTES).plus(Duration.ofMinutes(8));
+    Map<String, Object> meeting = new LinkedHashMap<>();
+    meeting.put("title", "In eight minutes");
+    meeting.put("host", HOST);
+    meeting.put("start", start.atZone(ZoneOffset.UTC).toLocalDateTime().toString());
+    meeting.put("zone", "UTC");
+    meeting.put("minutes", 30);
+    meeting.put("controls", Map.of());
+    String id = of(Make.REDSHANK).make(HOST, meeting);
+    until("it is here", () -> get(WARDEN, "/api/meetings/" + id).status() == 200);
+    String link = held(id).path("link").stringValue();
+    until("the host is reminded", () -> !letters(id).isEmpty());
+    assertTrue(letters(id).get(0).contains(link), letters(id).get(0));
+    String path =
+        post(HOST, "/api/feeds", Map.of("name", "own", "person", HOST))
+            .is(200)
+            .json()
+            .path("path")
+            .stringValue();
+    String feed = get(null, path).is(200).body().replace("\r\n ", "");
+    // RFC 7986 section 5.11
+    assertTrue(feed.contains("CONFERENCE;VALUE=URI") && feed.contains(link), feed);
+    String others =
+        post(WARDEN, "/api/feeds", Map.of("name", "others", "person", HOST))
+            .is(200)
+            .json()
+            .path("path")
+            .stringValue();
+    assertFalse(get(null, others).is(200).body().contains("CONFERENCE"), "of others, no link");
+    assertEquals(letters(id).size(), 1, "once");
   }
 
   @Test

@@ -1,0 +1,56 @@
+package app.uprightwarden.server.scheduling;
+
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.ControlValues;
+import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.core.people.Directory;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
+
+/** What breaks no rule and will still not go as it is meant, said while it is being chosen. */
+final class SchedulingHints {
+  /** From so many on, a sound at each coming and going disturbs. Common practice, no source. */
+  private static final int MANY = 20;
+
+  private SchedulingHints() {}
+
+  static List<String> of(Meeting meeting, int invited, Instant now) {
+    List<String> hints = new ArrayList<>();
+    ControlValues values = meeting.controls();
+    boolean isPast = meeting.start().atZone(meeting.zone()).toInstant().isBefore(now);
+    if (isPast && meeting.recurrence() == null && meeting.rDates().isEmpty()) {
+      hints.add("It begins in the past: nobody will come. Choose a later start.");
+    }
+    Set<String> hosts = meeting.coHosts().stream().map(Directory::fold).collect(Collectors.toSet());
+    hosts.add(Directory.fold(meeting.host()));
+    boolean hasOther =
+        meeting.presenters().stream().anyMatch(each -> !hosts.contains(Directory.fold(each)));
+    if (hasOther && is(values, Control.PRESENTER_ROLE, "hosts")) {
+      hints.add(
+          "Presenters are named, and only hosts present. Let those named present, or make them"
+              + " co-hosts.");
+    }
+    boolean areSilent = is(values, Control.ATTENDEE_MICROPHONE, "off");
+    if (areSilent && is(values, Control.PRESENTER_ROLE, "members") && hasOther) {
+      hints.add(
+          "Microphones of attendees are off, and who presents may have to speak: presenters can"
+              + " switch theirs on, attendees cannot.");
+    }
+    if (invited >= MANY && is(values, Control.ARRIVAL_NOTICE, "announced")) {
+      hints.add(
+          "Each coming and going is announced, with "
+              + invited
+              + " invited. Below "
+              + MANY
+              + " that helps; above, it disturbs.");
+    }
+    return hints;
+  }
+
+  private static boolean is(ControlValues values, Control control, String word) {
+    return values.get(control) != null && values.is(control, word);
+  }
+}

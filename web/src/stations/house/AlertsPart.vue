@@ -1,0 +1,197 @@
+<script setup lang="ts">
+import { useQuery, useQueryCache } from '@pinia/colada'
+import { ref, watch } from 'vue'
+import { api, take } from '@/api/client'
+import { useSession } from '@/api/session'
+import { useAct } from '@/shell/act'
+import ProblemNote from '@/shell/ProblemNote.vue'
+import StatePanel from '@/shell/StatePanel.vue'
+import { fullTime, shortTime } from '@/shell/times'
+import { severities } from './alerts'
+
+/** Whom alerts of sessions reach: who is on call, quiet hours, and a webhook. */
+const session = useSession()
+const cache = useQueryCache()
+const { data, error, refetch } = useQuery({
+  key: ['alerting'],
+  query: () => take(api.GET('/api/alerting')),
+})
+const { busy, problem, attempt } = useAct()
+const onCall = ref('')
+const nextMinutes = ref(5)
+const leastSeverity = ref(3)
+const quiet = ref(false)
+const quietFrom = ref('22:00')
+const quietTo = ref('07:00')
+const quietZone = ref('UTC')
+const webhook = ref('')
+const secret = ref('')
+const said = ref('')
+let filled = false
+watch(
+  data,
+  (view) => {
+    if (!view || filled) return
+    filled = true
+    const s = view.settings
+    onCall.value = s.onCall.join('\n')
+    nextMinutes.value = s.nextMinutes
+    leastSeverity.value = s.leastSeverity
+    quiet.value = !!s.quietFrom
+    quietFrom.value = s.quietFrom ?? '22:00'
+    quietTo.value = s.quietTo ?? '07:00'
+    quietZone.value = s.quietZone
+    webhook.value = s.webhook ?? ''
+  },
+  { immediate: true },
+)
+const save = () =>
+  attempt(async () => {
+    said.value = ''
+    const view = await take(
+      api.PUT('/api/alerting', {
+        body: {
+          onCall: onCall.value
+            .split(/[\s,;]+/)
+            .map((a) => a.trim())
+            .filter(Boolean),
+          nextMinutes: nextMinutes.value,
+          leastSeverity: leastSeverity.value,
+          quietFrom: quiet.value ? quietFrom.value : null,
+          quietTo: quiet.value ? quietTo.value : null,
+          quietZone: quietZone.value,
+          webhook: webhook.value || null,
+        },
+      }),
+    )
+    if (view.secret) secret.value = view.secret
+    cache.setQueryData(['alerting'], view)
+    said.value = 'Saved.'
+  })
+const test = () =>
+  attempt(async () => {
+    const sent = await take(api.POST('/api/alerting/test'))
+    said.value = `A test goes by ${sent.ways.join(' and ')}.`
+    await refetch()
+  })
+const states: Record<string, string> = { waiting: 'waiting', sent: 'taken', failed: 'given up' }
+</script>
+
+<template>
+  <StatePanel v-if="error && !data" state="failed" :problem="error" @retry="refetch()" />
+  <StatePanel v-else-if="!data" state="loading" />
+  <div v-else class="max-w-3xl">
+    <p class="mb-3">
+      Alerts of sessions are on every page. Here is whom they reach beyond that: the first on call
+      by mail, then the next where nobody acknowledges it, and a program through a webhook.
+    </p>
+    <form class="grid grid-cols-[11rem_1fr] items-start gap-x-4 gap-y-3" @submit.prevent="save">
+      <label for="on-call" class="pt-1">On call, in order</label>
+      <textarea
+        id="on-call"
+        v-model="onCall"
+        class="field w-96"
+        rows="3"
+        placeholder="an address a line"
+        :disabled="!session.isWarden"
+      />
+      <label for="next-minutes" class="pt-1">The next one after</label>
+      <span>
+        <input
+          id="next-minutes"
+          v-model.number="nextMinutes"
+          class="field value w-20"
+          type="number"
+          min="1"
+          max="120"
+          :disabled="!session.isWarden"
+        />
+        minutes without acknowledgement
+      </span>
+      <label for="least" class="pt-1">From which weight on</label>
+      <select id="least" v-model="leastSeverity" class="field w-40" :disabled="!session.isWarden">
+        <option v-for="s in severities" :key="s.value" :value="s.value">{{ s.name }}</option>
+      </select>
+      <span class="pt-1">Quiet hours</span>
+      <span class="flex flex-wrap items-center gap-2">
+        <label class="flex items-center gap-1.5"
+          ><input v-model="quiet" type="checkbox" :disabled="!session.isWarden" /> only the gravest
+          between</label
+        >
+        <input
+          v-model="quietFrom"
+          class="field value"
+          type="time"
+          aria-label="Quiet hours begin"
+          :disabled="!quiet || !session.isWarden"
+        />
+        and
+        <input
+          v-model="quietTo"
+          class="field value"
+          type="time"
+          aria-label="Quiet hours end"
+          :disabled="!quiet || !session.isWarden"
+        />
+        <input
+          v-model.trim="quietZone"
+          class="field value w-44"
+          aria-label="Time zone of the quiet hours"
+          maxlength="64"
+          :disabled="!quiet || !session.isWarden"
+        />
+      </span>
+      <label for="webhook" class="pt-1">Webhook</label>
+      <span>
+        <input
+          id="webhook"
+          v-model.trim="webhook"
+          class="field w-96"
+          maxlength="300"
+          placeholder="https://alerts.example.org/in"
+          :disabled="!session.isWarden"
+        />
+        <span class="block text-[12.5px] text-soft"
+          >Events in the JSON format of CloudEvents 1.0, signed. The guide has how to check
+          that.</span
+        >
+      </span>
+      <span />
+      <span v-if="session.isWarden" class="flex items-center gap-3">
+        <button class="button button-main" :disabled="busy">Save</button>
+        <button type="button" class="button" :disabled="busy" @click="test">Send a test</button>
+        <span role="status">{{ said }}</span>
+      </span>
+    </form>
+    <ProblemNote class="mt-3" :problem="problem" />
+    <p v-if="secret" class="mt-3 border-l-4 border-sand pl-3">
+      What events are signed by is shown this once: <span class="value">{{ secret }}</span>
+    </p>
+    <template v-if="data.deliveries.length">
+      <h2 class="head mb-2 mt-6 text-base">Sent to the webhook</h2>
+      <table class="grid-lines w-full">
+        <thead>
+          <tr>
+            <th scope="col">What</th>
+            <th scope="col">When</th>
+            <th scope="col">State</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="d in data.deliveries" :key="d.id">
+            <td>{{ d.subject }}</td>
+            <td class="value" :title="fullTime(d.madeAt)">{{ shortTime(d.madeAt) }}</td>
+            <td :class="d.state === 'failed' ? 'text-rust' : ''">
+              {{ states[d.state] ?? d.state
+              }}<template v-if="d.why">: it {{ d.why }}, {{ d.tries }} tries</template>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p class="mt-1 text-[12.5px] text-soft">
+        What is given up can be tried again under
+        <RouterLink class="link" to="/house/service">The service</RouterLink>.
+      </p>
+    </template>
+  </div>
+</template>

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { useQuery } from '@pinia/colada'
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, take } from '@/api/client'
+import { useAct } from '@/shell/act'
+import ProblemNote from '@/shell/ProblemNote.vue'
+import { mayStart } from './join'
+
+/** Where one joins a meeting, to be copied, and starting it now. */
+const props = defineProps<{
+  id: string
+  /** When the next date begins; null where there is none. */
+  next: string | null
+  /** Changes where the service has given another link. */
+  link?: string | null
+}>()
+const router = useRouter()
+const { data, error } = useQuery({
+  key: () => ['meeting', props.id, 'join', props.link ?? ''],
+  query: () => take(api.GET('/api/meetings/{id}/join', { params: { path: { id: props.id } } })),
+})
+const { busy, problem, attempt } = useAct()
+const copied = ref('')
+async function copy(what: string, text: string) {
+  await attempt(async () => {
+    await navigator.clipboard.writeText(text)
+    copied.value = what
+  })
+}
+const start = () =>
+  attempt(async () => {
+    const opened = await take(
+      api.POST('/api/floor/meetings/{id}/start', { params: { path: { id: props.id } } }),
+    )
+    await router.push(`/floor/${opened.id}`)
+  })
+const startable = computed(() => mayStart(props.next, Date.now()))
+</script>
+
+<template>
+  <section class="mt-4" aria-label="Joining">
+    <h2 class="head border-b border-line pb-1">Joining</h2>
+    <p v-if="error" class="mt-1 text-rust" role="alert">{{ error.message }}</p>
+    <template v-else-if="data">
+      <p v-if="data.link" class="mt-1 break-all">
+        <a class="link" :href="data.link" rel="noreferrer">{{ data.link }}</a>
+      </p>
+      <p v-else-if="data.instead" class="mt-1 text-soft">No link: {{ data.instead }}.</p>
+      <p v-for="number in data.dialIn" :key="number" class="value">{{ number }}</p>
+      <p class="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1">
+        <button
+          v-if="data.link"
+          type="button"
+          class="link"
+          @click="copy('link', String(data.link))"
+        >
+          {{ copied === 'link' ? 'Copied' : 'Copy the link' }}
+        </button>
+        <button type="button" class="link" @click="copy('text', data.text)">
+          {{ copied === 'text' ? 'Copied' : 'Copy as text' }}
+        </button>
+        <button v-if="startable" type="button" class="button" :disabled="busy" @click="start">
+          {{ busy ? 'Starting…' : 'Start now' }}
+        </button>
+      </p>
+      <ProblemNote class="mt-1" :problem="problem" />
+    </template>
+  </section>
+</template>
