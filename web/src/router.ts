@@ -4,6 +4,8 @@ declare module 'vue-router' {
   interface RouteMeta {
     /** What the browser's window is called on this page. */
     title: string
+    /** Its page begins with no heading of its own: the frame has one for those who hear it. */
+    bare?: boolean
   }
 }
 
@@ -14,7 +16,7 @@ export const router = createRouter({
     { path: '/', meta: { title: '' }, component: () => import('./shell/FirstPage.vue') },
     {
       path: '/rulebook',
-      meta: { title: 'Rulebook' },
+      meta: { title: 'Rulebook', bare: true },
       component: () => import('./stations/rulebook/RulebookStation.vue'),
     },
     {
@@ -34,7 +36,7 @@ export const router = createRouter({
     },
     {
       path: '/register',
-      meta: { title: 'Register' },
+      meta: { title: 'Register', bare: true },
       component: () => import('./stations/register/RegisterStation.vue'),
     },
     {
@@ -60,12 +62,12 @@ export const router = createRouter({
     },
     {
       path: '/people',
-      meta: { title: 'People' },
+      meta: { title: 'People', bare: true },
       component: () => import('./stations/people/PeopleStation.vue'),
     },
     {
       path: '/people/groups/:sort?',
-      meta: { title: 'Groups of people' },
+      meta: { title: 'Groups of people', bare: true },
       component: () => import('./stations/people/GroupsPage.vue'),
       props: true,
     },
@@ -118,7 +120,7 @@ export const router = createRouter({
     },
     {
       path: '/audit/:id(\\d+)?',
-      meta: { title: 'Audit' },
+      meta: { title: 'Audit', bare: true },
       component: () => import('./stations/audit/AuditStation.vue'),
       props: true,
     },
@@ -151,18 +153,18 @@ export const router = createRouter({
     },
     {
       path: '/house/:part(accounts|tokens|conference|alerts|keeping|service)?',
-      meta: { title: 'House' },
+      meta: { title: 'House', bare: true },
       component: () => import('./stations/house/HouseStation.vue'),
       props: true,
     },
     {
       path: '/ledger',
-      meta: { title: 'Ledger' },
+      meta: { title: 'Ledger', bare: true },
       component: () => import('./stations/ledger/LedgerStation.vue'),
     },
     {
       path: '/door',
-      meta: { title: 'Door' },
+      meta: { title: 'Door', bare: true },
       component: () => import('./stations/door/DoorStation.vue'),
     },
     {
@@ -173,7 +175,7 @@ export const router = createRouter({
     },
     {
       path: '/:rest(.*)*',
-      meta: { title: 'No such page' },
+      meta: { title: 'No such page', bare: true },
       component: () => import('./shell/LostPage.vue'),
     },
   ],

@@ -52,12 +52,14 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
       @click.prevent="($el.querySelector('#work') as HTMLElement)?.focus()"
       >To the work</a
     >
-    <header class="flex h-11 shrink-0 items-center gap-4 border-b border-line px-5">
+    <header
+      class="flex min-h-11 shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-5 phone:gap-x-3 phone:px-3 phone:py-1.5"
+    >
       <RouterLink to="/" class="flex items-center gap-2 text-[15px] font-bold">
         <WardenMark class="h-5 w-5" /> Upright Warden
       </RouterLink>
-      <span class="truncate text-soft">{{ organisation?.name }}</span>
-      <span v-if="edition" class="value truncate border-l border-line pl-4 text-soft">
+      <span class="truncate text-soft phone:hidden">{{ organisation?.name }}</span>
+      <span v-if="edition" class="value truncate border-l border-line pl-4 text-soft narrow:hidden">
         {{
           edition.number
             ? `edition ${edition.number} · since ${day(edition.effectiveAt)}`
@@ -66,10 +68,14 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
           · {{ edition.toCome.number }} from {{ day(edition.toCome.effectiveAt) }}</template
         >
       </span>
-      <CommandField ref="command" class="ml-auto w-80" @keys="showKeys = true" />
+      <CommandField
+        ref="command"
+        class="ml-auto w-80 phone:order-last phone:w-full"
+        @keys="showKeys = true"
+      />
       <RouterLink
         to="/account"
-        class="value max-w-52 truncate hover:underline"
+        class="value max-w-52 truncate hover:underline phone:ml-auto phone:max-w-20"
         :title="`Your account, ${session.who?.email ?? ''}`"
       >
         {{ session.who?.email?.split('.example')[0] }}
@@ -81,14 +87,14 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
       <button class="link" @click="session.signOut()">Sign out</button>
     </header>
     <nav
-      class="flex h-[38px] shrink-0 items-stretch gap-8 border-b border-ink px-5"
+      class="flex min-h-[38px] shrink-0 flex-wrap items-stretch gap-x-8 border-b border-ink px-5 narrow:gap-x-5 phone:px-3"
       aria-label="Stations"
     >
       <RouterLink
         v-for="(station, i) in stationsFor(session.who?.role ?? '')"
         :key="station.path"
         :to="station.path"
-        class="flex items-center border-b-[3px] border-transparent pt-[3px] text-soft hover:text-ink"
+        class="flex items-center border-b-[3px] border-transparent pt-[3px] text-soft hover:text-ink phone:min-h-9"
         :class="route.path.startsWith(station.path) ? 'station-here' : ''"
         :aria-current="route.path.startsWith(station.path) ? 'page' : undefined"
         :title="`${station.name} (key ${i + 1})`"
@@ -103,6 +109,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
     </nav>
     <AlertStrip />
     <main id="work" tabindex="-1" class="min-h-0 flex-1 overflow-auto outline-none">
+      <h1 v-if="route.meta.bare" class="hidden-label">{{ route.meta.title }}</h1>
       <RouterView />
     </main>
     <KeysDialog :open="showKeys" @close="showKeys = false" />

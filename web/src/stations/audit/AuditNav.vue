@@ -17,7 +17,7 @@ const here = (path: string) =>
 </script>
 
 <template>
-  <nav class="flex shrink-0 items-center gap-4" aria-label="Parts of the audit">
+  <nav class="flex flex-wrap items-center gap-x-4" aria-label="Parts of the audit">
     <RouterLink
       v-for="p in parts"
       :key="p.path"

@@ -243,10 +243,12 @@ useKeys([
   <div
     v-else
     class="grid h-full"
-    :class="opened ? 'grid-cols-[minmax(0,1fr)_376px]' : 'grid-cols-1'"
+    :class="opened ? 'grid-cols-[minmax(0,1fr)_376px] narrow:grid-cols-1' : 'grid-cols-1'"
   >
-    <div class="flex min-h-0 flex-col">
-      <div class="flex min-h-11 shrink-0 items-center gap-4 border-b border-line px-5 py-1.5">
+    <div class="flex min-h-0 flex-col" :class="opened ? 'narrow:hidden' : ''">
+      <div
+        class="flex min-h-11 shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-5 py-1.5 phone:px-3"
+      >
         <label class="flex items-center gap-2">
           <span class="hidden-label">Audit</span>
           <select

@@ -163,7 +163,7 @@ const name = (r: { id: number; startedAt: string; baseline: boolean }) =>
           {{ words(r) }} {{ n }}
         </button>
       </p>
-      <table v-if="side === 'drifted'" class="grid-lines">
+      <table v-if="side === 'drifted'" class="grid-lines stack">
         <thead>
           <tr>
             <th class="!pl-5">Meeting</th>
@@ -193,7 +193,7 @@ const name = (r: { id: number; startedAt: string; baseline: boolean }) =>
       </p>
       <template v-if="side !== 'drifted' && moved">
         <p v-if="!moved.items.length" class="px-5 py-3 text-soft">None.</p>
-        <table v-else class="grid-lines">
+        <table v-else class="grid-lines stack">
           <thead>
             <tr>
               <th class="!pl-5">Severity</th>

@@ -7,12 +7,16 @@ defineProps<{ title: string }>()
 
 <template>
   <div class="flex h-full flex-col">
-    <div class="flex min-h-11 shrink-0 items-center gap-4 border-b border-line px-5 py-1.5">
+    <div
+      class="flex min-h-11 shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-5 py-1.5"
+    >
       <h1 class="text-[15px] font-bold">{{ title }}</h1>
       <slot name="head" />
       <AuditNav class="ml-auto" />
       <slot name="acts" />
     </div>
-    <div class="min-h-0 flex-1 overflow-auto"><slot /></div>
+    <div class="min-h-0 flex-1 overflow-auto" tabindex="0" role="region" :aria-label="title">
+      <slot />
+    </div>
   </div>
 </template>

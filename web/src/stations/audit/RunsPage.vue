@@ -107,7 +107,7 @@ const editing = ref<Schedule | 'new' | null>(null)
       <StatePanel v-if="!runs.length" state="empty" title="No audit is on record">
         The wall shows how things stand now; an audit keeps it.
       </StatePanel>
-      <table v-else class="grid-lines">
+      <table v-else class="grid-lines stack">
         <thead>
           <tr>
             <th class="!pl-5">Audit</th>
@@ -117,7 +117,7 @@ const editing = ref<Schedule | 'new' | null>(null)
             <th>How it stands</th>
             <th class="!text-right">Meetings</th>
             <th class="!text-right">Findings</th>
-            <th></th>
+            <th scope="col"><span class="hidden-label">Acts</span></th>
           </tr>
         </thead>
         <tbody>

@@ -91,24 +91,26 @@ onBeforeUnmount(() => chart?.destroy())
     <div v-show="!asTable" class="h-64">
       <canvas ref="canvas" role="img" :aria-label="`${title}; the numbers are in the table`" />
     </div>
-    <table :class="asTable ? 'grid-lines' : 'hidden-label'">
-      <caption class="hidden-label">
-        {{
-          title
-        }}
-      </caption>
-      <thead>
-        <tr>
-          <th scope="col">When</th>
-          <th v-for="s in series" :key="s.name" scope="col" class="!text-right">{{ s.name }}</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="(l, i) in labels" :key="i">
-          <td class="value">{{ l }}</td>
-          <td v-for="s in series" :key="s.name" class="value text-right">{{ s.values[i] }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <div :class="asTable ? '' : 'hidden-label'">
+      <table class="grid-lines">
+        <caption class="hidden-label">
+          {{
+            title
+          }}
+        </caption>
+        <thead>
+          <tr>
+            <th scope="col">When</th>
+            <th v-for="s in series" :key="s.name" scope="col" class="!text-right">{{ s.name }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(l, i) in labels" :key="i">
+            <td class="value">{{ l }}</td>
+            <td v-for="s in series" :key="s.name" class="value text-right">{{ s.values[i] }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
   </figure>
 </template>

@@ -90,7 +90,7 @@ const tables = ref(false)
     <StatePanel v-else-if="trend.points.length < 2" state="empty" title="No trend yet">
       A trend needs two audits that came to their end.
     </StatePanel>
-    <div v-else class="grid grid-cols-2 gap-x-8 gap-y-4 px-5 py-4">
+    <div v-else class="grid grid-cols-2 gap-x-8 narrow:grid-cols-[minmax(0,1fr)] gap-y-4 px-5 py-4">
       <TrendChart v-for="c in charts" :key="c.title" v-bind="c" :as-table="tables" />
     </div>
   </PartFrame>

@@ -99,14 +99,14 @@ function what(w: GrantedWaiver): string {
     <StatePanel v-else-if="!rows.length" state="empty" title="Nothing is waived">
       On the wall, <strong>w</strong> waives the finding in hand until a time, with a reason.
     </StatePanel>
-    <table v-else class="grid-lines">
+    <table v-else class="grid-lines stack">
       <thead>
         <tr>
           <th class="!pl-5">What may stand</th>
           <th>Why</th>
           <th>By</th>
           <th>Until</th>
-          <th></th>
+          <th scope="col"><span class="hidden-label">Acts</span></th>
         </tr>
       </thead>
       <tbody>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useElementSize, useScroll } from '@vueuse/core'
+import { useElementSize, useMediaQuery, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
 import type { WallRow } from '@/api/schema'
@@ -49,11 +49,21 @@ function groupOf(row: WallRow): string {
   if (props.group === 'host') return row.host
   return ''
 }
-const template = computed(
-  () =>
-    `${props.selectable ? '30px ' : ''}minmax(150px,1fr) repeat(${props.columns.length}, 43px) ${
-      props.narrow ? '104px' : '136px'
-    } 106px`,
+/** Where there is no room for a column a family: the worst of all, and how many. */
+const few = useMediaQuery('(width < 1000px)')
+const worstOf = (row: WallRow) => {
+  const all = Object.values(row.families)
+  return {
+    worst: Math.max(0, ...all.map((f) => f.worst)),
+    count: all.reduce((sum, f) => sum + f.count, 0),
+  }
+}
+const template = computed(() =>
+  few.value
+    ? `${props.selectable ? '30px ' : ''}minmax(0,1fr) 3.4rem 6.6rem`
+    : `${props.selectable ? '30px ' : ''}minmax(150px,1fr) repeat(${props.columns.length}, 43px) ${
+        props.narrow ? '104px' : '136px'
+      } 106px`,
 )
 
 /** Brings a row into sight and the focus to its cell. */
@@ -86,16 +96,17 @@ defineExpose({ show })
       <span role="columnheader" class="self-end py-1.5" :class="selectable ? 'pl-1' : 'pl-5'"
         >Meeting</span
       >
+      <span v-if="few" role="columnheader" class="self-end py-1.5 text-center">Findings</span>
       <span
-        v-for="c in columns"
+        v-for="c in few ? [] : columns"
         :key="c.id"
         role="columnheader"
         class="flex justify-center border-l border-hair py-1"
-        ><span class="max-h-[7.5rem] rotate-180 [writing-mode:vertical-rl]">{{
+        ><span class="max-h-[5.2rem] leading-[1.1] rotate-180 [writing-mode:vertical-rl]">{{
           c.title
         }}</span></span
       >
-      <span role="columnheader" class="flex items-end border-l border-hair py-1.5 pl-2"
+      <span v-if="!few" role="columnheader" class="flex items-end border-l border-hair py-1.5 pl-2"
         >Exposure</span
       >
       <span role="columnheader" class="flex items-end border-l border-hair py-1.5 pl-2">Next</span>
@@ -145,14 +156,23 @@ defineExpose({ show })
           >
             {{ row.title }}
           </button>
-          <span v-if="!group" class="ml-1.5 shrink-0 text-[12.5px] text-soft">{{
-            unitName(row.unit)
-          }}</span>
+          <span
+            v-if="!group && !few"
+            class="ml-1.5 min-w-0 shrink-[9] truncate text-[12.5px] text-soft"
+            >{{ unitName(row.unit) }}</span
+          >
         </template>
         <span v-else class="text-soft">…</span>
       </span>
+      <span v-if="few" role="cell" class="flex items-center justify-center">
+        <TallyMark
+          v-if="row && worstOf(row).worst"
+          :severity="worstOf(row).worst"
+          :count="worstOf(row).count"
+        />
+      </span>
       <span
-        v-for="(c, j) in columns"
+        v-for="(c, j) in few ? [] : columns"
         :key="c.id"
         role="cell"
         :data-column="j"
@@ -175,7 +195,7 @@ defineExpose({ show })
         </button>
         <span v-else class="text-line" aria-hidden="true">·</span>
       </span>
-      <span role="cell" class="flex items-center border-l border-hair pl-2">
+      <span v-if="!few" role="cell" class="flex items-center border-l border-hair pl-2">
         <WaterLine v-if="row" :score="row.exposure" :width="narrow ? 48 : 86" />
       </span>
       <span role="cell" class="value flex items-center border-l border-hair pl-2 whitespace-nowrap">

@@ -101,8 +101,11 @@ useKeys([{ key: 'n', does: 'schedule a meeting', act: () => router.push('/regist
 <template>
   <StatePanel v-if="error" state="failed" :problem="error" @retry="refetch()" />
   <StatePanel v-else-if="!data" state="loading" />
-  <div v-else class="grid h-full grid-cols-2">
-    <section class="overflow-auto border-r border-ink px-5 py-4" aria-label="What is asked of you">
+  <div v-else class="grid h-full grid-cols-2 narrow:block narrow:h-auto">
+    <section
+      class="overflow-auto border-r border-ink px-5 py-4 narrow:border-r-0 narrow:border-b phone:px-3"
+      aria-label="What is asked of you"
+    >
       <h1 class="text-xl font-bold">What is asked of you</h1>
       <p v-if="!asked.length" class="mt-2 text-kelp">
         Nothing. Your meetings are as the rulebook says.
@@ -160,7 +163,7 @@ useKeys([{ key: 'n', does: 'schedule a meeting', act: () => router.push('/regist
         </li>
       </ul>
     </section>
-    <section class="overflow-auto px-5 py-4" aria-label="Your meetings">
+    <section class="overflow-auto px-5 py-4 phone:px-3" aria-label="Your meetings">
       <div class="flex items-baseline gap-4">
         <h2 class="text-xl font-bold">Your meetings</h2>
         <RouterLink class="button button-main ml-auto" to="/register/new">Schedule</RouterLink>
@@ -173,7 +176,7 @@ useKeys([{ key: 'n', does: 'schedule a meeting', act: () => router.push('/regist
         <li
           v-for="m in coming"
           :key="m.id"
-          class="grid grid-cols-[8.5rem_1fr_8rem] items-center gap-3 border-b border-hair py-1.5"
+          class="grid grid-cols-[8.5rem_1fr_8rem] items-center gap-x-3 border-b phone:grid-cols-1 border-hair py-1.5"
         >
           <span class="value">{{ shortTime(m.next) }}</span>
           <span class="min-w-0">

@@ -41,7 +41,7 @@ const none = computed(() => data.value && !data.value.already && !data.value.way
 <template>
   <section class="mt-4" aria-label="What it would take">
     <div class="flex items-baseline justify-between gap-2 border-b border-line pb-1">
-      <h3 class="head">What it would take</h3>
+      <h2 class="head">What it would take</h2>
       <label class="flex items-center gap-1.5 text-soft">
         to have them
         <select v-model="goal" class="field" aria-label="To have them">

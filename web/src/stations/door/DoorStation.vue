@@ -189,9 +189,11 @@ useKeys([
   </StatePanel>
   <StatePanel v-else-if="error && !view" state="failed" :problem="error" @retry="refetch()" />
   <StatePanel v-else-if="!view || !catalogue" state="loading" />
-  <div v-else class="grid h-full grid-cols-[minmax(0,1fr)_424px]">
+  <div v-else class="grid h-full grid-cols-[minmax(0,1fr)_424px] narrow:block narrow:h-auto">
     <div class="flex min-h-0 flex-col">
-      <div class="flex min-h-11 shrink-0 items-center gap-3 border-b border-line px-5 py-1.5">
+      <div
+        class="flex min-h-11 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-5 py-1.5 phone:px-3"
+      >
         <MeetingPicker :title="view.title" @pick="pick" />
         <template v-if="unsaved">
           <select

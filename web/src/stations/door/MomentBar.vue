@@ -13,8 +13,10 @@ const place = (minute: number) => `${(100 * (minute - earliest)) / (latest - ear
 </script>
 
 <template>
-  <div class="flex shrink-0 items-center gap-6 border-b border-line px-5 py-2">
-    <div class="min-w-0 flex-1">
+  <div
+    class="flex shrink-0 flex-wrap items-center gap-x-6 gap-y-1 border-b border-line px-5 py-2 phone:px-3"
+  >
+    <div class="min-w-0 flex-1 phone:min-w-full">
       <input
         class="moment w-full"
         type="range"

@@ -69,7 +69,7 @@ defineExpose({ add, focus: () => adding.value?.focus() })
 <template>
   <section class="mt-4" aria-label="What if">
     <div class="flex items-baseline justify-between border-b border-line pb-1">
-      <h3 class="head">What if…</h3>
+      <h2 class="head">What if…</h2>
       <span class="flex items-center gap-1.5">
         <WaterLine :score="view.exposure.score" :band="view.exposure.band" />
         <template v-if="entries.length">

@@ -49,19 +49,19 @@ defineExpose({ order })
 </script>
 
 <template>
-  <table class="ways w-full table-fixed">
+  <table class="ways w-full table-fixed phone:table-auto">
     <caption class="hidden-label">
       How far each comes
     </caption>
     <colgroup>
-      <col style="width: 236px" />
-      <col v-for="s in steps" :key="s.id" />
-      <col style="width: 168px" />
+      <col class="w-[236px] phone:w-auto" />
+      <col v-for="s in steps" :key="s.id" class="phone:hidden" />
+      <col class="w-[168px] phone:w-[9rem]" />
     </colgroup>
     <thead>
       <tr>
         <th scope="col" class="pl-5">Someone who…</th>
-        <th v-for="s in steps" :key="s.id" scope="col" class="step">
+        <th v-for="s in steps" :key="s.id" scope="col" class="step phone:hidden">
           <button
             v-if="s.control"
             class="link-quiet"
@@ -86,7 +86,11 @@ defineExpose({ order })
         :class="[c.key === chosen ? 'bg-sea-wash' : '', order[cursor] === c.key ? 'here' : '']"
         @click="emit('choose', c.key)"
       >
-        <th scope="row" class="truncate pl-5 text-left font-normal" :title="c.key">
+        <th
+          scope="row"
+          class="truncate pl-5 text-left font-normal phone:whitespace-normal phone:pl-3"
+          :title="c.key"
+        >
           <span class="flex gap-2">
             <button class="min-w-0 flex-1 truncate text-left" @click.stop="emit('choose', c.key)">
               {{ c.phrase }}
@@ -101,7 +105,7 @@ defineExpose({ order })
             </button>
           </span>
         </th>
-        <td v-for="s in steps" :key="s.id" class="p-0" :title="words(c, s.id)">
+        <td v-for="s in steps" :key="s.id" class="p-0 phone:hidden" :title="words(c, s.id)">
           <PathCell
             :now="fare(c.now, s.id)"
             :then="fare(c.then, s.id)"

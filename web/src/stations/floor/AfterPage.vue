@@ -97,7 +97,9 @@ useKeys([{ key: 'Escape', does: 'the session', act: () => router.push(`/floor/${
       <span class="value">{{ over ? 'over' : 'still in progress' }}</span>
       <RouterLink class="link ml-auto" :to="`/floor/${id}`">The session</RouterLink>
     </header>
-    <div class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_440px]">
+    <div
+      class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_440px] narrow:block narrow:overflow-auto"
+    >
       <section class="flex min-h-0 flex-col" aria-label="Attendance">
         <div class="flex h-11 shrink-0 items-center gap-3 border-b border-line px-5">
           <h2 class="head">Attendance</h2>

@@ -13,7 +13,7 @@ const clock = (iso?: string | null) =>
 <template>
   <div class="overflow-auto">
     <p v-if="!rows.length" class="px-5 py-3 text-soft">Nobody has been in yet.</p>
-    <table v-else class="grid-lines w-full table-fixed">
+    <table v-else class="grid-lines stack w-full table-fixed">
       <colgroup>
         <col />
         <col class="w-52" />

@@ -48,7 +48,9 @@ useKeys([
   <StatePanel v-if="error && !data" state="failed" :problem="error" @retry="refetch()" />
   <StatePanel v-else-if="!data" state="loading" />
   <div v-else class="flex h-full flex-col">
-    <div class="flex min-h-11 shrink-0 items-center gap-4 border-b border-line px-5 py-1.5">
+    <div
+      class="flex min-h-11 shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-5 py-1.5"
+    >
       <h1 class="head">Sessions</h1>
       <span class="text-soft">{{ running.length }} in progress</span>
       <LockdownPart class="ml-auto" :running="running" />
@@ -60,26 +62,26 @@ useKeys([
       Sessions appear as their meetings begin. Practise one to see how it goes when strangers come.
     </StatePanel>
     <div v-else class="min-h-0 flex-1 overflow-auto">
-      <table class="grid-lines w-full table-fixed">
+      <table class="grid-lines w-full table-fixed narrow:table-auto">
         <colgroup>
           <col />
-          <col class="w-52" />
-          <col class="w-40" />
-          <col class="w-24" />
-          <col class="w-24" />
-          <col class="w-24" />
-          <col class="w-44" />
-          <col class="w-40" />
+          <col class="w-52 narrow:!w-auto" />
+          <col class="w-40 narrow:!w-auto" />
+          <col class="w-24 narrow:!w-auto" />
+          <col class="w-24 narrow:!w-auto" />
+          <col class="w-24 narrow:!w-auto" />
+          <col class="w-44 narrow:!w-auto" />
+          <col class="w-40 narrow:!w-auto" />
         </colgroup>
         <thead>
           <tr>
             <th scope="col" class="!pl-5">Meeting</th>
-            <th scope="col">Host</th>
+            <th scope="col" class="narrow:hidden">Host</th>
             <th scope="col">Clock</th>
             <th scope="col" class="text-right">At the door</th>
             <th scope="col" class="text-right">Inside</th>
-            <th scope="col" class="!pr-5 text-right">Out</th>
-            <th scope="col">Door</th>
+            <th scope="col" class="!pr-5 text-right narrow:hidden">Out</th>
+            <th scope="col" class="narrow:hidden">Door</th>
             <th scope="col">Alerts</th>
           </tr>
         </thead>
@@ -94,11 +96,11 @@ useKeys([
               :class="i === cursor ? 'bg-sea-wash' : ''"
               @click="open(s.id)"
             >
-              <td class="truncate !pl-5">
+              <td class="truncate !pl-5 narrow:!pl-3 narrow:whitespace-normal">
                 <RouterLink class="head" :to="`/floor/${s.id}`">{{ s.title }}</RouterLink>
                 <span v-if="s.practice" class="ml-2 text-soft">practice</span>
               </td>
-              <td class="value truncate">{{ s.host.split('@')[0] }}</td>
+              <td class="value truncate narrow:hidden">{{ s.host.split('@')[0] }}</td>
               <td class="value">
                 <template v-if="i < running.length">{{
                   s.state === 'asked' ? 'not open yet' : fromStart(s, now(s))
@@ -109,8 +111,8 @@ useKeys([
               </td>
               <td class="value text-right" :class="s.door ? 'font-bold' : ''">{{ s.door }}</td>
               <td class="value text-right">{{ s.inside }}</td>
-              <td class="value !pr-5 text-right">{{ s.out }}</td>
-              <td>
+              <td class="value !pr-5 text-right narrow:hidden">{{ s.out }}</td>
+              <td class="narrow:hidden">
                 <template v-if="i < running.length">
                   {{ s.locked ? 'locked' : s.waitingRoom ? 'waiting room' : 'open' }}
                   <span v-if="!s.hostsIn" class="text-rust">· no host</span>

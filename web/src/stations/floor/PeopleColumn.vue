@@ -21,10 +21,12 @@ defineEmits<{ at: [who: string]; choose: [who: string]; more: [] }>()
 
 <template>
   <section class="flex min-h-0 flex-col border-r border-line last:border-0" :aria-label="title">
-    <div class="flex h-11 shrink-0 items-center gap-2 border-b border-line px-4">
+    <div
+      class="flex min-h-11 shrink-0 flex-wrap items-center gap-2 border-b border-line px-4 phone:px-3"
+    >
       <h2 class="head">{{ title }}</h2>
       <span class="value text-soft">{{ total }}</span>
-      <span class="ml-auto flex items-center gap-2"><slot /></span>
+      <span class="ml-auto flex flex-wrap items-center gap-2"><slot /></span>
     </div>
     <p v-if="!people.length" class="px-4 py-3 text-soft">Nobody.</p>
     <ul class="min-h-0 flex-1 overflow-auto">

@@ -69,7 +69,7 @@ const over = computed(() => line.value.state === 'ended' || line.value.state ===
             : fromStart(line, now)
     }}</span>
     <span v-if="!over && !line.hostsIn" class="text-rust">no host is in</span>
-    <span class="ml-auto flex items-center gap-3">
+    <span class="ml-auto flex flex-wrap items-center gap-x-3 gap-y-1">
       <template v-if="mayAct">
         <label v-for="c in heads" :key="c.id" class="flex items-center gap-1">
           <span class="text-soft">{{ nameOf(c) }}</span>

@@ -227,7 +227,9 @@ useKeys([
       @acknowledge="acknowledge"
       @word="(c) => (word = c)"
     />
-    <div class="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,6fr)_minmax(0,4fr)]">
+    <div
+      class="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,6fr)_minmax(0,4fr)] narrow:block narrow:overflow-auto"
+    >
       <PeopleColumn
         v-for="place in places"
         :key="place"

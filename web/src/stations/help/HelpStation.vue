@@ -58,7 +58,7 @@ const example = `{
 </script>
 
 <template>
-  <div class="grid h-full grid-cols-[200px_minmax(0,1fr)]">
+  <div class="grid h-full grid-cols-[200px_minmax(0,1fr)] narrow:block narrow:h-auto">
     <nav class="border-r border-line py-4" aria-label="Help">
       <RouterLink
         v-for="t in topics"
@@ -69,7 +69,7 @@ const example = `{
         >{{ t.name }}</RouterLink
       >
     </nav>
-    <article class="help overflow-auto px-8 py-6">
+    <article class="help overflow-auto px-8 py-6 phone:px-3" tabindex="0">
       <template v-if="topic === 'work'">
         <h1>The way of working</h1>
         <ol class="list-decimal pl-5">

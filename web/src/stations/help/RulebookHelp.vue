@@ -27,9 +27,9 @@ const example = `layers:
   <template v-if="topic === 'rulebook'">
     <h1>The rulebook</h1>
     <p>
-      The peg is what new meetings begin with, the bar how far hosts may go, a peg through the bar a
-      fix. A rust dot is a seal: layers below may tighten and never loosen. What is looser than the
-      bar is hatched. Boxes are the coming meetings of the layer shown.
+      The peg is what new meetings begin with, the bar how far hosts may go, a peg through the bar
+      is fixed. A rust dot is a seal: layers below may tighten and never loosen. What is looser than
+      the bar is hatched. Boxes are the coming meetings of the layer shown.
     </p>
     <h2>Layers</h2>
     <p>

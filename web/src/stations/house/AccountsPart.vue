@@ -156,7 +156,7 @@ useKeys([{ key: 'n', does: 'invite somebody', act: () => session.isWarden && ope
       <button class="link ml-3" @click="link = null">I have it</button>
     </div>
     <ProblemNote v-if="!isOpen" class="mb-3" :problem="problem" />
-    <table class="grid-lines w-full">
+    <table class="grid-lines stack w-full">
       <thead>
         <tr>
           <th scope="col">Name</th>

@@ -85,12 +85,15 @@ const states: Record<string, string> = { waiting: 'waiting', sent: 'taken', fail
       Alerts of sessions are on every page. Here is whom they reach beyond that: the first on call
       by mail, then the next where nobody acknowledges it, and a program through a webhook.
     </p>
-    <form class="grid grid-cols-[11rem_1fr] items-start gap-x-4 gap-y-3" @submit.prevent="save">
+    <form
+      class="grid grid-cols-[11rem_minmax(0,1fr)] phone:grid-cols-1 items-start gap-x-4 gap-y-3"
+      @submit.prevent="save"
+    >
       <label for="on-call" class="pt-1">On call, in order</label>
       <textarea
         id="on-call"
         v-model="onCall"
-        class="field w-96"
+        class="field w-96 max-w-full"
         rows="3"
         placeholder="an address a line"
         :disabled="!session.isWarden"
@@ -146,7 +149,7 @@ const states: Record<string, string> = { waiting: 'waiting', sent: 'taken', fail
         <input
           id="webhook"
           v-model.trim="webhook"
-          class="field w-96"
+          class="field w-96 max-w-full"
           maxlength="300"
           placeholder="https://alerts.example.org/in"
           :disabled="!session.isWarden"

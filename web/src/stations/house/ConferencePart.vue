@@ -124,7 +124,7 @@ const unlink = () =>
       Until one is, meetings come from here, from files and from calendars, and nothing that is
       decided goes anywhere.
     </StatePanel>
-    <table v-else class="grid-lines w-full">
+    <table v-else class="grid-lines stack w-full">
       <thead>
         <tr>
           <th scope="col">Service</th>

@@ -47,7 +47,7 @@ const setBack = () =>
       Set them back
     </button>
     <ProblemNote class="mt-2" :problem="problem" />
-    <table class="grid-lines mt-2">
+    <table class="grid-lines stack mt-2">
       <thead>
         <tr>
           <th scope="col">Control</th>

@@ -21,7 +21,7 @@ const parts = [
 <template>
   <div class="flex h-full flex-col">
     <nav
-      class="flex shrink-0 items-center gap-6 border-b border-line px-5 py-1.5"
+      class="flex shrink-0 flex-wrap items-center gap-x-6 border-b border-line px-5 py-1.5"
       aria-label="Parts of the house"
     >
       <RouterLink
@@ -33,7 +33,7 @@ const parts = [
         >{{ p.name }}</RouterLink
       >
     </nav>
-    <div class="min-h-0 flex-1 overflow-auto px-5 py-4">
+    <div class="min-h-0 flex-1 overflow-auto px-5 py-4 phone:px-3">
       <TokensPart v-if="part === 'tokens'" />
       <ConferencePart v-else-if="part === 'conference'" />
       <AlertsPart v-else-if="part === 'alerts'" />

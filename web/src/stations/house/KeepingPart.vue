@@ -98,7 +98,7 @@ async function keep(rule: RetentionRule) {
       {{ said }}
     </p>
     <ProblemNote class="mb-3" :problem="problem" />
-    <table class="grid-lines max-w-4xl">
+    <table class="grid-lines stack max-w-4xl">
       <thead>
         <tr>
           <th scope="col">What</th>

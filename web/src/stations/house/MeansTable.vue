@@ -41,7 +41,7 @@ const rich = computed(() => rows.value.filter((r) => r.of && !r.of.values))
       Not at all: {{ missing.map((r) => r.control.title).join(', ') }}.
     </template>
   </p>
-  <table v-if="poor.length" class="grid-lines mt-2">
+  <table v-if="poor.length" class="grid-lines stack mt-2">
     <thead>
       <tr>
         <th scope="col">Control</th>

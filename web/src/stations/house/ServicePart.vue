@@ -79,7 +79,7 @@ const facts = computed(() => {
   <div v-else class="grid max-w-6xl grid-cols-2 gap-x-10 gap-y-6">
     <section v-if="work?.total" class="col-span-2" aria-labelledby="in-trouble">
       <h2 id="in-trouble" class="head mb-2 text-base">Work in trouble</h2>
-      <table class="grid-lines w-full">
+      <table class="grid-lines stack w-full">
         <thead>
           <tr>
             <th scope="col">What</th>
@@ -140,7 +140,7 @@ const facts = computed(() => {
     </section>
     <section>
       <h2 class="head mb-2 text-base">Servers on this database</h2>
-      <table class="grid-lines w-full">
+      <table class="grid-lines stack w-full">
         <thead>
           <tr>
             <th scope="col">Server</th>
@@ -161,7 +161,7 @@ const facts = computed(() => {
     </section>
     <section>
       <h2 class="head mb-2 text-base">What waits</h2>
-      <table class="grid-lines w-full">
+      <table class="grid-lines stack w-full">
         <tbody>
           <tr v-for="b in data.backlog" :key="b.name">
             <td>{{ b.name }}</td>
@@ -172,7 +172,7 @@ const facts = computed(() => {
     </section>
     <section>
       <h2 class="head mb-2 text-base">Last time</h2>
-      <table class="grid-lines w-full">
+      <table class="grid-lines stack w-full">
         <tbody>
           <tr v-for="r in data.lastRuns" :key="r.what">
             <td>{{ r.what }}</td>
@@ -205,7 +205,7 @@ const facts = computed(() => {
     </section>
     <section>
       <h2 class="head mb-2 text-base">Largest tables</h2>
-      <table class="grid-lines w-full">
+      <table class="grid-lines stack w-full">
         <thead>
           <tr>
             <th scope="col">Table</th>

@@ -86,7 +86,7 @@ const isOver = (t: TokenLine) => Boolean(t.endedAt) || new Date(t.expiresAt).get
   <StatePanel v-if="error && !data" state="failed" :problem="error" @retry="refetch()" />
   <StatePanel v-else-if="!data" state="loading" />
   <StatePanel v-else-if="!data.length" state="empty" title="No token was issued yet" />
-  <table v-else class="grid-lines w-full">
+  <table v-else class="grid-lines stack w-full">
     <thead>
       <tr>
         <th scope="col">For what</th>

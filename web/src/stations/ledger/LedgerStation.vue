@@ -102,7 +102,7 @@ useKeys([
   <div
     v-else
     class="grid h-full"
-    :class="entry ? 'grid-cols-[minmax(0,1fr)_420px]' : 'grid-cols-1'"
+    :class="entry ? 'grid-cols-[minmax(0,1fr)_420px] narrow:grid-cols-1' : 'grid-cols-1'"
   >
     <div class="flex min-h-0 flex-col">
       <div
@@ -197,7 +197,7 @@ useKeys([
         :title="isNarrowed ? 'No entry is like that' : 'Nothing has been done yet'"
       />
       <div v-else class="min-h-0 flex-1 overflow-auto">
-        <table class="grid-lines w-full table-fixed">
+        <table class="grid-lines stack w-full table-fixed">
           <colgroup>
             <col class="w-20" />
             <col class="w-36" />

@@ -36,7 +36,7 @@ const states: Record<string, string> = {
     <section class="border-b border-line px-5 pb-2 pt-3" aria-label="Your next fourteen days">
       <TideStrip :tide="mine.tide" @open="router.push(`/register/${encodeURIComponent($event)}`)" />
     </section>
-    <div class="grid flex-1 grid-cols-2">
+    <div class="grid flex-1 grid-cols-2 narrow:block">
       <section class="border-r border-line px-5 py-3" aria-label="What is asked of you">
         <h1 class="text-lg font-bold">
           {{

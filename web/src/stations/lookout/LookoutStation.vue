@@ -75,7 +75,7 @@ function spark(severity: number): string {
   <div v-else class="flex min-h-full flex-col">
     <ServiceNotices />
     <section class="border-b border-line px-5 pb-2 pt-3" aria-label="The next fourteen days">
-      <div class="mb-1 flex items-baseline gap-4">
+      <div class="mb-1 flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h1 class="text-xl font-bold">
           {{ lookout.grave ? counted(lookout.grave, 'grave finding') : 'No grave finding' }}
         </h1>
@@ -97,7 +97,7 @@ function spark(severity: number): string {
       </div>
       <TideStrip :tide="lookout.tide" @open="toWall($event)" />
     </section>
-    <div class="grid flex-1 grid-cols-[minmax(0,5fr)_minmax(0,3.2fr)_minmax(0,4fr)]">
+    <div class="grid flex-1 grid-cols-[minmax(0,5fr)_minmax(0,3.2fr)_minmax(0,4fr)] narrow:block">
       <section class="border-r border-line px-5 py-3" aria-label="Gravest first">
         <h2 class="head border-b border-ink pb-1">Gravest first</h2>
         <p v-if="!storms.length" class="py-2 text-kelp">

@@ -47,7 +47,9 @@ const inHand = ref<Mark | null>(null)
           opacity="0.45"
         />
         <line :x1="d.x + 0.5" :x2="d.x + 0.5" y1="0" :y2="base" stroke="var(--hair)" />
-        <text :x="d.x + 4" :y="base + 18" class="value" fill="var(--soft)">{{ d.name }}</text>
+        <text :x="d.x + 4" :y="base + 18" class="value" fill="var(--soft)">
+          {{ across < 700 ? d.name.replace(/\D+/, '') : d.name }}
+        </text>
       </g>
       <g v-for="e in [25, 50]" :key="e">
         <line

@@ -39,7 +39,7 @@ const states: Record<string, string> = {
     <StatePanel v-else-if="!data.length" state="empty" title="Nothing has gone out">
       Invitations stand here, and what publishing an edition writes to hosts.
     </StatePanel>
-    <div v-else class="grid min-h-0 flex-1 grid-cols-[24rem_1fr]">
+    <div v-else class="grid min-h-0 flex-1 grid-cols-[24rem_1fr] narrow:block narrow:overflow-auto">
       <ul class="overflow-auto border-r border-line">
         <li v-for="m in data" :key="m.id" class="border-b border-hair">
           <button

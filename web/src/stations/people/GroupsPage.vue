@@ -103,7 +103,7 @@ async function remove() {
     <PeopleNav />
     <HousePart v-if="sort === 'house'" />
     <StatePanel v-else-if="!organisation" state="loading" />
-    <div v-else class="grid min-h-0 flex-1 grid-cols-[20rem_1fr]">
+    <div v-else class="grid min-h-0 flex-1 grid-cols-[20rem_1fr] narrow:block narrow:overflow-auto">
       <div class="overflow-auto border-r border-line">
         <ul>
           <li v-for="e in entries" :key="e.id" class="border-b border-hair">
@@ -182,10 +182,9 @@ async function remove() {
                       v-if="session.isWarden"
                       type="button"
                       class="link"
-                      :aria-label="`Take ${m} out`"
                       @click="draft.members = draft.members?.filter((x) => x !== m)"
                     >
-                      take out
+                      take out<span class="hidden-label"> {{ m }}</span>
                     </button>
                   </li>
                 </ul>

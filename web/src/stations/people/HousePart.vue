@@ -82,12 +82,12 @@ async function save() {
         </div>
       </div>
       <h2 class="head mt-5 border-b border-ink pb-1">Partners</h2>
-      <table class="grid-lines">
+      <table class="grid-lines stack">
         <thead>
           <tr>
             <th>Name</th>
             <th>Domains</th>
-            <th />
+            <th scope="col"><span class="hidden-label">Acts</span></th>
           </tr>
         </thead>
         <tbody>
@@ -124,7 +124,7 @@ async function save() {
         add a partner
       </button>
       <h2 class="head mt-5 border-b border-ink pb-1">Units</h2>
-      <table class="grid-lines">
+      <table class="grid-lines stack">
         <thead>
           <tr>
             <th>Id</th>
@@ -168,7 +168,7 @@ async function save() {
         add a unit
       </button>
       <h2 class="head mt-5 border-b border-ink pb-1">Kinds of meeting</h2>
-      <table class="grid-lines">
+      <table class="grid-lines stack">
         <thead>
           <tr>
             <th>Id</th>

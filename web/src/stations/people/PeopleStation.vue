@@ -125,7 +125,7 @@ useKeys([
       <button class="link" @click="router.replace({ query: {} })">Show everybody</button>
     </StatePanel>
     <div v-else class="min-h-0 flex-1 overflow-auto">
-      <table class="grid-lines">
+      <table class="grid-lines stack">
         <thead>
           <tr>
             <th class="!pl-5">Name</th>

@@ -133,7 +133,7 @@ async function handOver() {
       What they come to <span class="font-normal text-soft">{{ data.ways.length }}</span>
     </h2>
     <p v-if="!data.ways.length" class="text-soft">They are invited to nothing.</p>
-    <table v-else class="grid-lines">
+    <table v-else class="grid-lines stack">
       <thead>
         <tr>
           <th>Meeting</th>

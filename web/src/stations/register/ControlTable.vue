@@ -10,6 +10,7 @@ import {
 } from '@/api/catalogue'
 import type { ControlView, MeetingView } from '@/api/schema'
 import { within } from '@/api/within'
+import { modeWords } from '@/stations/rulebook/words'
 import TallyMark from '@/marks/TallyMark.vue'
 
 /** A meeting's controls: value, start, limit and source side by side; a value is changed in place. */
@@ -75,9 +76,9 @@ function chooseSet(control: ControlView, text: string) {
       <tr>
         <th scope="col">Control</th>
         <th scope="col">Value</th>
-        <th scope="col">Limit</th>
-        <th scope="col">Default</th>
-        <th scope="col">Source</th>
+        <th scope="col" class="phone:hidden">Limit</th>
+        <th scope="col" class="mid:hidden">Default</th>
+        <th scope="col" class="phone:hidden">Source</th>
         <th scope="col"><span class="hidden-label">Findings</span></th>
       </tr>
     </thead>
@@ -122,16 +123,16 @@ function chooseSet(control: ControlView, text: string) {
           />
           <span v-else class="value">{{ label(control, value(control.id)) }}</span>
         </td>
-        <td class="value">
+        <td class="value phone:hidden">
           {{
             resolved(control.id)?.limit == null ? '' : label(control, resolved(control.id)?.limit)
           }}
         </td>
-        <td class="value text-soft">
+        <td class="value text-soft mid:hidden">
           {{ resolved(control.id) ? label(control, resolved(control.id)?.start) : '' }}
         </td>
         <td
-          class="text-[12.5px] text-soft"
+          class="text-[12.5px] text-soft phone:hidden"
           :title="
             resolved(control.id)
               ?.trace.map((t) => t.words)
@@ -139,7 +140,8 @@ function chooseSet(control: ControlView, text: string) {
           "
         >
           <template v-if="resolved(control.id)">
-            {{ source(resolved(control.id)?.layer ?? '') }} · {{ resolved(control.id)?.mode
+            {{ source(resolved(control.id)?.layer ?? '') }} ·
+            {{ modeWords[resolved(control.id)?.mode ?? '']
             }}{{ resolved(control.id)?.sealed ? ' · sealed' : '' }}
           </template>
         </td>

@@ -11,7 +11,12 @@ import { fullTime, shortTime } from '@/shell/times'
 import { writingWords } from './held'
 
 /** What a conference service holds of a meeting, beside what was decided, where the two differ. */
-const props = defineProps<{ id: string; held: HeldView | null }>()
+const props = defineProps<{
+  id: string
+  held: HeldView | null
+  /** The service that held it until that was unlinked. */
+  formerly?: string | null
+}>()
 const emit = defineEmits<{ changed: [] }>()
 const session = useSession()
 const { controls } = useCatalogue()
@@ -92,7 +97,11 @@ const hold = () =>
     </div>
     <ProblemNote class="mt-2" :problem="problem" />
   </section>
-  <form v-else-if="open.length" class="mt-4 flex items-end gap-2" @submit.prevent="hold">
+  <p v-if="!held && formerly" class="mt-4 text-soft">
+    {{ formerly }} held it until it was unlinked: what was read of it stands here, and nobody looks
+    there any more.
+  </p>
+  <form v-if="!held && open.length" class="mt-4 flex items-end gap-2" @submit.prevent="hold">
     <label class="flex flex-col gap-1">
       <span class="text-soft">Not held by any service</span>
       <select v-model="chosen" class="field">

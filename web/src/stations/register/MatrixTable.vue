@@ -3,9 +3,21 @@ import { useCatalogue } from '@/api/catalogue'
 import GateMark from '@/marks/GateMark.vue'
 
 /** The exposure matrix: who comes to hold which right, and how freely. */
-defineProps<{ matrix: Record<string, Record<string, string>> }>()
+const props = defineProps<{ matrix: Record<string, Record<string, string>> }>()
 
 const { catalogue } = useCatalogue()
+/** The same for one persona as a list: at which level which rights come to them. */
+function gates(persona: string) {
+  return (catalogue.value?.levels ?? [])
+    .map((l) => ({
+      level: l.id,
+      phrase: l.phrase,
+      rights: (catalogue.value?.rights ?? [])
+        .filter((r) => (props.matrix[persona]?.[r.id] ?? 'never') === l.id)
+        .map((r) => rightHead[r.id] ?? r.id),
+    }))
+    .filter((g) => g.rights.length)
+}
 const rightHead: Record<string, string> = {
   listen: 'listen',
   'share-screen': 'share screen',
@@ -27,7 +39,18 @@ const rightHead: Record<string, string> = {
 </script>
 
 <template>
-  <table class="grid-lines">
+  <dl class="hidden mid:block">
+    <template v-for="p in catalogue?.personas ?? []" :key="p.id">
+      <dt class="head mt-2">Someone who {{ p.phrase }}</dt>
+      <dd v-for="g in gates(p.id)" :key="g.level" class="flex gap-2 py-0.5">
+        <GateMark :level="g.level" class="mt-1 shrink-0" />
+        <span
+          ><span class="text-soft">{{ g.phrase }}:</span> {{ g.rights.join(', ') }}</span
+        >
+      </dd>
+    </template>
+  </dl>
+  <table class="grid-lines mid:hidden">
     <caption class="hidden-label">
       Who comes to hold which right
     </caption>

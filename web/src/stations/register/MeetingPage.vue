@@ -158,13 +158,13 @@ useKeys([
 <template>
   <StatePanel v-if="error && !data" state="failed" :problem="error" @retry="refetch()" />
   <StatePanel v-else-if="!data || !catalogue" state="loading" />
-  <div v-else class="grid h-full grid-cols-[minmax(0,1fr)_400px]">
-    <div class="overflow-auto px-5 py-4">
+  <div v-else class="grid h-full grid-cols-[minmax(0,1fr)_400px] narrow:block narrow:h-auto">
+    <div class="overflow-auto px-5 py-4 narrow:overflow-visible phone:px-3">
       <p class="text-soft">
         <RouterLink class="link" to="/register">Register</RouterLink> · {{ unitName(data.unit) }} ·
         {{ kindName(data.kind) || 'no kind' }}
       </p>
-      <div class="mt-1 flex items-baseline gap-4">
+      <div class="mt-1 flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h1 class="text-xl font-bold">{{ data.title }}</h1>
         <RouterLink class="link ml-auto shrink-0" :to="{ path: '/door', query: { meeting: id } }"
           >Rehearse the door</RouterLink
@@ -239,7 +239,9 @@ useKeys([
       />
     </div>
 
-    <aside class="overflow-auto border-l border-ink bg-sheet px-5 py-4">
+    <aside
+      class="overflow-auto border-l border-ink bg-sheet px-5 py-4 narrow:border-l-0 narrow:border-t phone:px-3"
+    >
       <WaterLine
         v-if="data.assessment.exposure"
         :score="data.assessment.exposure.score"
@@ -258,7 +260,7 @@ useKeys([
         :next="data.coming[0]?.start ?? null"
         :link="data.held?.link"
       />
-      <HeldPart :id="id" :held="data.held ?? null" @changed="reload" />
+      <HeldPart :id="id" :held="data.held ?? null" :formerly="data.formerly" @changed="reload" />
 
       <template v-if="remedy && remedy.changes.length">
         <h2 class="head mt-5 border-b border-line pb-1">Least change</h2>
@@ -312,7 +314,7 @@ useKeys([
       </ul>
 
       <h2 class="head mt-5 border-b border-line pb-1">When and who</h2>
-      <dl class="mt-1 grid grid-cols-[5.5rem_1fr] gap-y-1">
+      <dl class="mt-1 grid grid-cols-[5.5rem_minmax(0,1fr)] gap-y-1">
         <dt class="text-soft">recurs</dt>
         <dd>
           {{ recurrenceWords(data.recurrence) }},

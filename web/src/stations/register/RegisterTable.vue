@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useElementSize, useScroll } from '@vueuse/core'
+import { useElementSize, useMediaQuery, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
 import type { Line } from '@/api/schema'
@@ -44,9 +44,21 @@ const rows = computed(() =>
     line: props.at(shown.value.first + i),
   })),
 )
-const template = computed(
-  () => `${props.selectable ? '2.25rem ' : ''}${props.columns.map((c) => c.width).join(' ')}`,
-)
+/** Where there is no room, those without which a line says nothing. */
+const narrow = useMediaQuery('(width < 1180px)')
+const phone = useMediaQuery('(width <= 600px)')
+const shownColumns = computed(() => {
+  const kept = phone.value
+    ? ['title', 'next', 'findings']
+    : ['title', 'host', 'next', 'findings', 'exposure']
+  return narrow.value ? props.columns.filter((c) => kept.includes(c.id)) : props.columns
+})
+const template = computed(() => {
+  const widths = shownColumns.value.map((c) =>
+    narrow.value && c.id === 'title' ? 'minmax(0,2.6fr)' : c.width,
+  )
+  return `${props.selectable ? '2.25rem ' : ''}${widths.join(' ')}`
+})
 
 /** Brings a row into sight and gives it the focus. */
 async function show(index: number) {
@@ -73,13 +85,13 @@ defineExpose({ scroller })
 <template>
   <div ref="scroller" class="min-h-0 flex-1 overflow-auto" role="table" :aria-rowcount="total + 1">
     <div
-      class="sticky top-0 z-10 grid items-end border-b border-ink bg-paper px-5 text-[12.5px] text-soft"
+      class="sticky top-0 z-10 grid items-end border-b border-ink bg-paper px-5 phone:px-2 text-[12.5px] text-soft"
       role="row"
       :style="{ gridTemplateColumns: template }"
     >
       <span v-if="selectable" role="columnheader"><span class="hidden-label">Chosen</span></span>
       <span
-        v-for="c in columns"
+        v-for="c in shownColumns"
         :key="c.id"
         role="columnheader"
         class="truncate px-1 py-1.5"
@@ -108,7 +120,7 @@ defineExpose({ scroller })
       :key="index"
       role="row"
       :aria-rowindex="index + 2"
-      class="grid cursor-pointer items-center border-b border-hair px-5"
+      class="grid cursor-pointer items-center border-b border-hair px-5 phone:px-2"
       :class="
         index === row
           ? 'bg-sheet outline outline-1 -outline-offset-1 outline-ink'
@@ -128,7 +140,7 @@ defineExpose({ scroller })
         />
       </span>
       <span
-        v-for="c in columns"
+        v-for="c in shownColumns"
         :key="c.id"
         role="cell"
         class="truncate px-1"

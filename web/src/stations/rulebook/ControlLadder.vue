@@ -52,8 +52,8 @@ const cannotWords = (rung: Rung) =>
   rung.notIn?.length ? `; ${rung.notIn.join(', ')} cannot hold it` : ''
 
 /** A label no wider than its rung. */
-function fitted(text: string): string {
-  const most = Math.max(8, Math.floor(step.value / 6.2))
+function fitted(text: string, perLetter = 6.2): string {
+  const most = Math.max(8, Math.floor(step.value / perLetter))
   return text.length > most ? `${text.slice(0, most - 1)}…` : text
 }
 
@@ -164,6 +164,7 @@ function drag(handle: 'start' | 'limit', down: PointerEvent) {
             rung.notIn.length > 1
               ? `not in ${rung.notIn.length} services`
               : `not in ${rung.notIn[0]}`,
+            5.1,
           )
         }}
         <title>{{ rung.notIn.join(', ') }} cannot hold this value</title>

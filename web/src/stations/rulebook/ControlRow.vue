@@ -36,7 +36,7 @@ const wrong = computed(() => props.remarks.filter((r) => r.weight !== 'note'))
 <template>
   <div
     :id="`control-${control.id}`"
-    class="grid grid-cols-[minmax(130px,180px)_minmax(0,1fr)_86px] items-center gap-3 border-b border-hair border-l-[3px] px-4 py-1.5"
+    class="grid grid-cols-[minmax(130px,180px)_minmax(0,1fr)_86px] items-center gap-3 phone:grid-cols-1 phone:gap-1 border-b border-hair border-l-[3px] px-4 py-1.5"
     :class="chosen ? 'border-l-ink bg-sheet' : 'border-l-transparent'"
     @click="$emit('choose')"
     @focusin="!chosen && $emit('choose')"

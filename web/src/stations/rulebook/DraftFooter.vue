@@ -29,7 +29,9 @@ const printed = computed(() => {
 </script>
 
 <template>
-  <div class="flex shrink-0 items-center gap-3 border-t border-line px-5 py-2.5">
+  <div
+    class="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-t border-line px-5 py-2.5"
+  >
     <template v-if="editable">
       <button
         v-if="publishes"

@@ -87,7 +87,7 @@ const file = (number: number, format: string) =>
     <StatePanel v-else-if="!data" state="loading" />
     <StatePanel v-else-if="!data.length" state="empty" title="Nothing has been published yet" />
     <div v-else class="min-h-0 flex-1 overflow-auto px-5 pb-5">
-      <table class="grid-lines">
+      <table class="grid-lines stack">
         <thead>
           <tr>
             <th>Edition</th>
@@ -96,7 +96,7 @@ const file = (number: number, format: string) =>
             <th>By</th>
             <th>Why</th>
             <th>Read</th>
-            <th />
+            <th scope="col"><span class="hidden-label">Acts</span></th>
           </tr>
         </thead>
         <tbody>

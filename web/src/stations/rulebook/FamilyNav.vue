@@ -60,7 +60,7 @@ const families = computed(() => [
         </select>
       </label>
       <p class="text-[12.5px] text-soft">
-        <span aria-hidden="true">●</span> peg = start<br />
+        <span aria-hidden="true">●</span> peg = default<br />
         <span aria-hidden="true">▏</span> bar = limit<br />
         <span class="text-rust" aria-hidden="true">●</span> sealed<br />
         hatched = too loose

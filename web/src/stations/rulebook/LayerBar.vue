@@ -48,7 +48,7 @@ const level = (key: string) => key.split(':')[0]
 </script>
 
 <template>
-  <div class="flex min-w-0 items-stretch gap-3.5" role="group" aria-label="Layers">
+  <div class="flex min-w-0 flex-wrap items-stretch gap-x-3.5" role="group" aria-label="Layers">
     <button
       v-for="tab in tabs"
       :key="tab.key"
@@ -66,7 +66,9 @@ const level = (key: string) => key.split(':')[0]
       class="relative flex"
       @update:model-value="emit('choose', $event)"
     >
-      <ListboxButton class="whitespace-nowrap text-soft hover:text-sea" aria-label="All layers"
+      <ListboxButton
+        class="whitespace-nowrap text-soft hover:text-sea"
+        :aria-label="`+ ${more} more: all layers`"
         >+ {{ more }} more</ListboxButton
       >
       <ListboxOptions

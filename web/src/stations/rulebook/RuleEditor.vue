@@ -195,7 +195,7 @@ const shown = (value: Plain | undefined) =>
       v-if="resolved && !rule"
       class="mt-3 grid grid-cols-[5.5rem_1fr] gap-x-2 border-t border-line pt-2"
     >
-      <dt class="text-soft">{{ modeWords[resolved.mode as Rule['mode']] }}</dt>
+      <dt class="text-soft">{{ modeWords[resolved.mode] }}</dt>
       <dd class="value">
         {{ label(control, resolved.start) }}
         <template v-if="resolved.mode === 'bound'">

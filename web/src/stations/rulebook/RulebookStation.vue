@@ -201,7 +201,7 @@ async function beginStarter() {
     @retry="draft.inForce.refetch()"
   />
   <StatePanel v-else-if="!catalogue || !draft.book.value || !organisation" state="loading" />
-  <div v-else class="grid h-full grid-cols-[178px_minmax(0,1fr)_300px]">
+  <div v-else class="grid h-full grid-cols-[178px_minmax(0,1fr)_300px] narrow:block narrow:h-auto">
     <nav class="border-r border-line py-3" aria-label="Families of controls">
       <DraftMenu
         :draft="draft.line.value"

@@ -60,7 +60,7 @@ describe('the layers', () => {
 
   it('are all in the list, units as a tree', async () => {
     const bar = mounted(LayerBar, { book, organisation, layer: 'organisation' })
-    await bar.find('[aria-label="All layers"]').trigger('click')
+    await bar.find('[aria-label$="all layers"]').trigger('click')
     const options = bar.findAll('[role=option]')
     expect(options.map((o) => o.text().replace(/\s+\d*$/, ''))).toEqual([
       'Organisation',

@@ -4,7 +4,7 @@ import type { Guarantee, Rule } from './book'
 import { limitOf, startOf } from './rungs'
 
 /** What kinds of rules are called. */
-export const modeWords: Record<Rule['mode'], string> = {
+export const modeWords: Record<string, string> = {
   suggest: 'default',
   bound: 'limit',
   fix: 'fixed',

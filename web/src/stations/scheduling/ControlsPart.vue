@@ -96,7 +96,7 @@ function ruleWords(control: ControlView): string {
       aria-label="Find a control"
     />
     <label class="flex items-center gap-1.5 text-soft">
-      <input v-model="onlyChanged" type="checkbox" /> only what differs from the start
+      <input v-model="onlyChanged" type="checkbox" /> only what differs from the default
     </label>
   </div>
   <table class="grid-lines mt-1">
@@ -104,7 +104,7 @@ function ruleWords(control: ControlView): string {
       <tr>
         <th scope="col">Control</th>
         <th scope="col">Value</th>
-        <th scope="col">The rulebook</th>
+        <th scope="col" class="phone:hidden">The rulebook</th>
         <th scope="col"><span class="hidden-label">Remarks</span></th>
       </tr>
     </thead>
@@ -153,7 +153,9 @@ function ruleWords(control: ControlView): string {
             @change="(names) => emit('change', c.id, names)"
           />
         </td>
-        <td class="text-[12.5px] text-soft" :title="rule(c.id)?.reason">{{ ruleWords(c) }}</td>
+        <td class="text-[12.5px] text-soft phone:hidden" :title="rule(c.id)?.reason">
+          {{ ruleWords(c) }}
+        </td>
         <td :id="`r-${c.id}`" class="text-[12.5px]">
           <span v-if="beyond(c.id)" class="text-rust">{{
             beyond(c.id)?.looser ? 'too loose' : 'fixed elsewhere'

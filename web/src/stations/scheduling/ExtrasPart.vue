@@ -68,7 +68,7 @@ function deal() {
 </script>
 
 <template>
-  <div class="grid grid-cols-[5.5rem_1fr] items-center gap-x-3 gap-y-2">
+  <div class="grid grid-cols-[5.5rem_minmax(0,1fr)] items-center gap-x-3 gap-y-2">
     <label for="reminder" class="text-soft">reminder</label>
     <select
       id="reminder"
@@ -114,7 +114,7 @@ function deal() {
       <span class="value text-soft">{{ g.members.length }}</span>
     </label>
   </div>
-  <table v-if="form.groups.length && people.length" class="grid-lines mt-2">
+  <table v-if="form.groups.length && people.length" class="grid-lines stack mt-2">
     <tbody>
       <tr v-for="email in people" :key="email">
         <td class="value">{{ email }}</td>

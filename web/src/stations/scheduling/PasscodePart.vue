@@ -53,7 +53,7 @@ const guessing = computed(() => {
 </script>
 
 <template>
-  <div class="grid grid-cols-[5.5rem_1fr] items-center gap-x-3 gap-y-2">
+  <div class="grid grid-cols-[5.5rem_minmax(0,1fr)] items-center gap-x-3 gap-y-2">
     <template v-if="foretaste?.services.length">
       <label for="service" class="text-soft">held by</label>
       <div class="flex flex-wrap items-center gap-x-3 gap-y-1">

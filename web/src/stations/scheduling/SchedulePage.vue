@@ -267,10 +267,12 @@ const handValue = computed(() => {
   <StatePanel v-if="failure" state="failed" :problem="failure" @retry="load" />
   <StatePanel v-else-if="!form || !catalogue" state="loading" />
   <form v-else class="flex h-full flex-col" @submit.prevent="save(false)">
-    <div class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_400px]">
-      <div class="overflow-auto scroll-pt-12">
+    <div
+      class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_400px] narrow:block narrow:overflow-auto"
+    >
+      <div class="overflow-auto scroll-pt-12 narrow:overflow-visible">
         <nav
-          class="sticky top-0 z-10 flex items-center gap-5 border-b border-line bg-paper px-5 py-2"
+          class="sticky top-0 z-10 flex flex-wrap items-center gap-x-5 border-b border-line bg-paper px-5 py-2 phone:px-3"
           aria-label="Parts of the page"
         >
           <RouterLink class="link" to="/register">Register</RouterLink>
@@ -284,7 +286,7 @@ const handValue = computed(() => {
             {{ p.name }}
           </button>
         </nav>
-        <div class="px-5 pb-8">
+        <div class="px-5 pb-8 phone:px-3">
           <p
             v-if="found"
             class="mt-3 flex items-center gap-3 border-l-4 border-sand bg-sand-wash px-3 py-1.5"
@@ -298,7 +300,7 @@ const handValue = computed(() => {
             <h1 class="text-xl font-bold">
               {{ id ? 'Change the meeting' : 'Schedule a meeting' }}
             </h1>
-            <div class="mt-2 grid grid-cols-[5.5rem_1fr] items-start gap-x-3 gap-y-2">
+            <div class="mt-2 grid grid-cols-[5.5rem_minmax(0,1fr)] items-start gap-x-3 gap-y-2">
               <label for="title" class="pt-1 text-soft">title</label>
               <input
                 id="title"
@@ -381,7 +383,7 @@ const handValue = computed(() => {
       </div>
 
       <aside
-        class="overflow-auto border-l border-ink bg-sheet px-5 py-4"
+        class="overflow-auto border-l border-ink bg-sheet px-5 py-4 narrow:border-l-0 narrow:border-t phone:px-3"
         aria-label="What this does"
       >
         <p v-if="unanswered" class="mb-2 text-rust" role="alert">{{ unanswered.message }}</p>
@@ -486,7 +488,9 @@ const handValue = computed(() => {
         <p v-else-if="!unanswered" class="text-soft" role="status">Reading the chart…</p>
       </aside>
     </div>
-    <footer class="flex shrink-0 items-center gap-3 border-t border-ink bg-sheet px-5 py-2">
+    <footer
+      class="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-t border-ink bg-sheet px-5 py-2"
+    >
       <span class="text-soft" role="status">{{ touched ? cannot || 'Not saved yet' : '' }}</span>
       <ProblemNote class="min-w-0 flex-1" :problem="reading ? null : problem" />
       <span class="ml-auto" />

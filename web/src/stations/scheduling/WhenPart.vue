@@ -125,7 +125,7 @@ const shown = (local: string) =>
 </script>
 
 <template>
-  <div class="grid grid-cols-[5.5rem_1fr] items-center gap-x-3 gap-y-2">
+  <div class="grid grid-cols-[5.5rem_minmax(0,1fr)] items-center gap-x-3 gap-y-2">
     <label for="start-day" class="text-soft">start</label>
     <div class="flex flex-wrap items-center gap-2">
       <input

@@ -83,13 +83,13 @@ function toggleList(id: string) {
 </script>
 
 <template>
-  <div class="grid grid-cols-[5.5rem_1fr] items-start gap-x-3 gap-y-2">
+  <div class="grid grid-cols-[5.5rem_minmax(0,1fr)] items-start gap-x-3 gap-y-2">
     <span class="pt-1 text-soft">host</span>
-    <div class="flex items-center gap-2">
+    <div class="flex flex-wrap items-center gap-2">
       <span class="value pt-0.5">{{ form.host || 'nobody yet' }}</span>
       <PeoplePicker
         v-if="session.isWarden"
-        class="w-64"
+        class="w-64 max-w-full"
         label="Another host"
         placeholder="Another host…"
         :taken="[form.host]"
@@ -107,7 +107,7 @@ function toggleList(id: string) {
     />
   </div>
 
-  <table v-if="rows.length" class="grid-lines mt-2">
+  <table v-if="rows.length" class="grid-lines stack mt-2">
     <thead>
       <tr>
         <th scope="col">Who</th>
@@ -158,13 +158,8 @@ function toggleList(id: string) {
           />
         </td>
         <td class="text-right">
-          <button
-            type="button"
-            class="link"
-            :aria-label="`Take ${email} out`"
-            @click="remove(email)"
-          >
-            take out
+          <button type="button" class="link" @click="remove(email)">
+            take out<span class="hidden-label"> {{ email }}</span>
           </button>
         </td>
       </tr>

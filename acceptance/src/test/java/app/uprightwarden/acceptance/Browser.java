@@ -7,6 +7,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
+import java.util.Map;
 import java.util.function.Function;
 import java.util.logging.Level;
 import org.openqa.selenium.By;
@@ -68,6 +69,19 @@ final class Browser implements AutoCloseable {
 
   Object script(String code) {
     return ((JavascriptExecutor) driver).executeScript(code);
+  }
+
+  /** Runs what calls back its last argument, and gives what it was called with. */
+  Object asynchronously(String code) {
+    driver.manage().timeouts().scriptTimeout(Duration.ofSeconds(60));
+    return ((JavascriptExecutor) driver).executeAsyncScript(code);
+  }
+
+  /** As wide as this, narrower than a window can be too. */
+  void width(int pixels) {
+    driver.executeCdpCommand(
+        "Emulation.setDeviceMetricsOverride",
+        Map.of("width", pixels, "height", 800, "deviceScaleFactor", 1, "mobile", false));
   }
 
   void go(String path) {

@@ -64,7 +64,7 @@ public class RulebookJourneyTest extends Journey {
     browser.sees("Reed-bed hearing");
 
     // one unit may let past whom it likes
-    browser.tabTo("[aria-label='All layers']");
+    browser.tabTo("[aria-label$='all layers']");
     browser.keys(Keys.ENTER);
     browser.sees("Harbour Office");
     browser.keys("Berths", Keys.ENTER);

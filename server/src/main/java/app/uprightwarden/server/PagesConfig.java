@@ -2,6 +2,7 @@ package app.uprightwarden.server;
 
 import org.springframework.context.annotation.Configuration;
 import org.springframework.http.CacheControl;
+import org.springframework.http.HttpStatus;
 import org.springframework.web.servlet.config.annotation.ResourceHandlerRegistry;
 import org.springframework.web.servlet.config.annotation.ViewControllerRegistry;
 import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
@@ -34,6 +35,11 @@ class PagesConfig implements WebMvcConfigurer {
       views.addViewController("/" + station).setViewName("forward:/index.html");
       views.addViewController("/" + station + "/**").setViewName("forward:/index.html");
     }
+    // a person who mistypes an address is told so by a page, with the way back
+    views
+        .addViewController("/{page:[a-z][a-z-]{0,60}}")
+        .setStatusCode(HttpStatus.NOT_FOUND)
+        .setViewName("forward:/index.html");
   }
 
   /** Built files carry their content's hash in their names, and may be kept for ever. */

@@ -130,7 +130,10 @@ class Telling {
   private void mail(String to, String session, List<SessionAlerts.Cause> causes, String before) {
     String title = causes.get(0).title();
     StringBuilder text = new StringBuilder(before);
-    text.append("In session: ").append(title).append("\n\n");
+    boolean isPractice = causes.get(0).practice();
+    text.append(isPractice ? "In a practice session: " : "In session: ")
+        .append(title)
+        .append("\n\n");
     causes.stream()
         .limit(MAX_NAMED)
         .forEach(
@@ -147,7 +150,10 @@ class Telling {
     outbox.write(
         List.of(
             new OutboxService.Letter(
-                to, "Alert: " + Texts.oneLine(title, 200), "session:" + session, text.toString())),
+                to,
+                (isPractice ? "Practice: " : "Alert: ") + Texts.oneLine(title, 200),
+                "session:" + session,
+                text.toString())),
         OURS);
   }
 
@@ -169,6 +175,7 @@ class Telling {
         "session", session,
         "meeting", causes.get(0).meeting(),
         "title", causes.get(0).title(),
+        "practice", causes.get(0).practice(),
         "alerts", alerts,
         "others", Math.max(0, causes.size() - MAX_NAMED));
   }

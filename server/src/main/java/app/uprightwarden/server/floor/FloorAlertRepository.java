@@ -71,8 +71,9 @@ interface FloorAlertRepository {
   @HQL(
       "select a.id, a.session, s.title, a.severity, a.words, a.cause, a.raised from"
           + " FloorAlertEntity a join FloorSessionEntity s on s.id = a.session where a.state ="
-          + " 'open' and s.state = 'open' order by a.severity desc, a.id desc limit :most")
-  List<FloorAlerts.OpenAlert> open(int most);
+          + " 'open' and s.state = 'open' and (s.practice = false or s.madeBy = :whose) order by"
+          + " a.severity desc, a.id desc limit :most")
+  List<FloorAlerts.OpenAlert> open(String whose, int most);
 
   @HQL(
       "update FloorAlertEntity set state = :state, handledBy = :by,"

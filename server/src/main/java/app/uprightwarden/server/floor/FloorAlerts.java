@@ -167,10 +167,10 @@ class FloorAlerts {
     return alerts.ofCause(session, cause).stream().map(this::alert).toList();
   }
 
-  /** What stands open in any session, the worst first. */
+  /** What stands open in any session, practice of others left out; the worst first. */
   @Transactional(readOnly = true)
-  public List<OpenAlert> open(int most) {
-    return alerts.open(most);
+  public List<OpenAlert> open(String whose, int most) {
+    return alerts.open(whose, most);
   }
 
   static Alert.Kind kind(String id) {

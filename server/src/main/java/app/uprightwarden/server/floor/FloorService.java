@@ -302,7 +302,7 @@ class FloorService {
         }
       }
     }
-    for (FloorAlerts.OpenAlert each : alerts.open(MAX_OPEN)) {
+    for (FloorAlerts.OpenAlert each : alerts.open(who.email(), MAX_OPEN)) {
       if (seen == null || seen.contains(each.session())) {
         causes.putIfAbsent(each.session() + "|" + each.cause(), each);
       }

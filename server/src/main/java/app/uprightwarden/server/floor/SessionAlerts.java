@@ -26,6 +26,7 @@ public class SessionAlerts {
    * Alerts of one cause that nobody has acknowledged; the gravest stands for them.
    *
    * @param alerts how many
+   * @param practice whether the session is practice
    */
   public record Cause(
       String cause,
@@ -35,7 +36,8 @@ public class SessionAlerts {
       int alerts,
       Instant raised,
       String meeting,
-      String title) {}
+      String title,
+      boolean practice) {}
 
   /** What stands open in a session, the gravest first. */
   @Transactional(readOnly = true)
@@ -57,7 +59,8 @@ public class SessionAlerts {
                 1,
                 each.happened(),
                 session.meeting(),
-                session.title()),
+                session.title(),
+                session.practice()),
             (one, other) ->
                 new Cause(
                     one.cause(),
@@ -67,7 +70,8 @@ public class SessionAlerts {
                     one.alerts() + 1,
                     one.raised(),
                     one.meeting(),
-                    one.title()));
+                    one.title(),
+                    one.practice()));
       }
     }
     return List.copyOf(causes.values());

@@ -162,9 +162,13 @@ public class HeldMeetings {
   /** A meeting is to be held by a service: it is made there. */
   @Transactional(propagation = Propagation.MANDATORY)
   public void hold(StoredMeeting stored, ServiceMeans.Named service, String by) {
-    if (rows.find(stored.meeting().id()).isPresent()) {
+    MeetingHeldEntity there = rows.find(stored.meeting().id()).orElse(null);
+    if (there != null && held.read(there) != null) {
       throw ProblemException.conflict(
           "held-already", "A conference service holds this meeting already.");
+    }
+    if (there != null) {
+      rows.delete(there); // its service was unlinked
     }
     MeetingHeldEntity row = new MeetingHeldEntity();
     row.meeting = stored.meeting().id();

@@ -78,6 +78,16 @@ class HeldRows {
     return linked().contains(service) ? List.of(service) : List.of(-1L);
   }
 
+  /** The service that held a meeting until it was unlinked; null where none did. */
+  @org.jspecify.annotations.Nullable
+  String formerly(String meeting) {
+    return rows.find(meeting)
+        .map(row -> services.getObject().service(row.service))
+        .filter(ServiceMeans.Named::unlinked)
+        .map(ServiceMeans.Named::name)
+        .orElse(null);
+  }
+
   /** A row as a record; null where its service is gone or was unlinked. */
   @org.jspecify.annotations.Nullable
   HeldMeeting read(MeetingHeldEntity row) {

@@ -61,6 +61,7 @@ class MeetingController {
 
   private final RegisterService register;
   private final MeetingList board;
+  private final HeldRows held;
   private final RegisterSnapshot snapshot;
   private final RulebookService rulebook;
   private final OrganisationService organisation;
@@ -70,6 +71,7 @@ class MeetingController {
   MeetingController(
       RegisterService register,
       MeetingList board,
+      HeldRows held,
       RegisterSnapshot snapshot,
       RulebookService rulebook,
       OrganisationService organisation,
@@ -77,6 +79,7 @@ class MeetingController {
       Clock clock) {
     this.register = register;
     this.board = board;
+    this.held = held;
     this.snapshot = snapshot;
     this.rulebook = rulebook;
     this.organisation = organisation;
@@ -165,7 +168,11 @@ class MeetingController {
   /** An occurrence to come. */
   record Coming(Instant start, Instant end, boolean changed) {}
 
-  /** One meeting whole, judged as it stands now; its passcode is asked for apart. */
+  /**
+   * One meeting whole, judged as it stands now; its passcode is asked for apart.
+   *
+   * @param formerly the conference service that held it until that was unlinked
+   */
   record MeetingView(
       String id,
       long version,
@@ -197,7 +204,8 @@ class MeetingController {
       AssessService.Assessment assessment,
       String changedBy,
       Instant changedAt,
-      @Nullable HeldView held) {}
+      @Nullable HeldView held,
+      @Nullable String formerly) {}
 
   @GetMapping("/{id}")
   @PreAuthorize("isAuthenticated()")
@@ -400,6 +408,7 @@ class MeetingController {
         assessment,
         stored.changedBy(),
         stored.changedAt(),
-        HeldView.of(stored, who.role() != Role.AUDITOR));
+        HeldView.of(stored, who.role() != Role.AUDITOR),
+        stored.service() == null ? held.formerly(meeting.id()) : null);
   }
 }

@@ -7,6 +7,9 @@ import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.server.faults.Breaks;
 import app.uprightwarden.standins.Make;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import org.testng.annotations.Test;
 
@@ -131,6 +134,53 @@ public class ServiceTroubleTest extends ServicesCase {
   }
 
   /** The database goes away at every fifth step that the thread of the service takes. */
+  /** 500 where the service takes 200 a second, 40 where it takes 10. */
+  @Test(dataProvider = "makes")
+  public void whatWasDecidedWhileItWasAwayIsDoneOnceEachWhenItIsBack(Make make) {
+    int many = make == Make.REDSHANK ? 500 : 40;
+    List<String> ids = new ArrayList<>();
+    for (int i = 0; i < many; i++) {
+      ids.add(of(make).make(HOST, meetingOf("Away " + i, Map.of("waiting-room", "off"))));
+    }
+    String last = ids.get(many - 1);
+    until("all are here", () -> get(WARDEN, "/api/meetings/" + last).status() == 200);
+    until("all of them", () -> ids.stream().allMatch(id -> isHere(id)));
+    long before = lastChange(make, ids);
+    int tooMany = of(make).tooMany();
+    of(make).faults().away = true;
+    Map<String, Object> all = new LinkedHashMap<>();
+    all.put("ids", ids);
+    all.put("act", "control");
+    all.put("control", "waiting-room");
+    all.put("value", "on");
+    all.put("send", false);
+    post(WARDEN, "/api/meetings/many", all).is(200);
+    assertEquals(service(make).at("/backlog/waiting").intValue(), many);
+    until("it is said to be away", () -> service(make).path("state").stringValue().equals("away"));
+    // the other one is served meanwhile
+    Make other = make == Make.REDSHANK ? Make.CURLEW : Make.REDSHANK;
+    String elsewhere = made(other, "Meanwhile", Map.of("waiting-room", "off"));
+    decide(elsewhere, "waiting-room", "on");
+    untilWriting(elsewhere, "confirmed");
+    of(make).faults().away = false;
+    until("all is confirmed", () -> service(make).at("/backlog/waiting").intValue(0) == 0);
+    for (String id : ids) {
+      untilWriting(id, "confirmed");
+      assertEquals(there(make, id, "waiting-room"), "on", id);
+    }
+    assertEquals(lastChange(make, ids) - before, many, "each once");
+    assertEquals(of(make).tooMany(), tooMany, "never more often than it takes");
+  }
+
+  private boolean isHere(String id) {
+    return get(WARDEN, "/api/meetings/" + id).status() == 200;
+  }
+
+  /** Each change there has the next number. */
+  private long lastChange(Make make, List<String> ids) {
+    return ids.stream().mapToLong(id -> of(make).revision(id)).max().orElse(0);
+  }
+
   @Test
   public void brokenOffAtEveryStepItIsDoneOnce() {
     String id = made(Make.REDSHANK, "Broken off", Map.of("waiting-room", "off"));

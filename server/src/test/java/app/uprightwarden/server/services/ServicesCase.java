@@ -103,8 +103,7 @@ abstract class ServicesCase extends ServerTest {
     throw new IllegalStateException("not linked");
   }
 
-  /** A meeting made in a service, once it is in the register. */
-  String made(Make make, String title, Map<String, Object> controls) {
+  static Map<String, Object> meetingOf(String title, Map<String, Object> controls) {
     Map<String, Object> meeting = new LinkedHashMap<>();
     meeting.put("title", title);
     meeting.put("description", "");
@@ -113,7 +112,12 @@ abstract class ServicesCase extends ServerTest {
     meeting.put("zone", "Europe/Dublin");
     meeting.put("minutes", 60);
     meeting.put("controls", controls);
-    String id = of(make).make(HOST, meeting);
+    return meeting;
+  }
+
+  /** A meeting made in a service, once it is in the register. */
+  String made(Make make, String title, Map<String, Object> controls) {
+    String id = of(make).make(HOST, meetingOf(title, controls));
     until("it is in the register", () -> get(WARDEN, "/api/meetings/" + id).status() == 200);
     return id;
   }

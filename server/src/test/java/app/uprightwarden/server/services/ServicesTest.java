@@ -381,6 +381,7 @@ public class ServicesTest extends ServicesCase {
     long held = service(make).path("meetings").longValue();
     send(WARDEN, "DELETE", "/api/services/" + linked.get(make), null).is(200);
     assertTrue(meeting(id).path("held").isNull(), "it is here alone");
+    assertEquals(meeting(id).path("formerly").stringValue(), make.title());
     of(make).behindOurBack(id, SOMEBODY, control("waiting-room", "off"));
     linked.put(make, link(make));
     until("everything was read", () -> !service(make).path("reading").booleanValue());

@@ -1,0 +1,191 @@
+package app.uprightwarden.acceptance;
+
+import static org.testng.Assert.assertEquals;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+import org.testng.annotations.AfterClass;
+import org.testng.annotations.BeforeClass;
+import org.testng.annotations.Test;
+
+/**
+ * Every page and the dialogs in both themes against axe-core 4.14, all its rules at their defaults:
+ * WCAG 2.0 to 2.2, levels A and AA, and its best practices. What it cannot judge by itself, such as
+ * whether a label says something, is not judged here.
+ */
+public class AccessibilityTest {
+  private static final List<String> PAGES =
+      List.of(
+          "/lookout",
+          "/rulebook?family=waiting-room&control=lobby-bypass",
+          "/rulebook/compare",
+          "/rulebook/editions",
+          "/outbox",
+          "/register",
+          "/register?view=week",
+          "/register/new",
+          "/register/m-0001",
+          "/register/m-0001/edit",
+          "/register/cancelled",
+          "/people",
+          "/people/groups",
+          "/people/m.okafor@saltmarsh.example",
+          "/audit",
+          "/audit/compare",
+          "/audit/trends",
+          "/audit/remedies",
+          "/audit/requests",
+          "/audit/waivers",
+          "/audit/runs",
+          "/floor",
+          "/account",
+          "/house/accounts",
+          "/house/tokens",
+          "/house/conference",
+          "/house/alerts",
+          "/house/keeping",
+          "/house/service",
+          "/ledger",
+          "/door?meeting=m-0001",
+          "/help",
+          "/help/checks",
+          "/nowhere");
+  private static final String RUN =
+      "const done = arguments[arguments.length - 1];"
+          + "axe.run(document, {resultTypes: ['violations']}).then(r => done(r.violations.flatMap("
+          + "v => v.nodes.map(n => v.id + ' at ' + n.target.join(' ')))))";
+
+  private RunningWarden warden;
+  private String axe;
+
+  @BeforeClass
+  public void start() throws IOException, InterruptedException {
+    warden = RunningWarden.start("warden_accessibility");
+    axe = Files.readString(Path.of("../web/node_modules/axe-core/axe.min.js"));
+  }
+
+  @AfterClass(alwaysRun = true)
+  public void stop() {
+    if (warden != null) {
+      warden.close();
+    }
+  }
+
+  private void look(Browser browser, String where, List<String> faults) {
+    browser.script(axe);
+    for (Object each : (List<?>) browser.asynchronously(RUN)) {
+      faults.add(where + ": " + each);
+    }
+  }
+
+  @Test
+  public void nothingIsInTheWayOfThoseWhoHearOrTypeAPage() throws IOException {
+    List<String> faults = new ArrayList<>();
+    Set<String> titles = new TreeSet<>();
+    try (Browser browser = new Browser(warden.address())) {
+      browser.go("/");
+      browser.sees("Address");
+      look(browser, "sign-in", faults);
+      browser.signIn("m.sachs");
+      for (String theme : List.of("light", "dark")) {
+        browser.go("/lookout");
+        browser.sees("Gravest first");
+        browser.script("localStorage.setItem('warden-theme', '" + theme + "')");
+        for (String page : PAGES) {
+          browser.go(page);
+          browser.until(
+              "the page has its heading",
+              b ->
+                  Boolean.TRUE.equals(
+                      browser.script(
+                          "return !!document.querySelector('h1') && document.title !== 'Upright"
+                              + " Warden' && !document.querySelector('[role=status]"
+                              + " .loading')")));
+          look(browser, theme + " " + page, faults);
+          titles.add((String) browser.script("return document.title"));
+        }
+        browser.go("/register");
+        browser.press("Import and export");
+        browser.sees("Export");
+        look(browser, theme + " import dialog", faults);
+        browser.go("/audit");
+        browser.sees("by urgency");
+        browser.keys("?");
+        browser.sees("Keys");
+        look(browser, theme + " keys", faults);
+      }
+    }
+    assertEquals(faults, List.of(), String.join("\n", faults));
+    assertEquals(titles.size() > 25, true, "pages have titles of their own: " + titles);
+  }
+
+  private static final String BEYOND =
+      "const out = [];"
+          + "if (document.scrollingElement.scrollWidth > innerWidth) out.push('the page scrolls"
+          + " sideways');"
+          + "for (const e of document.querySelectorAll('#work, #work *')) {"
+          + "  const o = getComputedStyle(e).overflowX;"
+          + "  if ((o === 'auto' || o === 'scroll') && e.scrollWidth > e.clientWidth + 1)"
+          + "    out.push(e.tagName + '.' + e.className + ' scrolls sideways');"
+          + "  if (e.getBoundingClientRect().right > innerWidth + 1 && !e.closest('.hidden-label, svg,"
+          + " .truncate') && o !== 'hidden')"
+          + "    out.push(e.tagName + '.' + (e.className.baseVal ?? e.className) + ' is beside the"
+          + " edge');"
+          + "}"
+          + "return out.slice(0, 3)";
+
+  /** As wide as a screen, a small one, half of it, a tablet and a telephone. */
+  @Test
+  public void nothingIsCutOrScrolledSidewaysAtAnyWidth() throws IOException {
+    List<String> faults = new ArrayList<>();
+    try (Browser browser = new Browser(warden.address())) {
+      browser.signIn("m.sachs");
+      for (int width : List.of(1280, 1024, 900, 600, 390)) {
+        browser.width(width);
+        for (String page : PAGES) {
+          if (page.contains("view=week")) {
+            continue; // seven days beside each other have the width that they need
+          }
+          browser.go(page);
+          browser.until(
+              "the page has its heading",
+              b ->
+                  Boolean.TRUE.equals(
+                      browser.script(
+                          "return !!document.querySelector('h1') && document.title !== 'Upright"
+                              + " Warden'")));
+          for (Object each : (List<?>) browser.script(BEYOND)) {
+            faults.add(width + " " + page + ": " + each);
+          }
+        }
+        // a session of the demo: removing and locking are within reach
+        browser.go("/floor");
+        browser.sees("Sessions");
+        browser.find("tbody a").click();
+        browser.sees("At the door");
+        for (Object each : (List<?>) browser.script(BEYOND)) {
+          faults.add(width + " session: " + each);
+        }
+      }
+    }
+    try (Browser host = new Browser(warden.address())) {
+      host.signIn("m.okafor");
+      host.width(390);
+      for (String page : List.of("/lookout", "/corner", "/register/new", "/floor", "/account")) {
+        host.go(page);
+        host.until(
+            "the page has its heading",
+            b -> Boolean.TRUE.equals(host.script("return !!document.querySelector('h1')")));
+        for (Object each : (List<?>) host.script(BEYOND)) {
+          faults.add("host " + page + ": " + each);
+        }
+      }
+    }
+    assertEquals(faults, List.of(), String.join("\n", faults));
+  }
+}
