@@ -184,7 +184,7 @@ async function remove() {
                       class="link"
                       @click="draft.members = draft.members?.filter((x) => x !== m)"
                     >
-                      take out<span class="hidden-label"> {{ m }}</span>
+                      take out<span class="hidden-label">{{ ` ${m}` }}</span>
                     </button>
                   </li>
                 </ul>

@@ -159,7 +159,7 @@ function toggleList(id: string) {
         </td>
         <td class="text-right">
           <button type="button" class="link" @click="remove(email)">
-            take out<span class="hidden-label"> {{ email }}</span>
+            take out<span class="hidden-label">{{ ` ${email}` }}</span>
           </button>
         </td>
       </tr>
