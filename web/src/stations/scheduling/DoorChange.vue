@@ -59,7 +59,8 @@ function moves(cells: { right: { id: string; phrase: string }; from: string; to:
               class="value truncate"
               :class="rank(m.to) > rank(m.from) ? 'text-rust' : 'text-kelp'"
               :title="m.rights.join(', ')"
-              >{{ m.rights.length > 2 ? `${m.rights.length} rights` : m.rights.join(', ') }}</span
+              >{{ rank(m.to) > rank(m.from) ? 'gains' : 'loses' }}
+              {{ m.rights.length > 2 ? `${m.rights.length} rights` : m.rights.join(', ') }}</span
             >
           </div>
         </td>

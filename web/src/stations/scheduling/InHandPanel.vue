@@ -53,11 +53,11 @@ const chosen = (v: unknown) => same(v as Plain, props.value ?? null)
         >Fixed at <strong>{{ label(about, rule.start) }}</strong>.</template
       >
       <template v-else-if="rule.mode === 'bound'">
-        Starts at <strong>{{ label(about, rule.start) }}</strong>; you may go as far as
+        The default is <strong>{{ label(about, rule.start) }}</strong>; you may go as far as
         <strong>{{ label(about, rule.limit) }}</strong>.
       </template>
       <template v-else
-        >Suggested: <strong>{{ label(about, rule.start) }}</strong>.</template
+        >The default is <strong>{{ label(about, rule.start) }}</strong>.</template
       >
       <span class="text-soft"> {{ last }}</span>
     </p>
@@ -70,8 +70,12 @@ const chosen = (v: unknown) => same(v as Plain, props.value ?? null)
         <tr>
           <th scope="col">Value</th>
           <th scope="col" class="!text-right">Exposure</th>
-          <th scope="col" class="!text-right" title="cells of the matrix">Opens</th>
-          <th scope="col" class="!text-right">Closes</th>
+          <th scope="col" class="!text-right" title="rights that come to somebody more freely">
+            Lets in
+          </th>
+          <th scope="col" class="!text-right" title="rights that come to somebody less freely">
+            Keeps out
+          </th>
           <th scope="col" class="!text-right">Findings</th>
         </tr>
       </thead>

@@ -7,3 +7,6 @@ create table service_home (
 
 -- When it was noticed last that a service was not read for longer than is allowed.
 alter table conference_service add column unread_noted_at datetime(6) null;
+
+-- A complaint brings a link: the meeting is found by it.
+alter table meeting_held add index meeting_held_link (link(191));

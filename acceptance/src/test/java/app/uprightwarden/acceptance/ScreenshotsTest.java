@@ -54,7 +54,7 @@ public class ScreenshotsTest {
               + "const s = document.querySelector(`select[aria-label='Attendee microphone, value']`);"
               + "s.focus(); s.value = 'off'; s.dispatchEvent(new Event('change'))");
       browser.sees("This does nothing here");
-      browser.sees("Closes");
+      browser.sees("Keeps out");
       take("scheduling");
       browser.go("/people/r.pike@brownsand-survey.example");
       browser.sees("walk into uninvited");

@@ -119,7 +119,11 @@ public record Means(Map<Control, Holds> controls) {
     if (limit == null) {
       return true;
     }
-    Holds holds = controls.get(rule.control());
+    Control control = rule.control();
+    if (rule.mode() != Mode.FIX && control.within(control.loosest(), limit)) {
+      return true; // whatever a service has is within it
+    }
+    Holds holds = controls.get(control);
     if (holds == null) {
       return false;
     }
@@ -127,7 +131,7 @@ public record Means(Map<Control, Holds> controls) {
     return values == null
         || (rule.mode() == Mode.FIX
             ? values.contains(limit)
-            : values.stream().anyMatch(v -> rule.control().within(v, limit)));
+            : values.stream().anyMatch(v -> control.within(v, limit)));
   }
 
   /** Whether a meeting there can be given a value by us. */

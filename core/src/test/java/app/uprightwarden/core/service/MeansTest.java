@@ -86,6 +86,8 @@ public class MeansTest {
     assertTrue(canKeep(EARLY, Mode.BOUND, 5));
     assertFalse(canKeep(Control.PHONE_BYPASS, Mode.FIX, "waits"));
     assertTrue(canKeep(Control.PHONE_BYPASS, Mode.SUGGEST, "waits"), "it binds nobody");
+    Control phone = Control.PHONE_BYPASS;
+    assertTrue(canKeep(phone, Mode.BOUND, phone.plain(phone.loosest())), "it asks for nothing");
     // what is fixed is that very value, and no stricter one
     assertFalse(canKeep(LOBBY, Mode.FIX, "named"));
     assertTrue(canKeep(LOBBY, Mode.FIX, "members"));

@@ -22,7 +22,7 @@ class AlertToldEntity {
 
   Instant toldAt = Instant.EPOCH;
 
-  /** How many on call have been told. */
+  /** How many on call have been told; 0 once it is over. */
   int step;
 
   /** When the next one is; null where there is none. */

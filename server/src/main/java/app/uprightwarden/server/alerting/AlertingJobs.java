@@ -16,9 +16,11 @@ import org.springframework.context.event.EventListener;
 class AlertingJobs {
   private final Jobs jobs;
   private final Alerting alerting;
+  private final Telling telling;
 
-  AlertingJobs(Jobs jobs, Alerting alerting) {
+  AlertingJobs(Jobs jobs, Alerting alerting, Telling telling) {
     this.jobs = jobs;
+    this.telling = telling;
     this.alerting = alerting;
   }
 
@@ -47,6 +49,14 @@ class AlertingJobs {
   static RecurringJob goingOnToTheNext(
       Telling telling, @Value("${warden.alerts.look:10s}") Duration look) {
     return new RecurringJob("alerts-next", "Going on to the next on call", look, telling::escalate);
+  }
+
+  /** What is over and comes back is told again. */
+  @EventListener
+  void ended(SessionAlerts.AlertsEnded ended) {
+    if (alerting.isOn()) {
+      telling.forget(ended.session());
+    }
   }
 
   /** In the transaction that raises them, so that none is forgotten. */

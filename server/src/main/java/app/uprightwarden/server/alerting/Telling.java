@@ -35,6 +35,10 @@ class Telling {
   private static final Duration PACE = Duration.ofMinutes(1);
   private static final Duration LOOK = Duration.ofSeconds(5);
   private static final int GRAVEST = 5;
+
+  /** The step of a cause that was told and is over: it is told again when it comes back. */
+  private static final int OVER = 0;
+
   private static final int MAX_NAMED = 20;
   private static final Duration KEPT = Duration.ofDays(30);
 
@@ -67,6 +71,18 @@ class Telling {
     return json.readValue(setting.onCall, new TypeReference<List<String>>() {});
   }
 
+  /** Forgets what was told of causes that are over, in the caller's transaction. */
+  void forget(String session) {
+    Set<String> standing = sessions.standing(session);
+    for (AlertToldEntity row : rows.told(session)) {
+      if (row.step > OVER && !standing.contains(row.cause)) {
+        row.step = OVER;
+        row.nextAt = null;
+        rows.update(row);
+      }
+    }
+  }
+
   /** Tells of what is new in a session. */
   void tell(String session) {
     Duration wait = transaction.execute(status -> tellNew(session));
@@ -82,7 +98,13 @@ class Telling {
       return Duration.ZERO;
     }
     List<AlertToldEntity> told = rows.told(session);
-    Set<String> known = told.stream().map(row -> row.cause).collect(Collectors.toSet());
+    Map<String, AlertToldEntity> before = new LinkedHashMap<>();
+    told.forEach(row -> before.put(row.cause, row));
+    Set<String> known =
+        told.stream()
+            .filter(row -> row.step > OVER)
+            .map(row -> row.cause)
+            .collect(Collectors.toSet());
     List<SessionAlerts.Cause> fresh =
         sessions.open(session).stream()
             .filter(each -> !known.contains(each.cause()))
@@ -106,13 +128,18 @@ class Telling {
     }
     List<String> onCall = onCall(setting);
     for (SessionAlerts.Cause each : fresh) {
-      AlertToldEntity row = new AlertToldEntity();
+      AlertToldEntity once = before.get(each.cause());
+      AlertToldEntity row = once == null ? new AlertToldEntity() : once;
       row.session = session;
       row.cause = each.cause();
       row.toldAt = now;
       row.step = 1;
       row.nextAt = onCall.size() > 1 ? now.plus(minutes(setting)) : null;
-      rows.insert(row);
+      if (once == null) {
+        rows.insert(row);
+      } else {
+        rows.update(row);
+      }
     }
     if (!onCall.isEmpty()) {
       mail(onCall.get(0), session, fresh, "");

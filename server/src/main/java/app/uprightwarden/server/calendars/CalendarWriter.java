@@ -132,9 +132,11 @@ public final class CalendarWriter {
     if (style.controls()) {
       own(out, scheduled);
     }
-    if (style.description() || style.equals(Style.FEED)) {
-      // of a feed these are nothing but where to join, and in somebody's own alone
+    if (style.description()) {
       details.withoutStamp().foreign().forEach(out::raw);
+    } else if (style.equals(Style.FEED)) {
+      // nothing of what others wrote, save where to join, which only somebody's own feed is given
+      details.foreign().stream().filter(l -> l.startsWith("CONFERENCE;")).forEach(out::raw);
     }
     reminder(out, meeting, details);
     out.line("END", "VEVENT");

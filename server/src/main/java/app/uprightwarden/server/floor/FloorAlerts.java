@@ -158,6 +158,7 @@ class FloorAlerts {
             .toList();
     if (!gone.isEmpty()) {
       alerts.end(gone, clock.instant());
+      events.publishEvent(new SessionAlerts.AlertsEnded(session));
     }
   }
 

@@ -18,7 +18,9 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -35,11 +37,13 @@ import org.springframework.transaction.support.TransactionTemplate;
 class FloorFollow {
   private static final String OURS = "upright-warden";
   private static final int AT_ONCE = 500;
+  private static final int MAX_NOTED = 20_000;
 
   private final FloorStore store;
   private final FloorOrders orders;
   private final RegisterService register;
   private final TransactionTemplate transaction;
+  private final Set<String> changed = ConcurrentHashMap.newKeySet();
 
   FloorFollow(
       FloorStore store,
@@ -52,10 +56,21 @@ class FloorFollow {
     this.transaction = transaction;
   }
 
-  /** Right after a change; what is missed here is found by {@link #all}. */
+  /**
+   * Noted once it is committed, and looked at in the next round: at this place a transaction of our
+   * own would still be the one that is over. What is missed here is found by {@link #all}.
+   */
   @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
   void changed(RegisterChanges.SomethingDue due) {
-    List<String> meetings = List.copyOf(due.meetings());
+    if (changed.size() < MAX_NOTED) {
+      changed.addAll(due.meetings());
+    }
+  }
+
+  /** Looks at what was changed since the last time. */
+  void changed() {
+    List<String> meetings = List.copyOf(changed);
+    meetings.forEach(changed::remove);
     for (int i = 0; i < meetings.size(); i += AT_ONCE) {
       follow(meetings.subList(i, Math.min(i + AT_ONCE, meetings.size())));
     }
@@ -116,7 +131,6 @@ class FloorFollow {
           }
           store.follow(session.id(), wanted);
         });
-    orders.again();
   }
 
   /** What a passcode is like is read off it, and is no setting of a session. */

@@ -67,12 +67,13 @@ class FloorRound {
   void round() {
     try {
       round = (round + 1) % EVERYBODY_EACH;
+      alone("changes", follow::changed);
       alone("orders", orders::again);
       List<FloorSession> lagging = round == 0 ? store.running() : store.withGaps();
       lagging.forEach(session -> alone(session.id(), () -> catchUp(session)));
       if (round == 0) {
         alone("openings", opening::openDue);
-        alone("changes", follow::all);
+        alone("all changes", follow::all);
       }
       if (round % 4 == 0) {
         store.running().forEach(session -> alone(session.id(), () -> lookAtTheClock(session)));

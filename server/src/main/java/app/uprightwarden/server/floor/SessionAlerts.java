@@ -5,6 +5,8 @@ import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -22,6 +24,9 @@ public class SessionAlerts {
   /** Said in the transaction that raises alerts. */
   public record AlertsRaised(Collection<String> sessions) {}
 
+  /** Said in the transaction in which some of a session's alerts end by themselves. */
+  public record AlertsEnded(String session) {}
+
   /**
    * Alerts of one cause that nobody has acknowledged; the gravest stands for them.
    *
@@ -38,6 +43,15 @@ public class SessionAlerts {
       String meeting,
       String title,
       boolean practice) {}
+
+  /** The causes of all that is neither closed nor ended. */
+  @Transactional(readOnly = true)
+  public Set<String> standing(String id) {
+    return alerts.of(id).stream()
+        .filter(each -> !each.state().equals("closed") && !each.state().equals("ended"))
+        .map(FloorAlerts.FloorAlert::cause)
+        .collect(Collectors.toSet());
+  }
 
   /** What stands open in a session, the gravest first. */
   @Transactional(readOnly = true)

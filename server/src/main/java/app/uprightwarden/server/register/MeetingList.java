@@ -162,22 +162,24 @@ class MeetingList {
     String like = "%" + text.replaceAll("([!%_])", "!$1") + "%";
     String digits = text.replaceAll("[\\s-]", "");
     if (digits.matches("\\d{6,12}")) {
+      // as it was typed, as one word, and in threes as we write them
       where.and(
-          "l.meeting in (select m.publicId from MeetingEntity m where replace(m.number, ' ', '') ="
-              + " :number)",
-          "number",
-          digits);
+          "l.meeting in (select m.publicId from MeetingEntity m where m.number in :numbers)",
+          "numbers",
+          List.of(text, digits, digits.replaceAll("(\\d{3})(?=\\d)", "$1 ")));
     } else if (text.contains("://")) {
       where.and(
           "l.meeting in (select h.meeting from MeetingHeldEntity h where h.link = :link)",
           "link",
           text);
-    } else if (text.matches("[^@\\s]+@[^@\\s]+")) {
+    } else if (text.matches("[^@\\s]+@[^@\\s]*")) {
+      // the beginning of an address, as it is being typed
       where.and(
-          "(l.host = :address or l.meeting in (select m.publicId from MeetingEntity m join"
-              + " MeetingPersonEntity p on p.meeting = m.id where p.folded = :address))",
+          "(l.host like :address escape '!' or l.meeting in (select m.publicId from MeetingEntity m"
+              + " join MeetingPersonEntity p on p.meeting = m.id where p.folded like :address escape"
+              + " '!'))",
           "address",
-          Directory.fold(text));
+          Directory.fold(text).replaceAll("([!%_])", "!$1") + "%");
     } else {
       where.and(
           "(l.title like :text escape '!' or l.host like :text escape '!' or l.hostName like :text"

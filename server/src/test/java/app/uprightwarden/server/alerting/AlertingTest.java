@@ -231,6 +231,29 @@ public class AlertingTest extends ServerTest {
     send(WARDEN, "PUT", "/api/alerting", settings()).is(200);
   }
 
+  /** Somebody is put out, comes back, and that is told of again. */
+  @Test
+  public void whatIsOverAndComesBackIsToldAgain() {
+    send(WARDEN, "PUT", "/api/alerting", settings()).is(200);
+    String session = practise("Comes back");
+    until("it was told of", () -> !mails(session, WARDEN).isEmpty());
+    post(
+            WARDEN,
+            "/api/floor/sessions/" + session + "/orders",
+            Map.of("key", "r-" + System.nanoTime(), "act", "remove", "people", List.of("s-1")))
+        .is(200);
+    until("what was told is forgotten", () -> toldOf(session, "person/s-1") == 0);
+    until("they are back, and it is told of", () -> toldOf(session, "person/s-1") == 1);
+    end(session);
+  }
+
+  private int toldOf(String session, String cause) {
+    return jdbc.sql("select count(*) from alert_told where session = ? and cause = ? and step > 0")
+        .params(session, cause)
+        .query(Integer.class)
+        .single();
+  }
+
   /** What is milder than somebody wants to hear of reaches nobody. */
   @Test
   public void whatIsMilderThanWantedReachesNobody() {
