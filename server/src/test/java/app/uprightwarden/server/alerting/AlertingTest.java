@@ -97,7 +97,8 @@ public class AlertingTest extends ServerTest {
             "waiting-room", "off",
             "sign-in", "none",
             "early-entry", "any-time",
-            "screen-share", "everyone"));
+            "screen-share", "everyone",
+            "return-after-removal", "allowed"));
     String meeting =
         post(
                 WARDEN,
