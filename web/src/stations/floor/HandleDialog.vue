@@ -83,7 +83,7 @@ async function save() {
       </label>
       <ProblemNote class="mt-2" :problem="problem" />
       <button class="button button-main mt-3" :disabled="busy">
-        {{ state === 'closed' ? 'Close' : 'Pass on' }}
+        {{ state === 'closed' ? 'Close it' : 'Pass it on' }}
       </button>
     </form>
   </ModalSheet>

@@ -26,7 +26,7 @@ public class DoorAndLedgerJourneyTest extends Journey {
             "Spoil-ground hearing"
                 .equals(browser.find("input[aria-label=Meeting]").getDomProperty("value")));
 
-    // somebody invited comes straight in; with the waiting room in pencil they would wait
+    // somebody invited comes straight in; what if the waiting room were on: they would wait
     browser.tabTo("#door-person");
     browser.keys("r.pike@brownsand-survey.example", Keys.ENTER);
     browser.sees("Rhona Pike");
@@ -50,8 +50,8 @@ public class DoorAndLedgerJourneyTest extends Journey {
     browser.sees("You are waiting. Somebody inside can let you in.");
 
     // the least change that lets them in goes to the pencil, and the pencil into the meeting
-    browser.sees("friction");
-    browser.press("In pencil");
+    browser.sees("inconvenience");
+    browser.press("What if…");
     browser.seesNot("You are waiting. Somebody inside can let you in.");
     browser.press("Put it in the meeting");
     browser.sees("The meeting is changed.");
@@ -65,7 +65,7 @@ public class DoorAndLedgerJourneyTest extends Journey {
 
   /** Takes a control into the pencil by its name and sets it to its strictest, by keys. */
   private void pencil(String control, String set) {
-    browser.tabTo("input[aria-label='Change a control in pencil']");
+    browser.tabTo("input[aria-label='What if a control were changed']");
     browser.keys(control, Keys.ENTER);
     browser.until(
         "the new control has the focus",

@@ -25,11 +25,11 @@ public class MorningRoundTest extends Journey {
     browser.until("the wall", b -> browser.path().startsWith("/audit"));
     browser.sees("Waiting room is “off”; the rule says “on”");
     browser.sees("Least change");
-    browser.sees("friction");
+    browser.sees("inconvenience");
 
     // another choice in pencil, and back; then the least change is applied
     browser.press("Choose otherwise");
-    browser.sees("In pencil");
+    browser.sees("What if…");
     browser.press("Back to the least");
     browser.sees("Least change");
     browser.keys("a");
