@@ -12,6 +12,9 @@ defineEmits<{
   word: [cause: Cause]
 }>()
 const causes = computed(() => byCause(props.alerts))
+/** All that is wrong by it, the gravest first. */
+const titles = (c: Cause) =>
+  [...new Set([c.first.title, ...c.alerts.map((a) => a.title)])].join(' · ')
 </script>
 
 <template>
@@ -23,7 +26,7 @@ const causes = computed(() => byCause(props.alerts))
         class="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-rust/20 px-5 py-1.5 last:border-0"
       >
         <TallyMark :severity="c.first.severity" />
-        <strong class="w-64 shrink-0 truncate text-rust">{{ c.first.title }}</strong>
+        <strong class="w-64 shrink-0 truncate text-rust">{{ titles(c) }}</strong>
         <span class="min-w-0 flex-1 truncate" :title="c.alerts.map((a) => a.words).join('\n')"
           >{{ c.first.words
           }}<span v-if="c.alerts.length > 1" class="text-soft">

@@ -250,6 +250,9 @@ final class Browser implements AutoCloseable {
 
   /** Moves down the wall by key until the row with this title is the current one. */
   void moveTo(String title) {
+    until(
+        "the wall is there",
+        b -> script("return document.querySelector('[role=row].bg-sheet')") != null);
     for (int i = 0; i < 130; i++) {
       Object here =
           script(
