@@ -251,8 +251,12 @@ final class Browser implements AutoCloseable {
   /** Moves down the wall by key until the row with this title is the current one. */
   void moveTo(String title) {
     until(
-        "the wall is there",
-        b -> script("return document.querySelector('[role=row].bg-sheet')") != null);
+        "the wall's rows are there",
+        b ->
+            Boolean.TRUE.equals(
+                script(
+                    "const c = document.querySelector('[role=row].bg-sheet .head');"
+                        + " return !!c && c.innerText.length > 2")));
     for (int i = 0; i < 130; i++) {
       Object here =
           script(
