@@ -76,12 +76,14 @@ public class ServicesJourneyTest {
   }
 
   /** What a service cannot hold is said before it is published; what it can is there afterwards. */
-  @Test(dependsOnMethods = "whatIsLoosenedThereIsSeenHereAndSetBack")
+  @Test
   public void whatIsPublishedIsInBothServicesAsFarAsTheyCan() throws IOException {
     try (Browser ours = new Browser(warden.address());
         Browser redshank = new Browser(standIns.address("redshank"));
         Browser curlew = new Browser(standIns.address("curlew"))) {
       ours.signIn("m.sachs");
+      ours.go("/house/conference");
+      ours.until("both are linked and confirmed", b -> count(ours.text(), "all confirmed") == 2);
       ours.go("/rulebook?family=waiting-room&control=lobby-bypass");
       ours.sees("Where it comes from");
       ours.sees("not in Curlew");
