@@ -17,7 +17,9 @@ import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.DisposableBean;
 import org.springframework.dao.DataAccessException;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.TransactionException;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
@@ -38,6 +40,7 @@ class AuditRuns implements DisposableBean {
   private final JsonMapper json;
   private final Ledger ledger;
   private final Clock clock;
+  private final TransactionTemplate transaction;
   private final String worker = UUID.randomUUID().toString();
 
   AuditRuns(
@@ -46,13 +49,15 @@ class AuditRuns implements DisposableBean {
       DatabaseClock database,
       JsonMapper json,
       Ledger ledger,
-      Clock clock) {
+      Clock clock,
+      TransactionTemplate transaction) {
     this.runs = runs;
     this.findings = findings;
     this.database = database;
     this.json = json;
     this.ledger = ledger;
     this.clock = clock;
+    this.transaction = transaction;
   }
 
   /** The lease is another's, or the run was cancelled: whoever worked on it stops. */
@@ -131,8 +136,9 @@ class AuditRuns implements DisposableBean {
   @Override
   public void destroy() {
     try {
-      runs.letGo(worker);
-    } catch (DataAccessException e) {
+      // in a transaction that is tried again: whoever audits at this moment may hold the row
+      transaction.executeWithoutResult(status -> runs.letGo(worker));
+    } catch (DataAccessException | TransactionException e) {
       LOG.info("the audits of this server are free once their leases lapse: the database is away");
     }
   }

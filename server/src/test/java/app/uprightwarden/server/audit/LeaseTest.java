@@ -10,6 +10,7 @@ import java.time.Clock;
 import java.time.Duration;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.test.context.TestPropertySource;
+import org.springframework.transaction.support.TransactionTemplate;
 import org.testng.annotations.Test;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -21,6 +22,7 @@ public class LeaseTest extends ServerTest {
   @Autowired private FindingRepository findings;
   @Autowired private DatabaseClock database;
   @Autowired private Ledger ledger;
+  @Autowired private TransactionTemplate transaction;
 
   @Test
   public void aServerThatStopsLeavesItsAuditsToOthersAtOnce() {
@@ -28,7 +30,8 @@ public class LeaseTest extends ServerTest {
     // a clock that is hours ahead does not make what others hold look forsaken
     Clock ahead = Clock.offset(Clock.systemUTC(), Duration.ofHours(3));
     AuditRuns there =
-        new AuditRuns(runs, findings, database, JsonMapper.builder().build(), ledger, ahead);
+        new AuditRuns(
+            runs, findings, database, JsonMapper.builder().build(), ledger, ahead, transaction);
     assertTrue(here.takeStanding(id));
     assertFalse(there.takeStanding(id), "it is another's");
     until(
