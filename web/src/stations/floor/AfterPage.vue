@@ -13,6 +13,8 @@ import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import AttendanceTable from './AttendanceTable.vue'
 import IncidentPart from './IncidentPart.vue'
+import RecordingsPart from './RecordingsPart.vue'
+import RollPart from './RollPart.vue'
 
 /** What a session leaves behind: attendance, who gets what, incidents, and what it teaches. */
 const props = defineProps<{ id: string }>()
@@ -103,16 +105,27 @@ useKeys([{ key: 'Escape', does: 'the session', act: () => router.push(`/floor/${
       <section class="flex min-h-0 flex-col" aria-label="Attendance">
         <div class="flex h-11 shrink-0 items-center gap-3 border-b border-line px-5">
           <h2 class="head">Attendance</h2>
-          <span class="value text-soft">{{ data.attendance.length }}</span>
+          <span class="text-soft"
+            >{{ data.attendance.length }} present, {{ data.roll.absent.length }} not there</span
+          >
           <span class="ml-auto flex gap-3">
             <a class="link" :href="file('csv')" download>CSV</a>
             <a class="link" :href="file('xlsx')" download>Workbook</a>
           </span>
         </div>
-        <AttendanceTable class="min-h-0 flex-1" :rows="data.attendance" />
+        <div class="min-h-0 flex-1 overflow-auto" tabindex="0">
+          <AttendanceTable :rows="data.attendance" />
+          <RollPart v-if="data.attendance.length" :roll="data.roll" :meeting="page.line.meeting" />
+        </div>
       </section>
       <aside class="min-h-0 overflow-auto border-l border-ink bg-sheet px-5 py-4">
-        <h2 class="head">Who gets what was kept</h2>
+        <RecordingsPart
+          :session="id"
+          :recordings="data.recordings"
+          :kept="data.kept"
+          @changed="refetch()"
+        />
+        <h2 class="head mt-5">Who gets what was kept</h2>
         <dl class="mt-1 text-[13.5px]">
           <template v-for="s in data.shares" :key="s.what">
             <dt class="mt-1 font-bold">{{ kept[s.what] }}</dt>

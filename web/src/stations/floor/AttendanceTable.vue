@@ -11,7 +11,7 @@ const clock = (iso?: string | null) =>
 </script>
 
 <template>
-  <div class="overflow-auto">
+  <div>
     <p v-if="!rows.length" class="px-5 py-3 text-soft">Nobody has been in yet.</p>
     <table v-else class="grid-lines stack w-full table-fixed">
       <colgroup>

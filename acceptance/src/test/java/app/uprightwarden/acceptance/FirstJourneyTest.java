@@ -134,6 +134,6 @@ public class FirstJourneyTest extends Journey {
     browser.sees("Taken in a bundle");
     browser.go("/register/script-1");
     browser.sees("<img src=x onerror");
-    assertEquals(browser.script("return document.title"), "Upright Warden");
+    assertEquals(browser.script("return document.title"), "Meeting · Upright Warden");
   }
 }

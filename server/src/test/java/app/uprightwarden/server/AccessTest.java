@@ -165,6 +165,8 @@ public class AccessTest extends ServerTest {
       {"POST", "/api/floor/sessions/s-none/incidents", 401, 404, 403},
       {"GET", "/api/floor/incidents/999999/text", 401, 404, 404},
       {"POST", "/api/floor/sessions/s-none/draft", 401, 403, 403},
+      {"POST", "/api/floor/sessions/s-none/hold", 401, 403, 403},
+      {"DELETE", "/api/floor/sessions/s-none/hold", 401, 403, 403},
       {"POST", "/api/host-requests", 401, 403, 403},
       {"GET", "/api/host-requests", 401, 403, 200},
       {"GET", "/api/host-requests/mine", 401, 200, 200},
@@ -412,6 +414,9 @@ public class AccessTest extends ServerTest {
     }
     if (path.endsWith("/incidents")) {
       return Map.of("title", "x", "note", "");
+    }
+    if (path.endsWith("/hold")) {
+      return Map.of("reason", "a dispute");
     }
     return Map.of("control", "waiting-room", "value", "on");
   }

@@ -21,7 +21,7 @@ import org.testng.annotations.Test;
  * validates what comes out when a server starts on it, which the other tests do.
  */
 public class UpgradesTest {
-  private static final int NEWEST = 19;
+  private static final int NEWEST = 20;
 
   @DataProvider
   public Object[][] earlier() {
@@ -123,7 +123,10 @@ public class UpgradesTest {
               "insert into meeting_held (meeting, service, there, revision, read_at, dial_in,"
                   + " decided, notes, writing) select 'm-1', id, 's-1', '1', '2026-01-09', '[]',"
                   + " '{}', '{}', 'none' from conference_service"),
-          List.of("insert into service_home select 'harbour', id from conference_service"));
+          List.of("insert into service_home select 'harbour', id from conference_service"),
+          List.of(
+              "insert into floor_allowance (session, control, value, reason, by_whom, at) values"
+                  + " ('s-1', 'chat', 'always', 'r', 'a@x.example', '2026-01-10')"));
 
   @Test(dataProvider = "earlier")
   public void whatWasThereIsThereAfterwards(int from) throws SQLException {

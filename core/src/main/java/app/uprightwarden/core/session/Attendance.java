@@ -113,7 +113,7 @@ public final class Attendance {
             : "The host alone.";
     boolean listed = values.is(Control.ATTENDANCE_RECORD, "on");
     return List.of(
-        share(Kept.RECORDING, book.recordings() > 0, gets, without, words),
+        share(Kept.RECORDING, book.recorded() > 0, gets, without, words),
         share(Kept.CHAT_LOG, book.chatted() > 0, gets, without, words),
         share(Kept.ATTENDANCE, listed, gets, without, words));
   }

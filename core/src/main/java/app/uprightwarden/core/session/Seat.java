@@ -15,6 +15,9 @@ import org.jspecify.annotations.Nullable;
 
 /** One participant of a session, from the first time at the door to the last. */
 public final class Seat {
+  /** How many answers are kept of one participant. */
+  static final int MAX_CONSENTS = 100;
+
   /** Where somebody is. */
   public enum Place {
     AT_DOOR,
@@ -38,6 +41,9 @@ public final class Seat {
    */
   public record Stay(Instant from, @Nullable Instant to, Role role, Way way) {}
 
+  /** An answer to being recorded. */
+  public record Consent(Instant at, boolean given) {}
+
   private final String who;
   private String name;
   private @Nullable String address;
@@ -55,6 +61,7 @@ public final class Seat {
   private boolean silenced;
   private int removals;
   private final List<Stay> stays = new ArrayList<>();
+  private final List<Consent> consents = new ArrayList<>();
 
   Seat(String who, String name, @Nullable String address, Joiner joiner, Instant at, Moment then) {
     this.who = who;
@@ -122,6 +129,12 @@ public final class Seat {
 
   void silenced(boolean is) {
     silenced = is;
+  }
+
+  void answered(boolean given, Instant at) {
+    if (consents.size() < MAX_CONSENTS) {
+      consents.add(new Consent(at, given));
+    }
   }
 
   void renamed(String to) {
@@ -211,6 +224,11 @@ public final class Seat {
   /** When they were inside, in order. */
   public List<Stay> stays() {
     return List.copyOf(stays);
+  }
+
+  /** What they answered to being recorded, in order; the first {@value #MAX_CONSENTS}. */
+  public List<Consent> consents() {
+    return List.copyOf(consents);
   }
 
   /** Time inside, up to an instant where they still are. */

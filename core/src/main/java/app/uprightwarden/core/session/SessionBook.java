@@ -13,6 +13,7 @@ import app.uprightwarden.core.people.Standing;
 import app.uprightwarden.core.people.Tie;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.LinkedHashMap;
@@ -27,6 +28,9 @@ import org.jspecify.annotations.Nullable;
  * believed about what it saw, and never crashes those who read it.
  */
 public final class SessionBook {
+  /** How many recordings of a session are kept apart. */
+  static final int MAX_RECORDINGS = 500;
+
   private final Instant start;
   private final Map<String, Seat> seats = new LinkedHashMap<>();
   private ControlValues values;
@@ -39,7 +43,8 @@ public final class SessionBook {
   private @Nullable Instant last;
   private @Nullable String sharing;
   private @Nullable String recording;
-  private int recordings;
+  private final List<Recording> recordings = new ArrayList<>();
+  private int recorded;
   private int chatted;
 
   /**
@@ -99,14 +104,45 @@ public final class SessionBook {
       case SPOKE -> seat.silenced(false);
       case SHARE_STARTED -> sharing = seat.who();
       case SHARE_STOPPED -> sharing = null;
-      case RECORDING_STARTED -> {
-        recording = seat.who();
-        recordings++;
-      }
-      case RECORDING_STOPPED -> recording = null;
+      case RECORDING_STARTED -> records(seat, event.at());
+      case RECORDING_STOPPED ->
+          recordingEnds(Recording.End.STOPPED, event.get(SessionEvent.BY), event.at());
+      case CONSENT_GIVEN -> seat.answered(true, event.at());
+      case CONSENT_DECLINED -> seat.answered(false, event.at());
       case CHATTED -> chatted++;
       case RENAMED -> seat.renamed(with(event, SessionEvent.NAME, seat.name()));
       default -> throw new IllegalStateException(event.kind().toString());
+    }
+  }
+
+  /** One is made at a time: whoever begins another ends the one before. */
+  private void records(Seat seat, Instant at) {
+    recordingEnds(Recording.End.REPLACED, seat.who(), at);
+    recording = seat.who();
+    recorded++;
+    if (recordings.size() < MAX_RECORDINGS) {
+      recordings.add(
+          new Recording(
+              recorded,
+              seat.who(),
+              at,
+              null,
+              Recording.End.RUNNING,
+              null,
+              String.valueOf(plain(Control.RECORDING_CONSENT)),
+              String.valueOf(plain(Control.RECORDING_STORE))));
+    }
+  }
+
+  private Object plain(Control control) {
+    return control.plain(values.effective(control));
+  }
+
+  private void recordingEnds(Recording.End how, @Nullable String by, Instant at) {
+    recording = null;
+    int last = recordings.size() - 1;
+    if (last >= 0 && recordings.get(last).end() == Recording.End.RUNNING) {
+      recordings.set(last, recordings.get(last).ended(how, by, at));
     }
   }
 
@@ -198,7 +234,8 @@ public final class SessionBook {
       sharing = null;
     }
     if (seat.who().equals(recording)) {
-      recording = null;
+      boolean over = why.equals("ended");
+      recordingEnds(over ? Recording.End.SESSION_ENDED : Recording.End.LEFT, null, at);
     }
     seat.out(why, at);
   }
@@ -327,8 +364,13 @@ public final class SessionBook {
   }
 
   /** How many recordings were begun. */
-  public int recordings() {
-    return recordings;
+  public int recorded() {
+    return recorded;
+  }
+
+  /** The recordings in the order in which they were begun, the first {@value #MAX_RECORDINGS}. */
+  public List<Recording> recordings() {
+    return Collections.unmodifiableList(recordings);
   }
 
   /** How many messages were written to all. */

@@ -76,6 +76,10 @@ public record SessionEvent(
     SHARE_STOPPED,
     RECORDING_STARTED,
     RECORDING_STOPPED,
+    /** Somebody who is in agrees to being recorded. */
+    CONSENT_GIVEN,
+    /** Somebody who is in does not. */
+    CONSENT_DECLINED,
     CHATTED,
     /** name. */
     RENAMED,

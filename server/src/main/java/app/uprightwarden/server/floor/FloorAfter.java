@@ -46,6 +46,7 @@ class FloorAfter {
   private final FloorStore store;
   private final FloorBooks books;
   private final FloorAlerts alerts;
+  private final FloorRecords records;
   private final RulebookService rulebook;
   private final DraftService drafts;
   private final Ledger ledger;
@@ -57,6 +58,7 @@ class FloorAfter {
       FloorStore store,
       FloorBooks books,
       FloorAlerts alerts,
+      FloorRecords records,
       RulebookService rulebook,
       DraftService drafts,
       Ledger ledger,
@@ -66,6 +68,7 @@ class FloorAfter {
     this.store = store;
     this.books = books;
     this.alerts = alerts;
+    this.records = records;
     this.rulebook = rulebook;
     this.drafts = drafts;
     this.ledger = ledger;
@@ -123,6 +126,9 @@ class FloorAfter {
   /** Everything about a session afterwards. */
   record AfterPage(
       List<AttendanceRow> attendance,
+      FloorRoster.Roll roll,
+      List<FloorRecords.RecordingLine> recordings,
+      FloorRecords.KeptUntil kept,
       List<SharedWith> shares,
       List<Lesson> lessons,
       List<Incident> incidents) {}
@@ -131,11 +137,15 @@ class FloorAfter {
     List<FloorAlerts.FloorAlert> raised = alerts.of(session.id());
     List<Incident> incidents = incidents(session.id());
     Map<Long, ControlValues> then = valuesAt(session, raised);
+    FloorRecords.KeptUntil until = records.kept(session);
     return books.with(
         session,
         kept ->
             new AfterPage(
                 attendance(session, kept.book),
+                records.roll(session, kept.book),
+                records.recordings(session, kept.book),
+                until,
                 Attendance.shares(kept.book, session.host(), session.coHosts()).stream()
                     .map(FloorAfter::shared)
                     .toList(),
@@ -165,7 +175,23 @@ class FloorAfter {
     return then;
   }
 
-  List<AttendanceRow> attendance(FloorSession session) {
+  /** What a file of the attendance holds. */
+  record Sheet(
+      List<AttendanceRow> attendance,
+      FloorRoster.Roll roll,
+      List<FloorRecords.RecordingLine> recordings) {}
+
+  Sheet sheet(FloorSession session) {
+    return books.with(
+        session,
+        kept ->
+            new Sheet(
+                attendance(session, kept.book),
+                records.roll(session, kept.book),
+                records.recordings(session, kept.book)));
+  }
+
+  private List<AttendanceRow> attendance(FloorSession session) {
     return books.with(session, kept -> attendance(session, kept.book));
   }
 

@@ -22,6 +22,7 @@ import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.access.prepost.PreAuthorize;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -40,10 +41,12 @@ class FloorAfterController {
 
   private final FloorService floor;
   private final FloorAfter after;
+  private final FloorRecords records;
 
-  FloorAfterController(FloorService floor, FloorAfter after) {
+  FloorAfterController(FloorService floor, FloorAfter after, FloorRecords records) {
     this.floor = floor;
     this.after = after;
+    this.records = records;
   }
 
   /** An incident to be written down. */
@@ -54,6 +57,25 @@ class FloorAfterController {
   record ToBind(@NotBlank @Size(max = 40) String control, @Plain @NotNull Object value) {}
 
   record DraftBegun(long id) {}
+
+  /** Why a session is held. */
+  record ToHold(@NotBlank @Size(max = 1000) String reason) {}
+
+  /** Holds what is known of a session, whatever retention says. */
+  @PostMapping("/sessions/{id}/hold")
+  @PreAuthorize("hasRole('WARDEN')")
+  FloorRecords.KeptUntil hold(
+      @PathVariable String id,
+      @RequestBody @Valid ToHold wanted,
+      @AuthenticationPrincipal SignedIn who) {
+    return records.hold(floor.get(id, who), wanted.reason(), who);
+  }
+
+  @DeleteMapping("/sessions/{id}/hold")
+  @PreAuthorize("hasRole('WARDEN')")
+  FloorRecords.KeptUntil release(@PathVariable String id, @AuthenticationPrincipal SignedIn who) {
+    return records.release(floor.get(id, who), who);
+  }
 
   @GetMapping("/sessions/{id}/after")
   @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
@@ -76,16 +98,16 @@ class FloorAfterController {
       HttpServletResponse response)
       throws IOException {
     FloorSession session = floor.get(id, who);
-    List<FloorAfter.AttendanceRow> rows = after.attendance(session);
+    FloorAfter.Sheet sheet = after.sheet(session);
     ZoneId times = zone(zone);
     byte[] file;
     if (as.equals("csv")) {
       response.setContentType("text/csv;charset=UTF-8");
-      file = FloorFiles.csv(rows).getBytes(StandardCharsets.UTF_8);
+      file = FloorFiles.csv(sheet).getBytes(StandardCharsets.UTF_8);
     } else {
       response.setContentType(XLSX);
       ByteArrayOutputStream out = new ByteArrayOutputStream();
-      FloorFiles.xlsx(rows, session.title(), times, out);
+      FloorFiles.xlsx(sheet, session.title(), times, out);
       file = out.toByteArray();
     }
     response.setHeader(

@@ -28,8 +28,15 @@ final class FloorFiles {
           "left",
           "minutes",
           "times",
-          "removed");
-  private static final int[] WIDTHS = {26, 34, 11, 11, 11, 18, 8, 22, 22, 9, 7, 9};
+          "removed",
+          "presence");
+  private static final int[] WIDTHS = {26, 34, 11, 11, 11, 18, 8, 22, 22, 9, 7, 9, 10};
+  private static final List<String> RECORDED =
+      List.of("recording", "by", "from", "to", "minutes", "ended", "kept", "consent", "people");
+  private static final int[] RECORDED_WIDTHS = {11, 26, 22, 22, 9, 16, 22, 12, 9};
+
+  /** Title, zone, an empty row and the columns' names stand before it. */
+  private static final int FIRST_ROW = 4;
 
   private FloorFiles() {}
 
@@ -46,48 +53,102 @@ final class FloorFiles {
         row.left() == null ? "" : row.left().toString(),
         String.valueOf(row.minutes()),
         String.valueOf(row.times()),
-        row.removed() ? "yes" : "no");
+        row.removed() ? "yes" : "no",
+        "present");
+  }
+
+  private static List<String> cells(FloorRoster.Absent absent) {
+    return List.of(
+        absent.name(),
+        absent.address(),
+        "",
+        absent.tie(),
+        "",
+        "",
+        "",
+        "",
+        "",
+        "0",
+        "0",
+        "no",
+        "absent");
   }
 
   private static String orEmpty(@Nullable String text) {
     return text == null ? "" : text;
   }
 
-  /** As CSV (RFC 4180); times are UTC (ISO 8601). */
-  static String csv(List<FloorAfter.AttendanceRow> rows) {
+  /** As CSV (RFC 4180), those who were absent last; times are UTC (ISO 8601). */
+  static String csv(FloorAfter.Sheet of) {
     List<List<String>> cells = new ArrayList<>();
-    rows.forEach(row -> cells.add(cells(row)));
+    of.attendance().forEach(row -> cells.add(cells(row)));
+    of.roll().absent().forEach(absent -> cells.add(cells(absent)));
     return Tables.write(COLUMNS, cells);
   }
 
   /**
    * As a workbook (Office Open XML, ISO/IEC 29500). What people call themselves is text there and
-   * never a formula. Times are those of a zone, which the sheet names.
+   * never a formula. Times are those of a zone, which the sheet names. Those who were absent stand
+   * last; recordings have a sheet of their own.
    */
-  static void xlsx(List<FloorAfter.AttendanceRow> rows, String title, ZoneId zone, OutputStream out)
+  static void xlsx(FloorAfter.Sheet of, String title, ZoneId zone, OutputStream out)
       throws IOException {
+    List<FloorAfter.AttendanceRow> rows = of.attendance();
     try (Workbook book = new Workbook(out, "Upright Warden", "1.0")) {
-      Worksheet sheet = book.newWorksheet("Attendance");
-      sheet.value(0, 0, title);
-      sheet.style(0, 0).bold().set();
-      sheet.value(1, 0, "Times are those of " + zone + ".");
-      for (int c = 0; c < COLUMNS.size(); c++) {
-        sheet.value(3, c, COLUMNS.get(c));
-        sheet.style(3, c).bold().set();
-        sheet.width(c, WIDTHS[c]);
-      }
+      Worksheet sheet = sheet(book, "Attendance", title, zone, COLUMNS, WIDTHS);
       for (int r = 0; r < rows.size(); r++) {
-        row(sheet, r + 4, rows.get(r), zone);
+        row(sheet, r + FIRST_ROW, rows.get(r), zone);
       }
-      sheet.freezePane(0, 4);
+      int next = rows.size() + FIRST_ROW;
+      for (FloorRoster.Absent absent : of.roll().absent()) {
+        texts(sheet, next++, cells(absent));
+      }
+      Worksheet recorded = sheet(book, "Recordings", title, zone, RECORDED, RECORDED_WIDTHS);
+      next = FIRST_ROW;
+      for (FloorRecords.RecordingLine line : of.recordings()) {
+        recording(recorded, next++, line, zone);
+      }
     }
   }
 
-  private static void row(Worksheet sheet, int at, FloorAfter.AttendanceRow row, ZoneId zone) {
-    List<String> cells = cells(row);
+  private static Worksheet sheet(
+      Workbook book, String name, String title, ZoneId zone, List<String> columns, int[] widths) {
+    Worksheet sheet = book.newWorksheet(name);
+    sheet.value(0, 0, title);
+    sheet.style(0, 0).bold().set();
+    sheet.value(1, 0, "Times are those of " + zone + ".");
+    for (int c = 0; c < columns.size(); c++) {
+      sheet.value(3, c, columns.get(c));
+      sheet.style(3, c).bold().set();
+      sheet.width(c, widths[c]);
+    }
+    sheet.freezePane(0, FIRST_ROW);
+    return sheet;
+  }
+
+  private static void texts(Worksheet sheet, int at, List<String> cells) {
     for (int c = 0; c < cells.size(); c++) {
       sheet.value(at, c, cells.get(c));
     }
+  }
+
+  private static void recording(
+      Worksheet sheet, int at, FloorRecords.RecordingLine line, ZoneId zone) {
+    sheet.value(at, 0, line.number());
+    sheet.value(at, 1, line.by());
+    time(sheet, at, 2, line.from(), zone);
+    if (line.to() != null) {
+      time(sheet, at, 3, line.to(), zone);
+    }
+    sheet.value(at, 4, Math.round(line.seconds() / 60.0));
+    sheet.value(at, 5, line.end());
+    sheet.value(at, 6, line.store());
+    sheet.value(at, 7, line.consent());
+    sheet.value(at, 8, line.people());
+  }
+
+  private static void row(Worksheet sheet, int at, FloorAfter.AttendanceRow row, ZoneId zone) {
+    texts(sheet, at, cells(row));
     time(sheet, at, COLUMNS.indexOf("joined"), row.joined(), zone);
     Instant left = row.left();
     if (left != null) {

@@ -4,19 +4,13 @@ import app.uprightwarden.core.audit.FactsBuilder;
 import app.uprightwarden.core.calendar.Occurrences;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
-import app.uprightwarden.core.door.Arrivals;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.Occurrence;
-import app.uprightwarden.core.people.Directory;
-import app.uprightwarden.core.people.Joiner;
-import app.uprightwarden.core.people.Person;
-import app.uprightwarden.core.people.Route;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.audit.AuditRun;
 import app.uprightwarden.server.audit.ContinuousAudit;
 import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.bridge.ConferenceBridge;
-import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.ControlsJson;
 import app.uprightwarden.server.register.RegisterService;
@@ -26,11 +20,8 @@ import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.UUID;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -46,12 +37,11 @@ public class FloorOpening {
   private static final Duration STARTED_BEFORE = Duration.ofHours(12);
   private static final Duration LONGEST_EARLY = Duration.ofHours(1);
   private static final Duration LOOK_AHEAD = Duration.ofDays(400);
-  private static final int MAX_EXPECTED = 300;
   private static final int MAX_AT_ONCE = 500;
 
   private final FloorStore store;
   private final RegisterService register;
-  private final OrganisationService organisation;
+  private final FloorRoster roster;
   private final RulebookService rulebook;
   private final ContinuousAudit audit;
   private final FindingQueries audits;
@@ -62,7 +52,7 @@ public class FloorOpening {
   FloorOpening(
       FloorStore store,
       RegisterService register,
-      OrganisationService organisation,
+      FloorRoster roster,
       RulebookService rulebook,
       ContinuousAudit audit,
       FindingQueries audits,
@@ -71,7 +61,7 @@ public class FloorOpening {
       Clock clock) {
     this.store = store;
     this.register = register;
-    this.organisation = organisation;
+    this.roster = roster;
     this.rulebook = rulebook;
     this.audit = audit;
     this.audits = audits;
@@ -283,47 +273,9 @@ public class FloorOpening {
             session.ends(),
             session.clockFrom(),
             ControlsJson.plain(session.controls()),
-            roster(stored.meeting()),
+            roster.comers(stored.meeting()),
             new ConferenceBridge.Practice(
                 session.script(), session.speed(), session.strangers(), session.id().hashCode())));
     return true;
-  }
-
-  /** Everybody who is expected: hosts first, then those named, then those reached by lists. */
-  private List<ConferenceBridge.Comer> roster(Meeting meeting) {
-    Directory directory = organisation.directory();
-    Set<String> addresses = new LinkedHashSet<>();
-    addresses.add(Directory.fold(meeting.host()));
-    meeting.coHosts().forEach(a -> addresses.add(Directory.fold(a)));
-    meeting.presenters().forEach(a -> addresses.add(Directory.fold(a)));
-    meeting.invitees().forEach(i -> addresses.add(Directory.fold(i.email())));
-    meeting
-        .lists()
-        .forEach(
-            list -> directory.membersOfList(list).forEach(a -> addresses.add(Directory.fold(a))));
-    String space = meeting.space();
-    if (space != null) {
-      directory.membersOfSpace(space).forEach(a -> addresses.add(Directory.fold(a)));
-    }
-    List<ConferenceBridge.Comer> roster = new ArrayList<>();
-    for (String address : addresses) {
-      if (roster.size() == MAX_EXPECTED) {
-        break;
-      }
-      Person person = directory.find(address);
-      Joiner joiner = Arrivals.joiner(meeting, meeting.controls(), address, directory, Route.APP);
-      roster.add(
-          new ConferenceBridge.Comer(
-              "p-" + (roster.size() + 1),
-              person == null ? address : person.name(),
-              address,
-              joiner.standing().id(),
-              joiner.tie().id(),
-              "app",
-              null,
-              joiner.holdsPasscode(),
-              joiner.listedPresenter()));
-    }
-    return roster;
   }
 }

@@ -94,16 +94,17 @@ interface FloorRepository {
   List<FloorIncidentEntity> incidents(String session);
 
   /**
-   * Sessions that ended long ago, of which no other server has hold.
+   * Sessions that ended long ago, are not held for a reason, and of which no other server has hold.
    *
    * @param withPeople only those whose people are still known
    */
   default List<FloorSessionEntity> old(Instant before, boolean withPeople, int most) {
     return session()
         .createSelectionQuery(
-            "from FloorSessionEntity where state in ('ended', 'lost') and ends < :before"
-                + (withPeople ? " and folded > 0" : "")
-                + " order by ends",
+            "from FloorSessionEntity s where s.state in ('ended', 'lost') and s.ends < :before"
+                + (withPeople ? " and s.folded > 0" : "")
+                + " and not exists (select 1 from FloorHoldEntity h where h.session = s.id)"
+                + " order by s.ends",
             FloorSessionEntity.class)
         .setParameter("before", before)
         .setMaxResults(most)

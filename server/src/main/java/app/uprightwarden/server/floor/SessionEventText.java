@@ -44,6 +44,8 @@ final class SessionEventText {
       case SHARE_STOPPED -> name + " no longer shares the screen" + doneBy(by) + ".";
       case RECORDING_STARTED -> name + " records.";
       case RECORDING_STOPPED -> name + " no longer records" + doneBy(by) + ".";
+      case CONSENT_GIVEN -> name + " agrees to being recorded.";
+      case CONSENT_DECLINED -> name + " does not agree to being recorded.";
       case CHATTED -> name + " wrote to all.";
       case RENAMED -> name + " now goes by “" + event.get(SessionEvent.NAME) + "”.";
       case ENDED -> "The session ended" + doneBy(by) + ".";

@@ -143,6 +143,8 @@ final class LedgerActions {
     act("POST /api/floor/sessions", "floor.session-practised", "session", "");
     act("POST /api/floor/sessions/{id}/orders", "floor.ordered", "session", "id");
     act("POST /api/floor/sessions/{id}/incidents", "incident.written", "session", "id");
+    act("POST /api/floor/sessions/{id}/hold", "session.held", "session", "id");
+    act("DELETE /api/floor/sessions/{id}/hold", "session.released", "session", "id");
     act("POST /api/floor/sessions/{id}/draft", "draft.begun-from-session", "session", "id");
     act("POST /api/floor/meetings/{id}/start", "floor.started", "meeting", "id");
     act("POST /api/floor/lockdowns", "floor.locked-down", "floor", "");

@@ -38,7 +38,12 @@ public class FloorFilesTest {
 
   @Test
   public void aNameIsNoFormulaInATable() {
-    String csv = FloorFiles.csv(List.of(row("=HYPERLINK(\"http://x.example\")"), row("a,\"b\"")));
+    String csv =
+        FloorFiles.csv(
+            new FloorAfter.Sheet(
+                List.of(row("=HYPERLINK(\"http://x.example\")"), row("a,\"b\"")),
+                FloorRoster.Roll.NONE,
+                List.of()));
     List<String> lines = csv.lines().toList();
     assertTrue(lines.get(1).startsWith("\"'=HYPERLINK"), lines.get(1));
     assertTrue(lines.get(2).startsWith("\"a,\"\"b\"\"\","), lines.get(2));

@@ -69,6 +69,10 @@ public class FloorTest extends ServerTest {
   }
 
   private String openMeeting(String title, int minutes) {
+    return openMeeting(title, minutes, Map.of());
+  }
+
+  private String openMeeting(String title, int minutes, Map<String, Object> more) {
     Map<String, Object> controls = new LinkedHashMap<>();
     controls.put("passcode", "none");
     controls.put("waiting-room", "off");
@@ -77,6 +81,7 @@ public class FloorTest extends ServerTest {
     controls.put("early-entry", "any-time");
     controls.put("screen-share", "everyone");
     controls.put("return-after-removal", "allowed");
+    controls.putAll(more);
     Map<String, Object> form = new LinkedHashMap<>();
     form.put("title", title);
     form.put("host", HOST);
@@ -377,6 +382,38 @@ public class FloorTest extends ServerTest {
   }
 
   @Test
+  public void aRecordingSaysWhoMadeItWhoAgreedAndWhoWasNotThere() {
+    String meeting =
+        openMeeting("Recorded", 60, Map.of("recording-consent", "consent", "recording", "hosts"));
+    String session = practise(meeting, "strangers", 120);
+    String after = "/api/floor/sessions/" + session + "/after";
+    until("it is recorded", () -> !get(WARDEN, after).json().get("recordings").isEmpty());
+    until(
+        "a stranger does not agree",
+        () ->
+            get(WARDEN, after)
+                .json()
+                .at("/recordings/0/recorded")
+                .valueStream()
+                .anyMatch(each -> each.get("answer").stringValue().equals("declined")));
+    order(session, key("end"), "end").is(200);
+    until("it is over", () -> page(session).at("/line/state").stringValue().equals("ended"));
+    JsonNode recording = get(WARDEN, after).json().at("/recordings/0");
+    assertEquals(recording.get("end").stringValue(), "session-ended");
+    assertEquals(recording.get("consent").stringValue(), "consent");
+    assertTrue(recording.get("seconds").longValue() > 0);
+    assertEquals(recording.get("people").intValue(), recording.get("recorded").size());
+    recording
+        .get("recorded")
+        .forEach(
+            each ->
+                assertEquals(
+                    each.get("at").isNull(),
+                    each.get("answer").stringValue().equals("not-answered"),
+                    each.toString()));
+  }
+
+  @Test
   public void attendanceIsReadByOthers() throws IOException {
     String session = practise(openMeeting("=1+1 Attendance"), "strangers", 60);
     until("some are in", () -> page(session).get("inside").size() >= 3);
@@ -394,7 +431,16 @@ public class FloorTest extends ServerTest {
             .get()
             .parse(new StringReader(csv))
             .getRecords();
-    assertEquals(read.size(), rows.size());
+    assertEquals(
+        read.stream().filter(row -> row.get("presence").equals("present")).count(), rows.size());
+    JsonNode absent =
+        get(WARDEN, "/api/floor/sessions/" + session + "/after").json().at("/roll/absent");
+    assertEquals(
+        read.stream()
+            .filter(row -> row.get("presence").equals("absent"))
+            .map(row -> row.get("address"))
+            .toList(),
+        absent.valueStream().map(row -> row.get("address").stringValue()).toList());
     byte[] xlsx =
         bytes(
             HttpRequest.newBuilder(

@@ -15,6 +15,7 @@ import org.springframework.test.context.TestPropertySource;
 import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
+import tools.jackson.databind.JsonNode;
 
 /**
  * What was kept long enough goes, and nothing else. It has a database of its own: other tests look
@@ -153,6 +154,33 @@ public class RetentionTest extends ServerTest {
     assertEquals(count("select count(*) from floor_session where id = 's-keeping-40'"), 0);
     assertEquals(count("select count(*) from floor_incident where session = 's-keeping-40'"), 0);
     assertEquals(count("select count(*) from floor_session where id = 's-keeping-10'"), 1);
+  }
+
+  @Test
+  public void whatIsHeldForAReasonStaysUntilItIsReleased() {
+    session("s-held", 900);
+    jdbc.sql("update floor_event set body = ? where session = 's-held'")
+        .param(
+            "{\"seq\":1,\"at\":\"2020-01-01T00:00:00Z\",\"happened\":\"2020-01-01T00:00:00Z\","
+                + "\"kind\":\"OPENED\",\"who\":null,\"with\":{}}")
+        .update();
+    only("session-people", 30);
+    String hold = "/api/floor/sessions/s-held/hold";
+    JsonNode held = post(WARDEN, hold, Map.of("reason", "A dispute")).is(200).json();
+    assertTrue(held.get("until").isNull(), "as long as it is held");
+    post(WARDEN, hold, Map.of("reason", "Another")).is(409);
+    keeping.letGo(Instant.now());
+    assertEquals(count("select count(*) from floor_event where session = 's-held'"), 1);
+    only("sessions", 30);
+    keeping.letGo(Instant.now());
+    assertEquals(count("select count(*) from floor_session where id = 's-held'"), 1);
+    JsonNode kept = get(WARDEN, "/api/floor/sessions/s-held/after").is(200).json().get("kept");
+    assertEquals(kept.at("/hold/reason").stringValue(), "A dispute");
+    assertEquals(kept.at("/hold/by").stringValue(), WARDEN);
+    send(WARDEN, "DELETE", hold, null).is(200);
+    send(WARDEN, "DELETE", hold, null).is(200); // twice is once
+    keeping.letGo(Instant.now());
+    assertEquals(count("select count(*) from floor_session where id = 's-held'"), 0);
   }
 
   @Test

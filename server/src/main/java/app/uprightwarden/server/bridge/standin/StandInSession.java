@@ -10,6 +10,7 @@ import app.uprightwarden.core.door.Passage;
 import app.uprightwarden.core.door.Roles;
 import app.uprightwarden.core.people.Right;
 import app.uprightwarden.core.people.Role;
+import app.uprightwarden.core.people.Route;
 import app.uprightwarden.core.session.Order;
 import app.uprightwarden.core.session.Seat;
 import app.uprightwarden.core.session.SessionBook;
@@ -114,7 +115,12 @@ final class StandInSession {
       }
       case SHARE -> emitIf(may(seat, Right.SHARE_SCREEN), Kind.SHARE_STARTED, step.who());
       case STOP_SHARE -> emitIf(step.who().equals(book.sharing()), Kind.SHARE_STOPPED, step.who());
-      case RECORD -> emitIf(may(seat, Right.RECORD), Kind.RECORDING_STARTED, step.who());
+      case RECORD -> {
+        if (may(seat, Right.RECORD)) {
+          emit(Kind.RECORDING_STARTED, step.who(), Map.of());
+          book.seats().stream().filter(s -> s.role() != null).toList().forEach(this::askConsent);
+        }
+      }
       case SPEAK -> emitIf(may(seat, Right.SPEAK), Kind.SPOKE, step.who());
       case CHAT -> emitIf(may(seat, Right.CHAT), Kind.CHATTED, step.who());
       case RENAME -> {
@@ -137,6 +143,15 @@ final class StandInSession {
         }
       }
       case END -> emit(Kind.ENDED, null, Map.of());
+    }
+  }
+
+  /** Whoever was asked to come agrees, who was not does not; a telephone cannot answer. */
+  private void askConsent(Seat seat) {
+    boolean asked = book.values().is(Control.RECORDING_CONSENT, "consent");
+    if (asked && !seat.who().equals(book.recording()) && seat.joiner().route() == Route.APP) {
+      boolean agrees = seat.isExpected() || seat.joiner().tie().hosts();
+      emit(agrees ? Kind.CONSENT_GIVEN : Kind.CONSENT_DECLINED, seat.who(), Map.of());
     }
   }
 
@@ -206,6 +221,10 @@ final class StandInSession {
     Map<String, String> facts = new LinkedHashMap<>(with);
     facts.put(SessionEvent.ROLE, role.id());
     emit(Kind.ENTERED, who, facts);
+    Seat seat = book.seat(who);
+    if (seat != null && book.recording() != null) {
+      askConsent(seat);
+    }
     if (firstHost && book.hostsIn() > 0) {
       askAll();
     }
