@@ -121,8 +121,8 @@ async function release() {
         <label class="block"
           >Why it is held
           <input
-            v-model="reason"
             ref="field"
+            v-model="reason"
             class="field mt-1 w-full"
             maxlength="1000"
             required

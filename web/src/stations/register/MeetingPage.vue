@@ -5,7 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { label, useCatalogue, useOrganisation, type Plain } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
-import type { FindingView, MeetingView } from '@/api/schema'
+import type { Coming, FindingView, MeetingView } from '@/api/schema'
 import TallyMark from '@/marks/TallyMark.vue'
 import WaterLine from '@/marks/WaterLine.vue'
 import InSessionNote from '@/stations/floor/InSessionNote.vue'
@@ -17,10 +17,12 @@ import { fullTime, shortTime } from '@/shell/times'
 import AnswersPart from './AnswersPart.vue'
 import CancelDialog from './CancelDialog.vue'
 import ControlTable from './ControlTable.vue'
+import DateDialog from './DateDialog.vue'
 import JoinPart from './JoinPart.vue'
 import HeldPart from './HeldPart.vue'
 import HistoryPart from './HistoryPart.vue'
 import MatrixTable from './MatrixTable.vue'
+import RegistrationsPart from './RegistrationsPart.vue'
 import { recurrenceWords } from './recurrence'
 
 const props = defineProps<{ id: string }>()
@@ -36,6 +38,7 @@ const { data, error, refetch } = useQuery({
 })
 const only = ref(false)
 const cancelling = ref(false)
+const date = ref<Coming | null>(null)
 const roomName = computed(
   () => organisation.value?.rooms.find((r) => r.id === data.value?.room)?.name ?? '',
 )
@@ -114,6 +117,18 @@ function change(control: string, value: Plain) {
     ? `${about?.title} is to be “${label(about, value)}”.`
     : `${about?.title} is now “${label(about, value)}”.`
   send({ [control]: value }, said)
+}
+const ownWords = (o: Coming) => {
+  const count = Object.keys(o.controls).length
+  return `${count} ${count === 1 ? 'control' : 'controls'} of its own…`
+}
+async function dated(after: MeetingView) {
+  cache.setQueryData(['meeting', props.id], after)
+  undoable.value = null
+  said.value = after.held
+    ? `This date is to be changed; ${after.held.name} has to confirm it.`
+    : 'This date is changed.'
+  await cache.invalidateQueries({ key: ['meetings'] })
 }
 function changed(count: number) {
   const what = count === 1 ? '1 control' : `${count} controls`
@@ -213,6 +228,7 @@ useKeys([
         </button>
       </p>
       <ControlTable :meeting="data" :only="only" :busy="busy" @change="change" />
+      <RegistrationsPart :id="id" :may-change="data.mayChange" />
       <h2 class="head mt-8">Who could do what</h2>
       <p class="text-soft">
         How freely each comes to hold each right: a closed gate never, one notch once a host lets
@@ -230,6 +246,7 @@ useKeys([
         >
       </h2>
       <HistoryPart :id="id" :may-change="data.mayChange" @restored="reload" />
+      <DateDialog :meeting="data" :date="date" @close="date = null" @changed="dated" />
       <CancelDialog
         :id="id"
         :open="cancelling"
@@ -332,6 +349,14 @@ useKeys([
               · {{ fullTime(o.start, data.zone).slice(-5) }} {{ data.zone }}
             </span>
             <span v-if="o.changed" class="text-sand"> changed</span>
+            <button
+              v-if="data.recurrence && data.mayChange"
+              class="link ml-2"
+              :aria-label="`Controls of ${fullTime(o.start)} alone`"
+              @click="date = o"
+            >
+              {{ Object.keys(o.controls).length ? ownWords(o) : 'this date alone…' }}
+            </button>
           </div>
           <span v-if="!data.coming.length" class="text-soft">none in the next 90 days</span>
         </dd>

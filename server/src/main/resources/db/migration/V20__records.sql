@@ -6,3 +6,24 @@ create table floor_hold (
   at      datetime(3)   not null,
   constraint floor_hold_session foreign key (session) references floor_session (id) on delete cascade
 );
+
+-- Who asked to take part in a meeting, by the form of the service that holds it.
+create table meeting_registration (
+  id         bigint       not null auto_increment primary key,
+  meeting    varchar(64)  not null,
+  service    bigint       not null,
+  there      varchar(100) not null,
+  address    varchar(254) not null,
+  name       varchar(200) not null,
+  asked_at   datetime(3)  null,
+  state      varchar(10)  not null,
+  wanted     varchar(10)  null,
+  command    varchar(40)  null,
+  decided_by varchar(254) null,
+  decided_at datetime(3)  null,
+  why        varchar(500) null,
+  constraint meeting_registration_meeting foreign key (meeting) references meeting (public_id)
+    on delete cascade,
+  constraint meeting_registration_one unique (meeting, address),
+  index meeting_registration_wanted (service, wanted)
+);

@@ -165,6 +165,8 @@ public class AccessTest extends ServerTest {
       {"POST", "/api/floor/sessions/s-none/incidents", 401, 404, 403},
       {"GET", "/api/floor/incidents/999999/text", 401, 404, 404},
       {"POST", "/api/floor/sessions/s-none/draft", 401, 403, 403},
+      {"GET", "/api/meetings/m-none/registrations", 401, 404, 404},
+      {"POST", "/api/meetings/m-none/registrations", 401, 404, 403},
       {"POST", "/api/floor/sessions/s-none/hold", 401, 403, 403},
       {"DELETE", "/api/floor/sessions/s-none/hold", 401, 403, 403},
       {"POST", "/api/host-requests", 401, 403, 403},
@@ -278,6 +280,9 @@ public class AccessTest extends ServerTest {
     Map<String, Object> account = accountBody(path);
     if (account != null) {
       return account;
+    }
+    if (path.endsWith("/registrations")) {
+      return Map.of("decision", "approve");
     }
     if (path.endsWith("/tokens")) {
       return Map.of("purpose", "x", "role", "warden", "minutes", 5);

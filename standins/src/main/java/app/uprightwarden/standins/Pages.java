@@ -104,6 +104,10 @@ final class Pages {
         standIn.behindOurBack(id, by, Map.of("start", form.getOrDefault("start", "")));
         return "The meeting was moved.";
       }
+      case "/register" -> {
+        standIn.register(id, form.getOrDefault("address", ""), form.getOrDefault("name", ""));
+        return "The form was sent.";
+      }
       case "/cancel" -> {
         standIn.cancelBehindOurBack(id, by);
         return "The meeting was cancelled.";
@@ -253,10 +257,27 @@ final class Pages {
         + "<label>Starts <input name=start value='"
         + escaped(m.path("start").stringValue(""))
         + "'></label><button>Move it</button></form>"
+        + registration(m, hidden)
         + "<form class=bar method=post action='/cancel'>"
         + hidden
         + who(m)
         + "<button>Cancel the meeting</button></form></section>";
+  }
+
+  /** The form by which somebody asks to take part, where the meeting has one. */
+  private String registration(JsonNode meeting, String hidden) {
+    String how = meeting.path("controls").path("registration").stringValue("none");
+    if (make != Make.REDSHANK || how.equals("none")) {
+      return "";
+    }
+    int asked = meeting.path(Registrations.FIELD).size();
+    return "<form class=bar method=post action='/register'>"
+        + hidden
+        + "<label>Name <input name=name required></label>"
+        + "<label>Address <input name=address type=email required></label>"
+        + "<button>Ask to take part</button><span>"
+        + asked
+        + " asked so far</span></form>";
   }
 
   private static String who(JsonNode meeting) {

@@ -34,6 +34,7 @@ import tools.jackson.databind.node.ObjectNode;
 public final class StandIn implements AutoCloseable {
   private static final int MAX_BYTES = 1024 * 1024;
   private static final int MAX_PAGE = 500;
+  private static final String REGISTRATIONS = "/registrations";
 
   private final Make make;
   private final String key;
@@ -126,7 +127,7 @@ public final class StandIn implements AutoCloseable {
   }
 
   /** A request that cannot be answered with what was asked for. */
-  private static final class No extends Exception {
+  static final class No extends Exception {
     private static final long serialVersionUID = 1;
 
     final int status;
@@ -200,6 +201,7 @@ public final class StandIn implements AutoCloseable {
       Map<String, Object> about = new LinkedHashMap<>();
       about.put("make", make.title());
       about.put("perSecond", make.perSecond());
+      about.put("registrations", make == Make.REDSHANK);
       about.put("controls", make.means());
       return new Answer(200, about);
     }
@@ -219,6 +221,12 @@ public final class StandIn implements AutoCloseable {
     }
     if (path.startsWith("/v2/meetings/")) {
       String id = path.substring("/v2/meetings/".length());
+      if (id.endsWith(REGISTRATIONS) && method.equals("PATCH")) {
+        String of = id.substring(0, id.length() - REGISTRATIONS.length());
+        return once(
+            exchange,
+            body -> told(Registrations.decide(make, store, present(of), body, by(exchange))));
+      }
       return switch (method) {
         case "GET" -> new Answer(200, told(present(id)));
         case "PATCH" -> once(exchange, body -> change(id, body, exchange));
@@ -417,7 +425,10 @@ public final class StandIn implements AutoCloseable {
       told.put("cancelled", true);
       return told;
     }
-    told.put("meeting", entry.meeting());
+    told.put("meeting", Registrations.without(entry.meeting()));
+    if (make == Make.REDSHANK) {
+      told.put("registrations", entry.meeting().path(Registrations.FIELD).valueStream().toList());
+    }
     told.put("link", link(entry.meeting()));
     told.put("dialIn", List.of("+44 20 7946 0199 (GB)"));
     return told;
@@ -464,6 +475,17 @@ public final class StandIn implements AutoCloseable {
         throw new IllegalArgumentException("no meeting " + id);
       }
       change(entry, json.valueToTree(patch), by);
+    }
+  }
+
+  /** Somebody fills in the form of a meeting. */
+  public void register(String id, String address, String name) {
+    synchronized (store) {
+      Store.Entry entry = store.find(id);
+      if (entry == null || entry.cancelled()) {
+        throw new IllegalArgumentException("no meeting " + id);
+      }
+      Registrations.ask(make, store, entry, address, name, clock.instant());
     }
   }
 

@@ -3,6 +3,8 @@ package app.uprightwarden.core.meeting;
 import app.uprightwarden.core.control.ControlValues;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -133,6 +135,29 @@ public record Meeting(
         passcode,
         controls,
         changes);
+  }
+
+  /**
+   * The same with other values of its own for one date.
+   *
+   * @param at the date's original local start
+   * @param over laid over the series' values; none takes away what the date had
+   */
+  public Meeting withDate(LocalDateTime at, ControlValues over) {
+    List<OccurrenceChange> dates = new ArrayList<>();
+    OccurrenceChange was = new OccurrenceChange(at, null, null, ControlValues.NONE);
+    for (OccurrenceChange change : changes) {
+      if (change.at().equals(at)) {
+        was = change;
+      } else {
+        dates.add(change);
+      }
+    }
+    if (was.start() != null || was.minutes() != null || !over.asMap().isEmpty()) {
+      dates.add(new OccurrenceChange(at, was.start(), was.minutes(), over));
+    }
+    dates.sort(Comparator.comparing(OccurrenceChange::at));
+    return withExceptions(exDates, List.copyOf(dates));
   }
 
   /** This meeting with other exceptions to its series. */

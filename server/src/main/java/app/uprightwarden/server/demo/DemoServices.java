@@ -6,6 +6,7 @@ import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.jobs.JobKind;
 import app.uprightwarden.server.jobs.Jobs;
+import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.register.HeldMeeting;
 import app.uprightwarden.server.register.HeldMeetings;
 import app.uprightwarden.server.register.RegisterService;
@@ -57,6 +58,14 @@ class DemoServices {
           new Drift(Control.RECORDING, "hosts", "everyone"));
 
   private final Services services;
+
+  /** Who asks to take part. */
+  private static final Map<String, String> ASKING =
+      InOrder.map(
+          "saoirse.quill@harbourwatch.example", "Saoirse Quill",
+          "b.lindqvist@tidemark.example", "Birgit Lindqvist",
+          "residents@quayside.example", "Quayside residents");
+
   private final RegisterService register;
   private final HeldMeetings held;
   private final StandInPages pages;
@@ -125,6 +134,28 @@ class DemoServices {
     Set<String> loosened = new HashSet<>();
     askTooMuch(all, loosened);
     DRIFTS.forEach(drift -> loosen(all, drift, loosened));
+    askToTakePart(all, loosened);
+  }
+
+  /** In one meeting people have to be approved, and some have asked. */
+  private void askToTakePart(List<StoredMeeting> all, Set<String> touched) {
+    all.stream()
+        .filter(stored -> !touched.contains(stored.meeting().id()))
+        .filter(stored -> stored.meeting().controls().is(Control.REGISTRATION, "open"))
+        .filter(
+            stored -> {
+              HeldMeeting of = stored.service();
+              return of != null && of.service().name().equals("Redshank");
+            })
+        .findFirst()
+        .ifPresent(
+            stored -> {
+              String there = Objects.requireNonNull(stored.service()).there();
+              String redshank = address("Redshank");
+              String host = stored.meeting().host();
+              pages.change(redshank, there, host, Control.REGISTRATION, "approved");
+              ASKING.forEach((mail, name) -> pages.register(redshank, there, name, mail));
+            });
   }
 
   private void link() {

@@ -143,6 +143,7 @@ final class LedgerActions {
     act("POST /api/floor/sessions", "floor.session-practised", "session", "");
     act("POST /api/floor/sessions/{id}/orders", "floor.ordered", "session", "id");
     act("POST /api/floor/sessions/{id}/incidents", "incident.written", "session", "id");
+    act("POST /api/meetings/{id}/registrations", "registrations.decided", "meeting", "id");
     act("POST /api/floor/sessions/{id}/hold", "session.held", "session", "id");
     act("DELETE /api/floor/sessions/{id}/hold", "session.released", "session", "id");
     act("POST /api/floor/sessions/{id}/draft", "draft.begun-from-session", "session", "id");

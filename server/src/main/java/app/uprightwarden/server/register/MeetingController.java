@@ -3,7 +3,6 @@ package app.uprightwarden.server.register;
 import app.uprightwarden.core.audit.FactsBuilder;
 import app.uprightwarden.core.calendar.Occurrences;
 import app.uprightwarden.core.control.Control;
-import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.drafting.Distribution;
 import app.uprightwarden.core.exposure.Explanation;
@@ -11,7 +10,6 @@ import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.passcode.GuessEstimate;
 import app.uprightwarden.core.people.Persona;
 import app.uprightwarden.core.people.Right;
-import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import app.uprightwarden.core.service.Held;
 import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
@@ -60,6 +58,7 @@ class MeetingController {
   private static final Duration MAX_OF_A_WEEK = Duration.ofDays(45);
 
   private final RegisterService register;
+  private final DateControls dates;
   private final MeetingList board;
   private final HeldRows held;
   private final RegisterSnapshot snapshot;
@@ -70,6 +69,7 @@ class MeetingController {
 
   MeetingController(
       RegisterService register,
+      DateControls dates,
       MeetingList board,
       HeldRows held,
       RegisterSnapshot snapshot,
@@ -78,6 +78,7 @@ class MeetingController {
       AssessService assess,
       Clock clock) {
     this.register = register;
+    this.dates = dates;
     this.board = board;
     this.held = held;
     this.snapshot = snapshot;
@@ -165,8 +166,18 @@ class MeetingController {
   /** Somebody invited. */
   record InviteeView(String email, String need, String standing) {}
 
-  /** An occurrence to come. */
-  record Coming(Instant start, Instant end, boolean changed) {}
+  /**
+   * An occurrence to come.
+   *
+   * @param at its original local start, which names it
+   * @param controls those that it has of its own
+   */
+  record Coming(
+      String at,
+      Instant start,
+      Instant end,
+      boolean changed,
+      @Plain Map<String, Object> controls) {}
 
   /**
    * One meeting whole, judged as it stands now; its passcode is asked for apart.
@@ -243,9 +254,14 @@ class MeetingController {
         FindingView.steps(explanation.inSession()));
   }
 
-  /** Changes to controls; null takes a value away. */
+  /**
+   * Changes to controls; null takes a value away.
+   *
+   * @param occurrence the original local start of the one date they are for; null for all
+   */
   record ControlChanges(
       @Min(0) long version,
+      @Nullable @Size(max = 19) String occurrence,
       @Plain @NotEmpty @Size(max = 200) Map<String, @Nullable Object> controls) {}
 
   /** Changes controls. Hosts may not go looser than a limit, nor touch what is fixed. */
@@ -257,10 +273,15 @@ class MeetingController {
       @AuthenticationPrincipal SignedIn who) {
     StoredMeeting stored = register.get(id, who);
     Map<Control, @Nullable Value> changes = parse(wanted.controls());
-    if (who.isHost()) {
-      checkLimits(stored.decided(), changes);
+    String date = wanted.occurrence();
+    if (date != null) {
+      dates.change(stored, wanted.version(), date, changes, who);
+    } else {
+      if (who.isHost()) {
+        dates.checkLimits(stored.decided(), null, changes);
+      }
+      register.changeControls(id, wanted.version(), changes, who);
     }
-    register.changeControls(id, wanted.version(), changes, who);
     return view(register.get(id, who), who);
   }
 
@@ -318,31 +339,6 @@ class MeetingController {
     return changes;
   }
 
-  private void checkLimits(Meeting meeting, Map<Control, @Nullable Value> changes) {
-    ResolvedRulebook rules = builder().rulesFor(meeting.host(), meeting.kind());
-    ControlValues values = meeting.controls();
-    for (Map.Entry<Control, @Nullable Value> change : changes.entrySet()) {
-      values = values.with(change.getKey(), change.getValue());
-    }
-    List<Fault> faults =
-        Limits.beyond(meeting.withControls(values), meeting, rules, organisation.directory())
-            .stream()
-            .filter(b -> changes.containsKey(b.control()))
-            .map(Limits.Beyond::fault)
-            .toList();
-    if (!faults.isEmpty()) {
-      throw ProblemException.invalid(
-          "That goes beyond what the rulebook allows. Nothing was changed.", faults);
-    }
-  }
-
-  private FactsBuilder builder() {
-    return Judging.builder(
-        organisation.organisation(),
-        organisation.directory(),
-        rulebook.rulebook(rulebook.inForce()));
-  }
-
   private static Map<String, Held> heldOf(StoredMeeting stored) {
     Held held = stored.held();
     return held == null ? Map.of() : Map.of(stored.meeting().id(), held);
@@ -365,9 +361,11 @@ class MeetingController {
             .map(
                 o ->
                     new Coming(
+                        o.at().toString(),
                         o.start(),
                         o.end(),
-                        meeting.changes().stream().anyMatch(c -> c.at().equals(o.at()))))
+                        meeting.changes().stream().anyMatch(c -> c.at().equals(o.at())),
+                        ControlsJson.plain(HeldMeeting.over(stored.decided(), o.at().toString()))))
             .toList();
     var host = directory.find(meeting.host());
     return new MeetingView(

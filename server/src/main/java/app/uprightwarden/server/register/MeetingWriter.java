@@ -9,6 +9,7 @@ import app.uprightwarden.server.ledger.Ledger;
 import app.uprightwarden.server.vault.Vault;
 import java.time.Clock;
 import java.time.Instant;
+import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -258,39 +259,48 @@ class MeetingWriter {
     versions.forget(ids);
   }
 
-  /** Changes controls of a meeting; see {@link RegisterService#changeControls}. */
+  /** Changes controls of a meeting or of one date; see {@link RegisterService#changeControls}. */
   @Transactional(propagation = Propagation.MANDATORY)
   public void changeControls(
-      MeetingEntity row, long version, Map<Control, @Nullable Value> changes, String by) {
+      MeetingEntity row,
+      long version,
+      @Nullable LocalDateTime date,
+      Map<Control, @Nullable Value> changes,
+      String by) {
     StoredMeeting stored = reader.stored(row);
     RegisterService.checkVersion(stored, version);
     versions.keep(List.of(versions.version(stored, row.passcodeCipher)));
-    ControlValues values = stored.decided().controls();
-    for (Map.Entry<Control, @Nullable Value> change : changes.entrySet()) {
-      values = values.with(change.getKey(), change.getValue());
-    }
-    ControlValues now = values;
-    note(
-        stored.meeting(),
-        stored,
-        stored.decided(),
-        () -> document(stored.decided().withControls(now), stored.details()),
-        by);
-    if (stored.service() == null) {
-      row.controlSet = controlSets.idOf(values);
-    } else {
+    Meeting wanted = with(stored.decided(), date, changes);
+    MeetingLimits.check(wanted, stored.details());
+    note(stored.meeting(), stored, stored.decided(), () -> document(wanted, stored.details()), by);
+    if (stored.service() != null) {
+      String at = date == null ? "" : date.toString();
       decisions.note(
           stored,
-          new Scheduled(stored.decided().withControls(now), stored.details(), null, true),
+          new Scheduled(wanted, stored.details(), null, true),
           changes.keySet().stream()
-              .map(control -> HeldMeeting.key("", control))
+              .map(control -> HeldMeeting.key(at, control))
               .collect(Collectors.toSet()),
           by);
+    } else if (date == null) {
+      row.controlSet = controlSets.idOf(wanted.controls());
+    } else {
+      putChanges(Map.of(row, wanted), Set.of(row.id));
     }
     row.changed("controls", null, by, clock.instant());
     meetings.update(List.of(row));
     lines.touch(row.publicId, row.changedAt);
     due.touch(row.publicId);
+  }
+
+  private static Meeting with(
+      Meeting meeting, @Nullable LocalDateTime date, Map<Control, @Nullable Value> changes) {
+    ControlValues values =
+        date == null ? meeting.controls() : HeldMeeting.over(meeting, date.toString());
+    for (Map.Entry<Control, @Nullable Value> change : changes.entrySet()) {
+      values = values.with(change.getKey(), change.getValue());
+    }
+    return date == null ? meeting.withControls(values) : meeting.withDate(date, values);
   }
 
   /** Puts into the ledger how a meeting was and how it is, never its passcode. */

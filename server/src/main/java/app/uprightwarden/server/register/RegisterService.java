@@ -12,6 +12,7 @@ import app.uprightwarden.server.people.UnitScope;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.vault.Vault;
+import java.time.LocalDateTime;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -365,6 +366,23 @@ public class RegisterService {
   @Transactional
   public void changeControls(
       String id, long version, Map<Control, @Nullable Value> changes, SignedIn by) {
-    writer.changeControls(entity(id), version, changes, by.email());
+    writer.changeControls(entity(id), version, null, changes, by.email());
+  }
+
+  /**
+   * Changes the controls that one date has of its own.
+   *
+   * @param date its original local start
+   * @param changes null for a control has it as the series does again
+   * @throws ProblemException 409 where the meeting was changed since
+   */
+  @Transactional
+  public void changeControls(
+      String id,
+      long version,
+      LocalDateTime date,
+      Map<Control, @Nullable Value> changes,
+      SignedIn by) {
+    writer.changeControls(entity(id), version, date, changes, by.email());
   }
 }

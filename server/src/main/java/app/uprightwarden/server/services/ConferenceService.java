@@ -27,6 +27,7 @@ public interface ConferenceService {
    * @param revision changes with each change
    * @param meeting in the shape of bundles; null where it was cancelled
    * @param link the address to join by
+   * @param registrations who asked to take part; null where the service has no such form
    */
   record Told(
       String id,
@@ -35,7 +36,15 @@ public interface ConferenceService {
       @Nullable String changedBy,
       @Nullable JsonNode meeting,
       @Nullable String link,
-      List<String> dialIn) {}
+      List<String> dialIn,
+      @Nullable List<Registration> registrations) {}
+
+  /**
+   * Somebody who asked to take part by the service's form.
+   *
+   * @param state {@code asked}, {@code approved} or {@code declined}
+   */
+  record Registration(String address, String name, @Nullable Instant askedAt, String state) {}
 
   /**
    * Some of what was changed, oldest first.
@@ -96,6 +105,13 @@ public interface ConferenceService {
    * @return its id there
    */
   String create(String command, String by, Map<String, @Nullable Object> meeting)
+      throws ServiceTrouble;
+
+  /**
+   * Approves or declines somebody who asked to take part, once for each command. Who is approved is
+   * invited there.
+   */
+  void decide(String id, String command, String by, String address, boolean approved)
       throws ServiceTrouble;
 
   /** Cancels a meeting, once for each command. One that is gone is cancelled. */

@@ -15,6 +15,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.JacksonException;
@@ -28,6 +29,8 @@ class HttpServiceAdapter implements ServiceAdapter {
   private static final Duration ANSWER = Duration.ofSeconds(40);
   private static final int MAX_BYTES = 16 * 1024 * 1024;
   private static final int MAX_TEXT = 500;
+  private static final int MAX_REGISTRATIONS = 5_000;
+  private static final Set<String> STATES = Set.of("asked", "approved", "declined");
   private static final long MAX_PAUSE_SECONDS = 600;
 
   private final JsonMapper json;
@@ -151,6 +154,16 @@ class HttpServiceAdapter implements ServiceAdapter {
       }
     }
 
+    @Override
+    public void decide(String id, String command, String by, String address, boolean approved)
+        throws ServiceTrouble {
+      Map<String, @Nullable Object> body = new LinkedHashMap<>();
+      body.put("address", address);
+      body.put("state", approved ? "approved" : "declined");
+      String path = "/v2/meetings/" + part(id) + "/registrations";
+      send("PATCH", path, headers(command, by), body);
+    }
+
     private Map<String, String> headers(String command, String by) {
       Map<String, String> headers = new LinkedHashMap<>();
       headers.put("Command-Id", command);
@@ -176,7 +189,29 @@ class HttpServiceAdapter implements ServiceAdapter {
           by == null ? null : cut(by),
           isGone ? null : of.path("meeting"),
           link == null ? null : cut(link),
-          dialIn.stream().limit(50).toList());
+          dialIn.stream().limit(50).toList(),
+          of.path("registrations").isArray() ? registrations(of.path("registrations")) : null);
+    }
+
+    /** What cannot be read is left out: the rest of the meeting is true all the same. */
+    private List<Registration> registrations(JsonNode list) {
+      List<Registration> registrations = new ArrayList<>();
+      for (JsonNode each : list) {
+        String address = each.path("address").stringValue("");
+        String state = each.path("state").stringValue("");
+        if (address.contains("@")
+            && address.length() <= 254
+            && STATES.contains(state)
+            && registrations.size() < MAX_REGISTRATIONS) {
+          registrations.add(
+              new Registration(
+                  address,
+                  cut(each.path("name").stringValue(address)),
+                  instant(each.path("askedAt").stringValue("")),
+                  state));
+        }
+      }
+      return registrations;
     }
 
     private JsonNode send(

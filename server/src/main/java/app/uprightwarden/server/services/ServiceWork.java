@@ -44,6 +44,7 @@ class ServiceWork {
   private final HeldMeetings held;
   private final HeldReadings readings;
   private final ServiceDefaults defaults;
+  private final Registrations registrations;
   private final RegisterService register;
   private final Signals signals;
   private final TransactionTemplate transaction;
@@ -57,6 +58,7 @@ class ServiceWork {
       HeldMeetings held,
       HeldReadings readings,
       ServiceDefaults defaults,
+      Registrations registrations,
       RegisterService register,
       Signals signals,
       TransactionTemplate transaction,
@@ -67,6 +69,7 @@ class ServiceWork {
     this.held = held;
     this.readings = readings;
     this.defaults = defaults;
+    this.registrations = registrations;
     this.register = register;
     this.signals = signals;
     this.transaction = transaction;
@@ -122,6 +125,7 @@ class ServiceWork {
         defaults.step(link, () -> pace.await(link.about().perSecond()));
         if (!link.level().equals("read")) {
           busy |= writeSome(link, pace);
+          busy |= registrations.tell(link, () -> pace.await(link.about().perSecond()));
         }
       }
       services.inTouch(link);
@@ -186,6 +190,7 @@ class ServiceWork {
       return; // what another has read since is newer
     }
     readings.read(link.id(), link.name(), link.about().means(), told);
+    registrations.read(link.id(), page.meetings());
     row.marker = page.marker();
     Instant since = row.fullSince;
     if (!page.more() && since != null) {
@@ -223,13 +228,14 @@ class ServiceWork {
     ConferenceService.Told now = link.service().meeting(each.there());
     ConferenceService.Told told =
         now == null
-            ? new ConferenceService.Told(each.there(), "", null, null, null, null, List.of())
+            ? new ConferenceService.Told(each.there(), "", null, null, null, null, List.of(), null)
             : now;
     List<HeldReadings.Told> read = reading.read(link, List.of(told));
     transaction.executeWithoutResult(
         status -> {
           if (services.turnOf(link) != null) {
             readings.read(link.id(), link.name(), link.about().means(), read);
+            registrations.read(link.id(), List.of(told));
           }
         });
   }

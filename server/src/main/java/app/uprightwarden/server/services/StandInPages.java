@@ -33,9 +33,21 @@ public class StandInPages {
             + control.id()
             + "&value="
             + encoded(value);
+    send(address, "/change", form);
+  }
+
+  /** Fills in the form by which somebody asks to take part. */
+  public void register(String address, String meeting, String name, String mail) {
+    send(
+        address,
+        "/register",
+        "meeting=" + encoded(meeting) + "&name=" + encoded(name) + "&address=" + encoded(mail));
+  }
+
+  private void send(String address, String path, String form) {
     try {
       http.send(
-          HttpRequest.newBuilder(URI.create(address + "/change"))
+          HttpRequest.newBuilder(URI.create(address + path))
               .header("Origin", address)
               .POST(HttpRequest.BodyPublishers.ofString(form))
               .build(),

@@ -1,0 +1,120 @@
+<script setup lang="ts">
+import { useQuery, useQueryCache } from '@pinia/colada'
+import { computed, ref } from 'vue'
+import { api, take } from '@/api/client'
+import type { RegistrationLine, RegistrationList } from '@/api/schema'
+import { useAct } from '@/shell/act'
+import ProblemNote from '@/shell/ProblemNote.vue'
+import { shortTime } from '@/shell/times'
+
+/** Who asked to take part by the service's form, and what they are answered. */
+const props = defineProps<{ id: string; mayChange: boolean }>()
+const cache = useQueryCache()
+const key = () => ['meeting', props.id, 'registrations']
+const { data, refetch } = useQuery({
+  key,
+  query: () =>
+    take(api.GET('/api/meetings/{id}/registrations', { params: { path: { id: props.id } } })),
+})
+const chosen = ref<Set<string>>(new Set())
+const people = computed(() => data.value?.people ?? [])
+const open = computed(() => people.value.filter((p) => p.state === 'asked' && !p.deciding))
+const mayDecide = computed(() => props.mayChange && data.value?.mayDecide === true)
+const words = (p: RegistrationLine) => {
+  if (p.deciding) return p.deciding === 'approved' ? 'being approved' : 'being declined'
+  return p.state === 'asked' ? 'waits for an answer' : p.state
+}
+const { busy, problem, attempt } = useAct()
+async function decide(decision: 'approve' | 'decline', all: boolean) {
+  if (busy.value) return
+  await attempt(async () => {
+    const after: RegistrationList = await take(
+      api.POST('/api/meetings/{id}/registrations', {
+        params: { path: { id: props.id } },
+        body: { decision, ...(all ? {} : { addresses: [...chosen.value] }) },
+      }),
+    )
+    chosen.value = new Set()
+    cache.setQueryData(key(), after)
+    // the service is told now; what it says is read back a moment later
+    setTimeout(() => refetch(), 2500)
+  })
+}
+function tick(address: string, on: boolean) {
+  const next = new Set(chosen.value)
+  if (on) next.add(address)
+  else next.delete(address)
+  chosen.value = next
+}
+</script>
+
+<template>
+  <section
+    v-if="data && (people.length || data.how !== 'none')"
+    class="mt-8"
+    aria-labelledby="registrations"
+  >
+    <h2 id="registrations" class="head border-b border-ink pb-1">Who asked to take part</h2>
+    <p v-if="!people.length" class="py-1 text-soft">
+      {{
+        data.service
+          ? `Nobody has filled in the form of ${data.service} yet.`
+          : 'No conference service holds this meeting, so there is no form to fill in.'
+      }}
+    </p>
+    <template v-else>
+      <p class="py-1 text-soft">
+        {{ open.length }} of {{ people.length }} wait for an answer.
+        <template v-if="data.how === 'open'">Whoever fills in the form is let in.</template>
+        <template v-else-if="!data.mayDecide">
+          Answers are given in {{ data.service }}; nothing is written there from here.
+        </template>
+      </p>
+      <ul class="max-h-72 overflow-auto" tabindex="0" aria-label="Who asked">
+        <li
+          v-for="p in people"
+          :key="p.address"
+          class="flex items-baseline gap-2 border-b border-hair py-1"
+        >
+          <label class="flex min-w-0 flex-1 items-baseline gap-2">
+            <input
+              v-if="mayDecide"
+              type="checkbox"
+              :checked="chosen.has(p.address)"
+              @change="tick(p.address, ($event.target as HTMLInputElement).checked)"
+            />
+            <span class="min-w-0 truncate" dir="auto">{{ p.name }}</span>
+            <span class="truncate text-soft">{{ p.address }}</span>
+          </label>
+          <span v-if="p.askedAt" class="text-soft phone:hidden">{{ shortTime(p.askedAt) }}</span>
+          <span
+            class="w-36 text-right"
+            :class="
+              p.state === 'approved' ? 'text-kelp' : p.state === 'declined' ? 'text-rust' : ''
+            "
+          >
+            {{ words(p) }}
+            <span v-if="p.why" class="block text-[12.5px] text-rust">not taken: {{ p.why }}</span>
+          </span>
+        </li>
+      </ul>
+      <ProblemNote class="mt-2" :problem="problem" />
+      <div v-if="mayDecide" class="mt-2 flex flex-wrap gap-3">
+        <button class="button" :disabled="busy || !chosen.size" @click="decide('approve', false)">
+          Approve {{ chosen.size || '' }}
+        </button>
+        <button class="button" :disabled="busy || !chosen.size" @click="decide('decline', false)">
+          Decline {{ chosen.size || '' }}
+        </button>
+        <button
+          v-if="open.length"
+          class="button button-main ml-auto"
+          :disabled="busy"
+          @click="decide('approve', true)"
+        >
+          Approve all {{ open.length }} who wait
+        </button>
+      </div>
+    </template>
+  </section>
+</template>
