@@ -350,7 +350,7 @@ useKeys([
             </span>
             <span v-if="o.changed" class="text-sand"> changed</span>
             <button
-              v-if="data.recurrence && data.mayChange"
+              v-if="data.recurrence && data.mayChange && data.datesApart"
               class="link ml-2"
               :aria-label="`Controls of ${fullTime(o.start)} alone`"
               @click="date = o"
@@ -359,6 +359,9 @@ useKeys([
             </button>
           </div>
           <span v-if="!data.coming.length" class="text-soft">none in the next 90 days</span>
+          <span v-if="data.recurrence && !data.datesApart" class="text-soft">
+            {{ data.held?.name }} has no controls of single dates.
+          </span>
         </dd>
         <template v-if="data.room">
           <dt class="text-soft">room</dt>

@@ -54,7 +54,8 @@ final class Registrations {
     one.put("name", name.strip());
     one.put("askedAt", at.toString());
     one.put("state", how.equals("open") ? "approved" : "asked");
-    store.put(entry.id(), meeting, address, false);
+    // who asks changes nothing about the meeting: whoever did that last stays so
+    store.put(entry.id(), meeting, entry.changedBy(), entry.changedAt());
   }
 
   /** Approves or declines somebody; who is approved is invited. */

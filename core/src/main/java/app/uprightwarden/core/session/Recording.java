@@ -89,7 +89,7 @@ public record Recording(
     for (Seat seat : book.seats()) {
       Instant since = seat.who().equals(who) ? null : firstIn(seat, last);
       if (since != null) {
-        people.add(of(seat, since, last));
+        people.add(of(seat, since));
       }
     }
     return List.copyOf(people);
@@ -105,10 +105,11 @@ public record Recording(
     return null;
   }
 
-  private Recorded of(Seat seat, Instant since, Instant last) {
+  private Recorded of(Seat seat, Instant since) {
     Seat.Consent answer = null;
     for (Seat.Consent each : seat.consents()) {
-      if (!each.at().isBefore(from) && !each.at().isAfter(last)) {
+      boolean isBefore = to == null || each.at().isBefore(to); // at its end: of the next one
+      if (!each.at().isBefore(from) && isBefore) {
         answer = each;
       }
     }

@@ -102,6 +102,17 @@ public class RecordingTest {
   }
 
   @Test
+  public void whatIsAnsweredAsTheNextOneBeginsIsOfTheNext() {
+    Told told = consent("consent");
+    told.at(60).tell(Kind.RECORDING_STARTED, "host").tell(Kind.CONSENT_GIVEN, "a");
+    told.at(80).tell(Kind.RECORDING_STARTED, "host").tell(Kind.CONSENT_DECLINED, "a");
+    assertEquals(people(told).get(0).answer(), Recording.Answer.GIVEN);
+    assertEquals(
+        told.book.recordings().get(1).people(told.book, told.now()).get(0).answer(),
+        Recording.Answer.DECLINED);
+  }
+
+  @Test
   public void whatItAskedIsWhatStoodWhenItBegan() {
     Told told = consent("none");
     told.at(60).tell(Kind.RECORDING_STARTED, "host");

@@ -83,6 +83,14 @@ class DateControls {
         List.of(new Fault("/occurrence", "the original local start of one of its dates")));
   }
 
+  /** Whether one date can have controls of its own. */
+  static boolean areApart(StoredMeeting stored) {
+    HeldMeeting held = stored.service();
+    return held == null
+        || Control.all().stream()
+            .anyMatch(each -> held.service().means().takes(each, Means.Place.OCCURRENCE));
+  }
+
   private static void checkService(StoredMeeting stored, Map<Control, @Nullable Value> changes) {
     HeldMeeting held = stored.service();
     if (held == null) {

@@ -183,6 +183,7 @@ class MeetingController {
    * One meeting whole, judged as it stands now; its passcode is asked for apart.
    *
    * @param formerly the conference service that held it until that was unlinked
+   * @param datesApart whether one date can have controls of its own: not every service has them
    */
   record MeetingView(
       String id,
@@ -216,7 +217,8 @@ class MeetingController {
       String changedBy,
       Instant changedAt,
       @Nullable HeldView held,
-      @Nullable String formerly) {}
+      @Nullable String formerly,
+      boolean datesApart) {}
 
   @GetMapping("/{id}")
   @PreAuthorize("isAuthenticated()")
@@ -407,6 +409,7 @@ class MeetingController {
         stored.changedBy(),
         stored.changedAt(),
         HeldView.of(stored, who.role() != Role.AUDITOR),
-        stored.service() == null ? held.formerly(meeting.id()) : null);
+        stored.service() == null ? held.formerly(meeting.id()) : null,
+        DateControls.areApart(stored));
   }
 }
