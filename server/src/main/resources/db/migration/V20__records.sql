@@ -27,3 +27,25 @@ create table meeting_registration (
   constraint meeting_registration_one unique (meeting, address),
   index meeting_registration_wanted (service, wanted)
 );
+
+-- What a directory that provisions by SCIM knows things by, and says of them beside what we keep.
+create table scim_record (
+  id          varchar(36)  not null primary key,
+  sort        varchar(5)   not null,
+  target      varchar(254) not null,
+  user_name   varchar(254) not null,
+  external_id varchar(254) null,
+  document    longtext     not null,
+  gone        boolean      not null,
+  made_at     datetime(3)  not null,
+  changed_at  datetime(3)  not null,
+  constraint scim_record_target unique (sort, target),
+  constraint scim_record_user_name unique (sort, user_name),
+  constraint scim_record_sort check (sort in ('user', 'group')),
+  index scim_record_external (sort, external_id)
+);
+
+alter table access_token
+  drop constraint access_token_role,
+  add constraint access_token_role
+    check (role in ('warden', 'unit-warden', 'auditor', 'host', 'directory'));

@@ -57,6 +57,7 @@ public class AccessTest extends ServerTest {
       {"GET", "/api/rulebook/print?of=in-force&person=" + WARDEN, 401, 403, 200},
       {"GET", "/api/rulebook/print?of=in-force&person=" + HOST, 401, 200, 200},
       {"GET", "/api/outbox", 401, 403, 200},
+      {"GET", "/api/directory-link", 401, 403, 200},
       {"GET", "/api/outbox/999999/mail", 401, 403, 404},
       {"GET", "/api/meetings/m-0001/explain?persona=link-finder&right=listen", 401, 200, 200},
       {"GET", "/api/meetings/m-0002/explain?persona=link-finder&right=listen", 401, 404, 200},

@@ -4,13 +4,15 @@ import java.util.Locale;
 
 /**
  * What an account may do: a warden everything, a unit's warden drafts and audits that unit, an
- * auditor reads all, a host has their own meetings.
+ * auditor reads all, a host has their own meetings. A directory keeps people and lists up to date
+ * and does nothing else; only tokens have that role.
  */
 public enum Role {
   WARDEN,
   UNIT_WARDEN,
   AUDITOR,
-  HOST;
+  HOST,
+  DIRECTORY;
 
   /** As it is written: {@code unit-warden}. */
   public String id() {

@@ -97,8 +97,11 @@ class SecurityConfig implements WebMvcConfigurer {
                     .permitAll()
                     .requestMatchers("/api/prometheus")
                     .hasAnyRole("WARDEN", "AUDITOR")
+                    .requestMatchers("/scim/**")
+                    .hasRole("DIRECTORY")
+                    // whoever only keeps the directory has no business with anything else
                     .requestMatchers("/api/**")
-                    .authenticated()
+                    .hasAnyRole("WARDEN", "UNIT_WARDEN", "AUDITOR", "HOST", "LIMITED")
                     .requestMatchers(HttpMethod.GET, "/**")
                     .permitAll()
                     .anyRequest()

@@ -44,7 +44,7 @@ class TokenController {
    */
   record Wanted(
       @NotBlank @Size(max = 200) String purpose,
-      @NotNull @Pattern(regexp = "warden|auditor|host") String role,
+      @NotNull @Pattern(regexp = "warden|auditor|host|directory") String role,
       @Nullable @Size(max = 254) String actsAs,
       @Min(1) @Max(366 * 24 * 60) int minutes) {}
 

@@ -43,6 +43,7 @@ final class LedgerActions {
           "POST /api/services/attempt",
           "POST /api/floor/in-session",
           "POST /api/welcome/look",
+          "POST /scim/v2/{type:Users|Groups}/.search",
           // what the conference service tells of is kept with its session, in its own order
           "POST /api/bridge/events");
 
@@ -143,6 +144,11 @@ final class LedgerActions {
     act("POST /api/floor/sessions", "floor.session-practised", "session", "");
     act("POST /api/floor/sessions/{id}/orders", "floor.ordered", "session", "id");
     act("POST /api/floor/sessions/{id}/incidents", "incident.written", "session", "id");
+    act("POST /scim/v2/{type:Users|Groups}", "directory.made", "directory", "type");
+    act("PUT /scim/v2/{type:Users|Groups}/{id}", "directory.replaced", "directory", "id");
+    act("PATCH /scim/v2/{type:Users|Groups}/{id}", "directory.changed", "directory", "id");
+    act("DELETE /scim/v2/{type:Users|Groups}/{id}", "directory.deleted", "directory", "id");
+    act("POST /scim/v2/Bulk", "directory.changed-many", "directory", "");
     act("POST /api/meetings/{id}/registrations", "registrations.decided", "meeting", "id");
     act("POST /api/floor/sessions/{id}/hold", "session.held", "session", "id");
     act("DELETE /api/floor/sessions/{id}/hold", "session.released", "session", "id");

@@ -36,7 +36,7 @@ class LedgerConfig implements WebMvcConfigurer {
 
   @Override
   public void addInterceptors(InterceptorRegistry registry) {
-    registry.addInterceptor(new Requests(ledger)).addPathPatterns("/api/**");
+    registry.addInterceptor(new Requests(ledger)).addPathPatterns("/api/**", "/scim/**");
   }
 
   /** Tells the ledger of transactions that may change something. */

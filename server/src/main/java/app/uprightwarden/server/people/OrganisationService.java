@@ -9,6 +9,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.ObjectProvider;
@@ -349,6 +350,26 @@ public class OrganisationService {
     return directory.countUnits(id) == 1;
   }
 
+  /** Somebody by their address, as it is stored at this moment. */
+  @Transactional(readOnly = true)
+  public Optional<Person> person(String email) {
+    return directory.people(List.of(Directory.fold(email))).stream()
+        .findFirst()
+        .map(PersonEntity::person);
+  }
+
+  /** The units as they are stored at this moment. */
+  @Transactional(readOnly = true)
+  public List<Organisation.Unit> unitsNow() {
+    return units();
+  }
+
+  /** The lists as they are stored at this moment. */
+  @Transactional(readOnly = true)
+  public List<Organisation.Gathering> listsNow() {
+    return gatherings("list");
+  }
+
   /** Adds or changes people by their address. */
   @Transactional
   public void put(List<Person> changed) {
@@ -379,6 +400,10 @@ public class OrganisationService {
     others.keySet().removeAll(fresh.keySet());
     inParts(List.copyOf(fresh.values()), directory::insert);
     inParts(List.copyOf(others.values()), directory::update);
+    if (!others.isEmpty() && others.size() <= AT_ONCE) {
+      // few: their own meetings go before the rest of what a changed directory means
+      meetings.ifAvailable(used -> used.hostsChanged(others.keySet()));
+    }
     house.directoryChanged();
   }
 }

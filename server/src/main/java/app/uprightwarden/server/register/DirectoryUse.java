@@ -1,15 +1,18 @@
 package app.uprightwarden.server.register;
 
 import app.uprightwarden.server.people.UsedByMeetings;
+import java.util.Collection;
 import org.springframework.stereotype.Component;
 
 /** Where meetings refer to lists, spaces and rooms. */
 @Component
 class DirectoryUse implements UsedByMeetings {
   private final MeetingRepository meetings;
+  private final RegisterChanges due;
 
-  DirectoryUse(MeetingRepository meetings) {
+  DirectoryUse(MeetingRepository meetings, RegisterChanges due) {
     this.meetings = meetings;
+    this.due = due;
   }
 
   @Override
@@ -25,5 +28,10 @@ class DirectoryUse implements UsedByMeetings {
   @Override
   public void leaveRoom(String id) {
     meetings.leaveRoom(id);
+  }
+
+  @Override
+  public void hostsChanged(Collection<String> hosts) {
+    due.touchHosts(hosts);
   }
 }

@@ -82,7 +82,7 @@ public class LedgerTest extends ServerTest {
                             method ->
                                 info.getPatternValues().stream()
                                     .map(pattern -> method + " " + pattern)))
-            .filter(call -> call.contains(" /api/"))
+            .filter(call -> call.contains(" /api/") || call.contains(" /scim/"))
             .filter(call -> !call.startsWith("GET ") || LedgerActions.of(call).isPresent())
             .collect(Collectors.toCollection(TreeSet::new));
     Set<String> known = new TreeSet<>(LedgerActions.byCall().keySet());
