@@ -2,6 +2,7 @@
 import AccountsPart from './AccountsPart.vue'
 import AlertsPart from './AlertsPart.vue'
 import ConferencePart from './ConferencePart.vue'
+import DirectoryPart from './DirectoryPart.vue'
 import KeepingPart from './KeepingPart.vue'
 import ServicePart from './ServicePart.vue'
 import TokensPart from './TokensPart.vue'
@@ -11,6 +12,7 @@ defineProps<{ part?: string }>()
 const parts = [
   { id: 'accounts', name: 'Accounts' },
   { id: 'tokens', name: 'Access tokens' },
+  { id: 'directory', name: 'Directory' },
   { id: 'conference', name: 'Conference services' },
   { id: 'alerts', name: 'Alerts' },
   { id: 'keeping', name: 'Retention' },
@@ -35,6 +37,7 @@ const parts = [
     </nav>
     <div class="min-h-0 flex-1 overflow-auto px-5 py-4 phone:px-3">
       <TokensPart v-if="part === 'tokens'" />
+      <DirectoryPart v-else-if="part === 'directory'" />
       <ConferencePart v-else-if="part === 'conference'" />
       <AlertsPart v-else-if="part === 'alerts'" />
       <KeepingPart v-else-if="part === 'keeping'" />

@@ -15,7 +15,7 @@ const { data, error, refetch } = useQuery({
   query: () => take(api.GET('/api/tokens')),
 })
 const purpose = ref('')
-const role = ref<'warden' | 'auditor' | 'host'>('auditor')
+const role = ref<'warden' | 'auditor' | 'host' | 'directory'>('auditor')
 const actsAs = ref('')
 const days = ref(30)
 const issued = ref<Issued | null>(null)
@@ -65,6 +65,7 @@ const isOver = (t: TokenLine) => Boolean(t.endedAt) || new Date(t.expiresAt).get
         <option>auditor</option>
         <option>warden</option>
         <option>host</option>
+        <option>directory</option>
       </select>
     </label>
     <label v-if="role === 'host'" class="flex flex-col gap-1">

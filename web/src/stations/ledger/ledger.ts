@@ -35,6 +35,14 @@ const acts: Record<string, string> = {
   'remedy.undo-ordered': 'ordered an undo',
   'hosts.asked': 'asked hosts',
   'request.answered': 'answered a request',
+  'directory.made': 'made somebody or a list, as a directory',
+  'directory.changed': 'changed somebody or a list, as a directory',
+  'directory.replaced': 'replaced somebody or a list, as a directory',
+  'directory.deleted': 'took somebody or a list away, as a directory',
+  'directory.changed-many': 'changed many at once, as a directory',
+  'registrations.decided': 'answered who asked to take part',
+  'session.held': 'held the records of a session',
+  'session.released': 'released the records of a session',
 }
 
 /** What was done, as people say it. */
