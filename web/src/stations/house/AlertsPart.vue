@@ -8,6 +8,7 @@ import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
 import { severities } from './alerts'
+import CollectorPart from './CollectorPart.vue'
 
 /** Whom alerts of sessions reach: who is on call, quiet hours, and a webhook. */
 const session = useSession()
@@ -196,5 +197,6 @@ const states: Record<string, string> = { waiting: 'waiting', sent: 'taken', fail
         <RouterLink class="link" to="/house/service">The service</RouterLink>.
       </p>
     </template>
+    <CollectorPart />
   </div>
 </template>

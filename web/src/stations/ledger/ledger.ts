@@ -40,6 +40,7 @@ const acts: Record<string, string> = {
   'directory.replaced': 'replaced somebody or a list, as a directory',
   'directory.deleted': 'took somebody or a list away, as a directory',
   'directory.changed-many': 'changed many at once, as a directory',
+  'collector.set': 'set where the ledger is sent',
   'registrations.decided': 'answered who asked to take part',
   'session.held': 'held the records of a session',
   'session.released': 'released the records of a session',

@@ -49,3 +49,17 @@ alter table access_token
   drop constraint access_token_role,
   add constraint access_token_role
     check (role in ('warden', 'unit-warden', 'auditor', 'host', 'directory'));
+
+-- A log collector to whom the ledger is sent, and how far it has come. One row.
+create table log_collector (
+  id            int          not null primary key,
+  address       varchar(300) null,
+  secret_cipher varbinary(600) null,
+  sent_seq      bigint       not null,
+  sent_at       datetime(3)  null,
+  tries         int          not null,
+  next_at       datetime(3)  null,
+  why           varchar(500) null,
+  changed_by    varchar(254) not null,
+  changed_at    datetime(3)  not null
+);

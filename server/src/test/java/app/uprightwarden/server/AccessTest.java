@@ -58,6 +58,8 @@ public class AccessTest extends ServerTest {
       {"GET", "/api/rulebook/print?of=in-force&person=" + HOST, 401, 200, 200},
       {"GET", "/api/outbox", 401, 403, 200},
       {"GET", "/api/directory-link", 401, 403, 200},
+      {"GET", "/api/log-collector", 401, 403, 200},
+      {"PUT", "/api/log-collector", 401, 403, 403},
       {"GET", "/api/outbox/999999/mail", 401, 403, 404},
       {"GET", "/api/meetings/m-0001/explain?persona=link-finder&right=listen", 401, 200, 200},
       {"GET", "/api/meetings/m-0002/explain?persona=link-finder&right=listen", 401, 404, 200},
@@ -281,6 +283,9 @@ public class AccessTest extends ServerTest {
     Map<String, Object> account = accountBody(path);
     if (account != null) {
       return account;
+    }
+    if (path.endsWith("/log-collector")) {
+      return Map.of("fromStart", false);
     }
     if (path.endsWith("/registrations")) {
       return Map.of("decision", "approve");

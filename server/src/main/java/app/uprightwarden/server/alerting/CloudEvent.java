@@ -13,6 +13,8 @@ final class CloudEvent {
   /** The media type of one event in structured mode (HTTP protocol binding, section 3.2). */
   static final String MEDIA_TYPE = "application/cloudevents+json; charset=UTF-8";
 
+  private static final String SESSIONS = "/upright-warden/sessions";
+
   static final String ALERT = "app.uprightwarden.session.alert";
   static final String TEST = "app.uprightwarden.test";
 
@@ -23,10 +25,15 @@ final class CloudEvent {
    */
   static Map<String, Object> of(
       String id, String type, String subject, Instant time, Map<String, Object> data) {
+    return of(SESSIONS, id, type, subject, time, data);
+  }
+
+  static Map<String, Object> of(
+      String source, String id, String type, String subject, Instant time, Object data) {
     Map<String, Object> event = new LinkedHashMap<>();
     event.put("specversion", "1.0");
     event.put("id", id);
-    event.put("source", "/upright-warden/sessions");
+    event.put("source", source);
     event.put("type", type);
     event.put("subject", subject);
     event.put("time", time.toString());

@@ -144,6 +144,7 @@ final class LedgerActions {
     act("POST /api/floor/sessions", "floor.session-practised", "session", "");
     act("POST /api/floor/sessions/{id}/orders", "floor.ordered", "session", "id");
     act("POST /api/floor/sessions/{id}/incidents", "incident.written", "session", "id");
+    act("PUT /api/log-collector", "collector.set", "alerting", "");
     act("POST /scim/v2/{type:Users|Groups}", "directory.made", "directory", "type");
     act("PUT /scim/v2/{type:Users|Groups}/{id}", "directory.replaced", "directory", "id");
     act("PATCH /scim/v2/{type:Users|Groups}/{id}", "directory.changed", "directory", "id");
