@@ -46,6 +46,7 @@ public class AccessibilityTest {
           "/account",
           "/house/accounts",
           "/house/tokens",
+          "/house/directory",
           "/house/conference",
           "/house/alerts",
           "/house/keeping",
