@@ -358,6 +358,15 @@ public class OrganisationService {
         .map(PersonEntity::person);
   }
 
+  /** The organisation's own domains as they are stored at this moment. */
+  @Transactional(readOnly = true)
+  public List<String> domainsNow() {
+    return directory
+        .organisation()
+        .map(row -> json.readValue(row.domains, STRINGS))
+        .orElse(List.of());
+  }
+
   /** The units as they are stored at this moment. */
   @Transactional(readOnly = true)
   public List<Organisation.Unit> unitsNow() {

@@ -457,8 +457,8 @@ class ScimUsers implements ScimResources {
       return before.standing();
     }
     String domain = address(given).replaceFirst("^.*@", "");
-    boolean isOurs =
-        organisation.organisation().domains().stream().anyMatch(domain::equalsIgnoreCase);
+    // one change at a time: nothing here reads all the people there are
+    boolean isOurs = organisation.domainsNow().stream().anyMatch(domain::equalsIgnoreCase);
     return isOurs ? Standing.MEMBER : Standing.GUEST;
   }
 
