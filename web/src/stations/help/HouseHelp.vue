@@ -20,12 +20,23 @@
     For programs: with a purpose, a role and an end. One is shown once; the list has when it was
     last used. A token cannot change what signs its owner in.
   </p>
+  <h2>Directory</h2>
+  <p>
+    A directory that speaks SCIM 2.0 keeps people and lists up to date. It needs the address that
+    the page shows, and a token that can do nothing else. Who is deactivated or deleted there has
+    left here, and the meetings they host are looked at first. Groups in groups reach everybody in
+    them once; groups that hold each other are named.
+  </p>
   <h2>Alerts</h2>
   <p>
     Whom alerts of sessions reach: the first on call by mail, then the next where nobody
     acknowledges within the minutes you set; in quiet hours the gravest alone. A webhook gets signed
     events in the JSON format of CloudEvents 1.0; what signs them is shown once, when its address is
     saved. <em>Send a test</em> goes every way there is.
+  </p>
+  <p>
+    Below, a log collector can be named that takes the ledger, entry after entry. While it is away
+    the entries wait, and the page says how many and why.
   </p>
   <h2>Retention</h2>
   <p>

@@ -42,6 +42,16 @@ m-0001,Berth plan,n.fitzgibbon@saltmarsh.example,g.pryce@saltmarsh.example,2027-
       be moved, lengthened or dropped, and dates added. A time that a clock change skips moves on by
       the gap; of a time that comes twice, the first is meant.
     </p>
+    <p>
+      A date of a series can have controls of its own: <em>this date alone…</em> beside it on the
+      meeting’s page. What is not named there is as the series has it.
+    </p>
+    <h2>Who asks to take part</h2>
+    <p>
+      Where people register by a conference service’s form, the meeting’s page lists them. Approve
+      or decline some, or approve all who wait; the service is told, and who is approved is invited
+      there by name.
+    </p>
     <h2>Everybody’s time</h2>
     <p>
       Full bars are those who must come, half bars those who may; rooms have a strip too. Openings
