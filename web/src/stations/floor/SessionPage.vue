@@ -10,7 +10,7 @@ import { useKeys } from '@/shell/keys'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import AlertBand from './AlertBand.vue'
-import { actLabel, byCause, came, strangers, type Cause } from './floor'
+import { coHostNote, actLabel, byCause, came, strangers, type Cause } from './floor'
 import HandleDialog from './HandleDialog.vue'
 import PeopleColumn from './PeopleColumn.vue'
 import SessionHead from './SessionHead.vue'
@@ -87,6 +87,9 @@ function across(by: number) {
   column.value = places[Math.min(2, Math.max(0, places.indexOf(column.value) + by))] ?? 'door'
   if (!atNow.value) void move(1)
 }
+/** What whoever made a co-host has to know, there and then. */
+const told = ref('')
+const recorder = computed(() => shown.value?.inside.find((p) => p.recording))
 function act(what: string, place: Place, value?: string) {
   const who = concerned(place)
   if (!mayAct.value || !who.length) return
@@ -97,6 +100,10 @@ function act(what: string, place: Place, value?: string) {
     at.value[place] = next?.who ?? ''
   }
   chosen.value = chosen.value.filter((w) => !who.includes(w))
+  if (what === 'role' && value === 'co-host') {
+    const names = list.filter((p) => who.includes(p.who)).map((p) => p.name)
+    told.value = coHostNote(names, String(shown.value?.controls['record-sharing'] ?? 'co-hosts'))
+  }
   void order(what, who, undefined, value)
 }
 /** Turns away at the door, removes inside. */
@@ -210,6 +217,17 @@ useKeys([
         {{ actLabel(p.asked.act) }} waits for the conference service and is sent again.
       </span>
       <button v-if="trouble" class="link ml-auto" @click="trouble = ''">OK</button>
+    </p>
+    <p
+      v-if="told"
+      role="status"
+      class="flex shrink-0 gap-3 border-b border-line bg-sand-wash px-5 py-1.5"
+    >
+      <span>{{ told }}</span>
+      <button class="link ml-auto" @click="told = ''">OK</button>
+    </p>
+    <p v-if="recorder && !over" class="shrink-0 border-b border-line px-5 py-1 text-soft">
+      {{ recorder.name }} records. Whoever begins another recording ends this one.
     </p>
     <p
       v-if="shown.behind.length && !over"

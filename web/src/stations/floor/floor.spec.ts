@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { FloorAlert, PersonLine, SessionLine, SessionPage } from '@/api/schema'
 import {
+  coHostNote,
   byCause,
   came,
   fromStart,
@@ -55,6 +56,18 @@ describe('alerts', () => {
   it('tell strangers at the door apart', () => {
     const door = [person('a', { expected: true }), person('b', { expected: false })]
     expect(strangers(door).map((p) => p.who)).toEqual(['b'])
+  })
+})
+
+describe('coHostNote', () => {
+  it('says who gets what was kept, by the rule', () => {
+    expect(coHostNote(['Ada'], 'host-alone')).toBe(
+      'Ada gets no recording, chat log or attendance: the host alone does.',
+    )
+    expect(coHostNote(['Ada', 'Bo'], 'co-hosts')).toBe(
+      'Ada, Bo get no recording, chat log or attendance: only co-hosts named beforehand do.',
+    )
+    expect(coHostNote([], 'co-hosts')).toBe('')
   })
 })
 

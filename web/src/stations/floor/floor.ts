@@ -239,3 +239,17 @@ export function inSessionWords(all: InSession[], asked: number): string {
   const rest = stays.length ? `; ${stays.length} not, since ${services} cannot` : ''
   return `${all.length} of these ${is} in session: ${all.length - stays.length} follow at once${rest}.`
 }
+
+/**
+ * What somebody made co-host during a session does not get, said when they are made one.
+ *
+ * @param sharing the session's `record-sharing`
+ */
+export function coHostNote(names: string[], sharing: string): string {
+  if (!names.length) return ''
+  const who = names.join(', ')
+  const get = names.length === 1 ? 'gets' : 'get'
+  return sharing === 'host-alone'
+    ? `${who} ${get} no recording, chat log or attendance: the host alone does.`
+    : `${who} ${get} no recording, chat log or attendance: only co-hosts named beforehand do.`
+}

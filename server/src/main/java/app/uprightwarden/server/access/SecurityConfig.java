@@ -2,8 +2,10 @@ package app.uprightwarden.server.access;
 
 import app.uprightwarden.server.problem.Problems;
 import jakarta.servlet.DispatcherType;
+import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.core.Ordered;
@@ -111,6 +113,7 @@ class SecurityConfig implements WebMvcConfigurer {
                 e.authenticationEntryPoint(
                         (request, response, why) ->
                             answer(
+                                request,
                                 response,
                                 HttpStatus.UNAUTHORIZED,
                                 "not-signed-in",
@@ -123,6 +126,7 @@ class SecurityConfig implements WebMvcConfigurer {
                                   && !request.getRequestURI().equals("/api/session")
                                   && !request.getRequestURI().startsWith("/api/welcome");
                           answer(
+                              request,
                               response,
                               stranger ? HttpStatus.UNAUTHORIZED : HttpStatus.FORBIDDEN,
                               stranger ? "not-signed-in" : "not-allowed",
@@ -141,6 +145,26 @@ class SecurityConfig implements WebMvcConfigurer {
         .formLogin(login -> login.disable())
         .httpBasic(basic -> basic.disable())
         .build();
+  }
+
+  /** A directory is told in the words of its own protocol (RFC 7644 section 3.12). */
+  private static void answer(
+      HttpServletRequest request,
+      HttpServletResponse response,
+      HttpStatus status,
+      String code,
+      String detail)
+      throws IOException {
+    if (!request.getRequestURI().startsWith("/scim/")) {
+      answer(response, status, code, detail);
+      return;
+    }
+    response.setStatus(status.value());
+    response.setContentType("application/scim+json");
+    String error =
+        "{\"schemas\":[\"urn:ietf:params:scim:api:messages:2.0:Error\"],\"status\":\"%d\",\"detail\":\"%s\"}"
+            .formatted(status.value(), detail);
+    response.getOutputStream().write(error.getBytes(StandardCharsets.UTF_8));
   }
 
   static void answer(HttpServletResponse response, HttpStatus status, String code, String detail)

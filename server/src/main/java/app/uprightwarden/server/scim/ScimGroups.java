@@ -63,9 +63,14 @@ class ScimGroups implements ScimResources {
     final Map<String, Organisation.Gathering> lists = new LinkedHashMap<>();
     final Map<String, Set<String>> holds = new HashMap<>();
 
-    Groups() {
+    /**
+     * @param forChange where what is reached is worked out anew: then no other change of a group
+     *     may happen meanwhile
+     */
+    Groups(boolean forChange) {
       Map<String, ScimRecordEntity> records = new HashMap<>();
-      rows.all(SORT).forEach(row -> records.put(row.target, row));
+      (forChange ? rows.allLocked(SORT) : rows.all(SORT))
+          .forEach(row -> records.put(row.target, row));
       for (Organisation.Gathering list : organisation.listsNow()) {
         ScimRecordEntity row = records.get(list.id());
         if (row == null) {
@@ -175,7 +180,7 @@ class ScimGroups implements ScimResources {
   /** Groups that hold each other, as their names, for people to see. */
   @Transactional(readOnly = true)
   public List<List<String>> circles() {
-    return new Groups().circles();
+    return new Groups(false).circles();
   }
 
   /** The ids that a group holds itself; of a list that nobody gave as a group, its members'. */
@@ -225,14 +230,14 @@ class ScimGroups implements ScimResources {
   @Override
   @Transactional(readOnly = true)
   public ObjectNode get(String id) throws ScimException {
-    Groups groups = new Groups();
+    Groups groups = new Groups(false);
     return document(groups, record(groups, id));
   }
 
   @Override
   @Transactional(readOnly = true)
   public ObjectNode list(Query query) throws ScimException {
-    Groups groups = new Groups();
+    Groups groups = new Groups(false);
     Filter filter = ScimIds.filter(query.filter());
     List<ScimRecordEntity> found = new ArrayList<>();
     for (ScimRecordEntity row : groups.byId.values()) {
@@ -253,7 +258,7 @@ class ScimGroups implements ScimResources {
   @Transactional(rollbackFor = ScimException.class)
   public ObjectNode create(ObjectNode given) throws ScimException {
     ScimIds.checkSchema(given, ScimJson.GROUP);
-    Groups groups = new Groups();
+    Groups groups = new Groups(true);
     String name = name(given, null);
     boolean isThere =
         groups.lists.values().stream().anyMatch(list -> list.name().equalsIgnoreCase(name));
@@ -321,8 +326,7 @@ class ScimGroups implements ScimResources {
   }
 
   private ObjectNode change(String id, @Nullable String match, Wanted wanted) throws ScimException {
-    rows.locked(id);
-    Groups groups = new Groups();
+    Groups groups = new Groups(true);
     ScimRecordEntity row = record(groups, id);
     ObjectNode now = document(groups, row);
     ScimIds.checkVersion(now, match);
@@ -332,7 +336,7 @@ class ScimGroups implements ScimResources {
   @Override
   @Transactional(rollbackFor = ScimException.class)
   public void delete(String id, @Nullable String match) throws ScimException {
-    Groups groups = new Groups();
+    Groups groups = new Groups(true);
     ScimRecordEntity row = record(groups, id);
     ScimIds.checkVersion(document(groups, row), match);
     Organisation.Gathering list = groups.lists.get(id);

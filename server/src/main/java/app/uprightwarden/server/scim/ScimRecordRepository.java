@@ -45,6 +45,16 @@ interface ScimRecordRepository {
   @HQL("from ScimRecordEntity where sort = :sort")
   List<ScimRecordEntity> all(String sort);
 
+  /** All of a sort, locked until the transaction ends: what one changes may mean others. */
+  default List<ScimRecordEntity> allLocked(String sort) {
+    return session()
+        .createSelectionQuery(
+            "from ScimRecordEntity where sort = :sort order by id", ScimRecordEntity.class)
+        .setParameter("sort", sort)
+        .setHibernateLockMode(LockMode.PESSIMISTIC_WRITE)
+        .getResultList();
+  }
+
   @HQL("select target from ScimRecordEntity where sort = :sort and gone = true")
   List<String> gone(String sort);
 

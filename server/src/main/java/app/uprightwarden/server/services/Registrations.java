@@ -211,7 +211,10 @@ class Registrations {
             RegistrationEntity row = were.get(address);
             if (row != null) {
               gone.remove(address);
-              if (!row.state.equals(each.state())) {
+              boolean isElsewhere = row.service != service || !row.there.equals(id);
+              if (isElsewhere || !row.state.equals(each.state())) {
+                row.service = service; // the meeting may be held by another one by now
+                row.there = id;
                 row.state = each.state();
                 changed.add(row);
               }

@@ -376,6 +376,14 @@ public class ScimUsersTest extends ScimCase {
     assertEquals(exchangeWith(tokenOf(WARDEN), "/scim/v2/Users"), 403);
     assertEquals(exchangeWith(tokenOf(HOST), "/scim/v2/Users"), 403);
     assertEquals(exchangeWith("no token of anybody", "/scim/v2/Users"), 401);
+    assertTrue(
+        exchange(
+                java.net.http.HttpRequest.newBuilder(
+                        java.net.URI.create("http://127.0.0.1:" + port + "/scim/v2/Users"))
+                    .build())
+            .body()
+            .contains("urn:ietf:params:scim:api:messages:2.0:Error"),
+        "RFC 7644 section 3.12: errors in its own words");
     assertEquals(exchangeWith(directoryToken(), "/scim/v2/Users?count=1"), 200);
   }
 
