@@ -20,4 +20,12 @@ class HostReminderEntity {
   @Id String occurrence = "";
 
   Instant at = Instant.EPOCH;
+
+  protected HostReminderEntity() {}
+
+  HostReminderEntity(String meeting, String occurrence, Instant at) {
+    this.meeting = meeting;
+    this.occurrence = occurrence;
+    this.at = at;
+  }
 }

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.floor;
 
+import jakarta.data.repository.Insert;
 import jakarta.data.repository.Repository;
 import java.time.Instant;
 import org.hibernate.StatelessSession;
@@ -12,13 +13,15 @@ import org.springframework.transaction.annotation.Transactional;
 interface HostReminderRepository {
   StatelessSession session();
 
-  /**
-   * @return 1 where nobody was reminded of it yet
-   */
   @HQL(
-      "insert into HostReminderEntity (meeting, occurrence, at) values (:meeting, :occurrence, :at)"
-          + " on conflict (meeting, occurrence) do nothing")
-  int add(String meeting, String occurrence, Instant at);
+      "select count(*) from HostReminderEntity where meeting = :meeting and occurrence = :occurrence")
+  long countOf(String meeting, String occurrence);
+
+  /**
+   * Fails where it is there: what an upsert says of how many it wrote tells nobody whether it was.
+   */
+  @Insert
+  void insert(HostReminderEntity reminder);
 
   @HQL("delete from HostReminderEntity where at < :before")
   int forget(Instant before);

@@ -98,7 +98,9 @@ class HostReminders {
       if (each.start().isAfter(now)) {
         transaction.executeWithoutResult(
             status -> {
-              if (rows.add(meeting.id(), each.at().toString(), now) == 1) {
+              String at = each.at().toString();
+              if (rows.countOf(meeting.id(), at) == 0) {
+                rows.insert(new HostReminderEntity(meeting.id(), at, now));
                 outbox.write(List.of(letter(meeting, each, link)), "upright-warden");
               }
             });

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.services;
 
+import app.uprightwarden.server.problem.InOrder;
 import java.io.IOException;
 import java.net.URI;
 import java.net.http.HttpClient;
@@ -33,6 +34,7 @@ public final class AdapterCheck {
   private final HttpClient http = HttpClient.newHttpClient();
   private final JsonMapper json = new JsonMapper();
   private final List<Result> results = new ArrayList<>();
+  private boolean registers;
   private long pauseMillis = 200;
   private String last = "";
 
@@ -176,6 +178,7 @@ public final class AdapterCheck {
           must(!about.path("make").stringValue("").isEmpty(), "make is missing");
           must(rate > 0, "perSecond is missing");
           pauseMillis = Math.max(5, 1200 / rate);
+          registers = about.path("registrations").booleanValue(false);
           try {
             must(
                 !MeansJson.read(about.path("controls")).controls().isEmpty(),
@@ -314,6 +317,9 @@ public final class AdapterCheck {
     rule(
         "The change is told behind the marker",
         () -> must(isTold(marker, id[0], false), "it is not among the changes"));
+    if (registers) {
+      registrations(id[0]);
+    }
     String cancel = UUID.randomUUID().toString();
     rule(
         "A meeting is cancelled (DELETE), and is there no more (404)",
@@ -324,6 +330,25 @@ public final class AdapterCheck {
     rule(
         "The cancellation is told behind the marker",
         () -> must(isTold(marker, id[0], true), "it is not among the changes"));
+  }
+
+  private void registrations(String id) throws InterruptedException {
+    rule(
+        "Who asked to take part is told with the meeting (registrations)",
+        () -> must(present(id).path("registrations").isArray(), "there are no registrations"));
+    rule(
+        "A decision about somebody who has not asked is refused with a reason (409, 422)",
+        () -> {
+          Map<String, Object> nobody =
+              InOrder.map("address", "nobody@example.org", "state", "approved");
+          String path = "/v2/meetings/" + id + "/registrations";
+          String command = UUID.randomUUID().toString();
+          Answer no = is(send("PATCH", path, nobody, command(command, null)), 409, 422);
+          must(!no.body().path("detail").stringValue("").isEmpty(), "detail does not say why");
+          must(
+              !present(id).path("meeting").path("invitees").toString().contains("nobody@"),
+              "they are invited all the same");
+        });
   }
 
   private JsonNode present(String id) throws Fails, InterruptedException {

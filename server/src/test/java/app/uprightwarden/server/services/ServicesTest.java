@@ -306,11 +306,10 @@ public class ServicesTest extends ServicesCase {
         .list();
   }
 
-  @Test
-  public void aHostIsRemindedOnceWithTheLinkAndHasItInTheirOwnFeed() {
+  private String soon(String title) {
     Instant start = Instant.now().truncatedTo(ChronoUnit.MINUTES).plus(Duration.ofMinutes(8));
     Map<String, Object> meeting = new LinkedHashMap<>();
-    meeting.put("title", "In eight minutes");
+    meeting.put("title", title);
     meeting.put("host", HOST);
     meeting.put("start", start.atZone(ZoneOffset.UTC).toLocalDateTime().toString());
     meeting.put("zone", "UTC");
@@ -318,6 +317,12 @@ public class ServicesTest extends ServicesCase {
     meeting.put("controls", Map.of());
     String id = of(Make.REDSHANK).make(HOST, meeting);
     until("it is here", () -> get(WARDEN, "/api/meetings/" + id).status() == 200);
+    return id;
+  }
+
+  @Test
+  public void aHostIsRemindedOnceWithTheLinkAndHasItInTheirOwnFeed() {
+    String id = soon("In eight minutes");
     String link = held(id).path("link").stringValue();
     until("the host is reminded", () -> !letters(id).isEmpty());
     assertTrue(letters(id).get(0).contains(link), letters(id).get(0));
@@ -337,6 +342,11 @@ public class ServicesTest extends ServicesCase {
             .path("path")
             .stringValue();
     assertFalse(get(null, others).is(200).body().contains("CONFERENCE"), "of others, no link");
+    // the reminders go by again and again: twice more, as those of later meetings show
+    for (String title : List.of("Later than that", "Later still")) {
+      String later = soon(title);
+      until("its host is reminded too", () -> !letters(later).isEmpty());
+    }
     assertEquals(letters(id).size(), 1, "once");
   }
 
