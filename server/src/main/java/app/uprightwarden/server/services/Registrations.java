@@ -97,16 +97,18 @@ class Registrations {
                 stored.meeting().controls().effective(Control.REGISTRATION))),
         of == null ? null : of.service().name(),
         of != null && !of.service().level().equals("read"),
-        rows.of(stored.meeting().id()).stream().map(Registrations::line).toList());
+        rows.of(stored.meeting().id()).stream().map(row -> line(row, of)).toList());
   }
 
-  private static RegistrationLine line(RegistrationEntity row) {
+  private static RegistrationLine line(RegistrationEntity row, @Nullable HeldMeeting of) {
+    // a service that is linked no more is told nothing: what was decided for it does not wait
+    boolean isTold = of != null && of.service().id() == row.service;
     return new RegistrationLine(
         row.address,
         row.name,
         row.askedAt,
         row.state,
-        row.wanted,
+        isTold ? row.wanted : null,
         row.decidedBy,
         row.decidedAt,
         row.why);
