@@ -352,7 +352,7 @@ useKeys([
             <button
               v-if="data.recurrence && data.mayChange && data.datesApart"
               class="link ml-2"
-              :aria-label="`Controls of ${fullTime(o.start)} alone`"
+              :title="`Controls of ${fullTime(o.start)} alone`"
               @click="date = o"
             >
               {{ Object.keys(o.controls).length ? ownWords(o) : 'this date alone…' }}
