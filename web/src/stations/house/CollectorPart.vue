@@ -52,11 +52,11 @@ const save = () =>
       away nothing is lost: it goes on behind the last entry that was taken.
     </p>
     <form class="mt-2 flex flex-wrap items-center gap-3" @submit.prevent="save">
-      <label class="flex items-center gap-2"
+      <label class="flex min-w-0 max-w-full items-center gap-2 phone:block"
         >Address
         <input
           v-model.trim="address"
-          class="field w-96 max-w-full"
+          class="field w-96 min-w-0 max-w-full"
           maxlength="300"
           placeholder="https://logs.example.org/in"
           :disabled="!session.isWarden"

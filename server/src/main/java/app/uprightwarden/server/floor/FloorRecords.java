@@ -13,6 +13,7 @@ import app.uprightwarden.server.retention.RetentionService;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -23,10 +24,11 @@ import org.springframework.transaction.annotation.Transactional;
 /** The recordings of a session, its roll, and how long what is known of it is kept. */
 @Service
 class FloorRecords {
-  /** So many people are named for each recording; {@code people} counts all. */
-  private static final int MAX_NAMED = 1_000;
+  /** So many people are named, of all recordings together; {@code people} counts all of each. */
+  private static final int MAX_NAMED = 5_000;
 
   private final FloorHoldRepository holds;
+  private final FloorRepository sessions;
   private final FloorRoster roster;
   private final RegisterService register;
   private final RetentionService retention;
@@ -35,12 +37,14 @@ class FloorRecords {
 
   FloorRecords(
       FloorHoldRepository holds,
+      FloorRepository sessions,
       FloorRoster roster,
       RegisterService register,
       RetentionService retention,
       Ledger ledger,
       Clock clock) {
     this.holds = holds;
+    this.sessions = sessions;
     this.roster = roster;
     this.register = register;
     this.retention = retention;
@@ -93,13 +97,21 @@ class FloorRecords {
    */
   record KeptUntil(@Nullable Instant until, @Nullable Hold hold) {}
 
-  /** The recordings of a session. Those who do not look are given as many as there are. */
+  /** The recordings of a session, in the order in which they were begun. */
   List<RecordingLine> recordings(FloorSession session, SessionBook book) {
     Instant until = session.clock(clock.instant());
-    return book.recordings().stream().map(each -> line(each, book, until)).toList();
+    List<RecordingLine> lines = new ArrayList<>();
+    int named = 0;
+    for (Recording each : book.recordings()) {
+      RecordingLine line = line(each, book, until, MAX_NAMED - named);
+      named += line.recorded().size();
+      lines.add(line);
+    }
+    return lines;
   }
 
-  private static RecordingLine line(Recording recording, SessionBook book, Instant until) {
+  private static RecordingLine line(
+      Recording recording, SessionBook book, Instant until, int most) {
     List<Recording.Recorded> people = recording.people(book, until);
     String endedBy = recording.endedBy();
     return new RecordingLine(
@@ -114,7 +126,7 @@ class FloorRecords {
         recording.store(),
         people.size(),
         people.stream()
-            .limit(MAX_NAMED)
+            .limit(most)
             .map(
                 each ->
                     new RecordedPerson(
@@ -161,10 +173,18 @@ class FloorRecords {
   /**
    * Holds what is known of a session: nothing of it is let go until it is released.
    *
-   * @throws ProblemException 409 where it is held already
+   * @throws ProblemException 409 where it is held already, or who was there is let go already
    */
   @Transactional
   public KeptUntil hold(FloorSession session, String reason, SignedIn by) {
+    // under the lock that retention takes: what is said to be held is there
+    boolean isThere =
+        sessions.forChange(List.of(session.id())).stream()
+            .anyMatch(row -> row.folded > 0 || !List.of("ended", "lost").contains(row.state));
+    if (!isThere) {
+      throw ProblemException.conflict(
+          "let-go", "Who was there was kept long enough and is gone: nothing is left to hold.");
+    }
     if (hold(session.id()) != null) {
       throw ProblemException.conflict("held-already", "It is held already.");
     }

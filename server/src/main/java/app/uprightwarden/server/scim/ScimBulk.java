@@ -50,6 +50,9 @@ class ScimBulk {
     final String bulkId;
     @Nullable ObjectNode answer;
 
+    /** Whose members this adds, where those were left for later. */
+    @Nullable Operation completes;
+
     Operation(ObjectNode given) {
       this.given = given;
       this.method = ScimJson.text(given, "method").toUpperCase(Locale.ROOT);
@@ -97,6 +100,7 @@ class ScimBulk {
       promised.remove(next.bulkId);
       if (next.answer.path("status").asInt() >= 400) {
         failed++;
+        tell(next);
       }
     }
     ObjectNode response = ScimJson.object();
@@ -109,6 +113,16 @@ class ScimBulk {
           }
         });
     return response;
+  }
+
+  /** A Group that was made and could not be given its members is not said to be done. */
+  private static void tell(Operation failed) {
+    Operation of = failed.completes;
+    if (of != null && of.answer != null && failed.answer != null) {
+      of.answer.set("status", failed.answer.path("status"));
+      of.answer.set("response", failed.answer.path("response"));
+      of.answer.remove("version");
+    }
   }
 
   private static Set<String> missing(Operation of, Set<String> made) {
@@ -144,7 +158,9 @@ class ScimBulk {
             .put("op", "add")
             .put("path", "members")
             .set("value", members);
-        open.add(new Operation(later));
+        Operation rest = new Operation(later);
+        rest.completes = of;
+        open.add(rest);
       }
       return true;
     }

@@ -382,7 +382,32 @@ public class FloorTest extends ServerTest {
   }
 
   @Test
-  public void aRecordingSaysWhoMadeItWhoAgreedAndWhoWasNotThere() {
+  public void whoWasAskedAndDidNotComeIsOnTheRoll() {
+    String session = practise(openMeeting("Ended before it began"), "usual", 1);
+    until("it is open", () -> page(session).at("/line/state").stringValue().equals("open"));
+    order(session, key("end"), "end").is(200);
+    until("it is over", () -> page(session).at("/line/state").stringValue().equals("ended"));
+    JsonNode after = get(WARDEN, "/api/floor/sessions/" + session + "/after").is(200).json();
+    List<String> in =
+        after.get("attendance").valueStream().map(r -> r.get("address").stringValue("")).toList();
+    List<String> absent =
+        after.at("/roll/absent").valueStream().map(r -> r.get("address").stringValue()).toList();
+    for (String asked : List.of(HOST, AUDITOR)) {
+      assertTrue(in.contains(asked) != absent.contains(asked), asked + " in " + after);
+    }
+    assertTrue(absent.contains(AUDITOR), "five minutes before the start nobody has come");
+    assertEquals(
+        after
+            .at("/roll/absent")
+            .valueStream()
+            .filter(r -> r.get("address").stringValue().equals(AUDITOR))
+            .map(r -> r.get("tie").stringValue())
+            .toList(),
+        List.of("named"));
+  }
+
+  @Test
+  public void aRecordingSaysWhoMadeItAndWhoAgreed() {
     String meeting =
         openMeeting("Recorded", 60, Map.of("recording-consent", "consent", "recording", "hosts"));
     String session = practise(meeting, "strangers", 120);

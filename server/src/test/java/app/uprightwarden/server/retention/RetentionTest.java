@@ -169,6 +169,13 @@ public class RetentionTest extends ServerTest {
     JsonNode held = post(WARDEN, hold, Map.of("reason", "A dispute")).is(200).json();
     assertTrue(held.get("until").isNull(), "as long as it is held");
     post(WARDEN, hold, Map.of("reason", "Another")).is(409);
+    session("s-let-go", 900);
+    jdbc.sql("update floor_session set folded = 0 where id = 's-let-go'").update();
+    assertTrue(
+        post(WARDEN, "/api/floor/sessions/s-let-go/hold", Map.of("reason", "Too late"))
+            .is(409)
+            .body()
+            .contains("nothing is left to hold"));
     keeping.letGo(Instant.now());
     assertEquals(count("select count(*) from floor_event where session = 's-held'"), 1);
     only("sessions", 30);

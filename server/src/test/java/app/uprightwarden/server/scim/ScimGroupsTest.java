@@ -177,6 +177,19 @@ public class ScimGroupsTest extends ScimCase {
   }
 
   @Test
+  public void aGroupOfACircleThatDoesNotGetItsMembersIsNotSaidToBeDone() {
+    String wrong =
+        makeGroup("wa", "Wrong circle A", "wb")
+            .replace(
+                "\"members\": [",
+                "\"members\": [{\"value\": \"2819c223-7f76-453a-919d-413861904646\"}, ");
+    JsonNode done = bulk(0, wrong + "," + makeGroup("wb", "Wrong circle B", "wa"));
+    assertEquals(done.at("/0/status").stringValue(), "400", done.toString());
+    assertEquals(done.at("/0/response/scimType").stringValue(), "invalidValue");
+    assertEquals(done.at("/1/status").stringValue(), "201", done.toString());
+  }
+
+  @Test
   public void oneThatFailsLeavesWhatWasDoneAndStopsWhereThatIsAsked() {
     // section 3.7.3
     String wrong = "{\"method\":\"DELETE\",\"path\":\"/Users/nobody\"}";
