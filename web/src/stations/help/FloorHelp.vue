@@ -52,10 +52,10 @@
   <p>
     Attendance as a table, CSV and workbook, with those who were asked and not there; each
     recording, with who made it, who ended it and who agreed to it; how long all this is kept, and
-    <em>Hold it for a legal reason</em>, which keeps it until it is released; who gets the recording, the chat log and the
-    attendance; incidents, kept with the whole timeline; and for each alert what would have
-    prevented it. <em>Draft the rule</em> begins a draft of the rulebook in which the control goes
-    no looser than that.
+    <em>Hold it for a legal reason</em>, which keeps it until it is released; who gets the
+    recording, the chat log and the attendance; incidents, kept with the whole timeline; and for
+    each alert what would have prevented it. <em>Draft the rule</em> begins a draft of the rulebook
+    in which the control goes no looser than that.
   </p>
   <h2>Practising</h2>
   <p>
