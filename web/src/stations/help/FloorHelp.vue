@@ -29,7 +29,8 @@
   <p>
     A setting looser than a rule allows is refused with the rule’s reason, whoever asks. A warden
     can allow it for this session, with a reason; the ledger has it. What is loosened in the
-    conference service itself is set back where the rule is sealed, and an alert elsewhere.
+    conference service itself is set back where the rule is sealed, and an alert elsewhere; House →
+    Alerts says what is set back.
   </p>
   <h2>A meeting that is changed meanwhile</h2>
   <p>

@@ -43,8 +43,16 @@ m-0001,Berth plan,n.fitzgibbon@saltmarsh.example,g.pryce@saltmarsh.example,2027-
       the gap; of a time that comes twice, the first is meant.
     </p>
     <p>
-      A date of a series can have controls of its own: <em>this date alone…</em> beside it on the
-      meeting’s page. What is not named there is as the series has it.
+      A date of a series can have controls of its own: <em>controls…</em> beside it while
+      scheduling, <em>this date alone…</em> on the meeting’s page. What is not named there is as the
+      series has it.
+    </p>
+    <h2>Tasks and groups</h2>
+    <p>
+      Whoever is invited by name can be a <em>contributor</em>, heard where the others only watch,
+      an <em>interpreter</em>, heard too, or a <em>captioner</em>. Their invitation says so.
+      <em>A group for each list</em> makes a breakout group of each invited list, with whoever is on
+      it at the time.
     </p>
     <h2>Who asks to take part</h2>
     <p>
@@ -63,8 +71,9 @@ m-0001,Berth plan,n.fitzgibbon@saltmarsh.example,g.pryce@saltmarsh.example,2027-
     <p>
       A fresh number for each meeting, or, where the control <em>Meeting number</em> is reusable,
       one of the host’s own. A passcode is made that is strong and can be said, as long as the
-      rulebook asks; your own is judged as you type. Passcodes are stored sealed and never kept in
-      the browser.
+      rulebook asks; your own is judged as you type. Where phones are allowed and the passcode has
+      letters, callers get eight digits of their own, which change with it. Passcodes are stored
+      sealed and never kept in the browser.
     </p>
     <h2>Invitations</h2>
     <p>

@@ -9,6 +9,7 @@ import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
 import { severities } from './alerts'
 import CollectorPart from './CollectorPart.vue'
+import SetBackPart from './SetBackPart.vue'
 
 /** Whom alerts of sessions reach: who is on call, quiet hours, and a webhook. */
 const session = useSession()
@@ -197,6 +198,7 @@ const states: Record<string, string> = { waiting: 'waiting', sent: 'taken', fail
         <RouterLink class="link" to="/house/service">The service</RouterLink>.
       </p>
     </template>
+    <SetBackPart />
     <CollectorPart />
   </div>
 </template>

@@ -22,6 +22,7 @@ import JoinPart from './JoinPart.vue'
 import HeldPart from './HeldPart.vue'
 import HistoryPart from './HistoryPart.vue'
 import MatrixTable from './MatrixTable.vue'
+import { groupText, guessingText, nameOf, taskText } from './invited'
 import RegistrationsPart from './RegistrationsPart.vue'
 import { recurrenceWords } from './recurrence'
 
@@ -145,19 +146,16 @@ async function undo() {
   undoable.value = null
 }
 const guessing = ref('')
+const phonePasscode = ref('')
+const phoneGuessing = ref('')
 async function showPasscode() {
   const answer = await take(
     api.GET('/api/meetings/{id}/passcode', { params: { path: { id: props.id } } }),
   )
   passcode.value = answer.passcode ?? null
-  const days = (answer.minutesToGuess ?? 0) / 1440
-  guessing.value = `${
-    days < 1
-      ? 'less than a day'
-      : days > 36_500
-        ? 'more than a century'
-        : `${Math.round(days)} days`
-  } to guess at ${answer.triesAMinute} tries a minute, an estimate`
+  guessing.value = guessingText(answer.minutesToGuess ?? 0, answer.triesAMinute)
+  phonePasscode.value = answer.phone ?? ''
+  phoneGuessing.value = guessingText(answer.phoneMinutesToGuess ?? 0, answer.triesAMinute)
 }
 useKeys([
   {
@@ -369,7 +367,7 @@ useKeys([
         </template>
         <template v-if="data.groups.length">
           <dt class="text-soft">groups</dt>
-          <dd>{{ data.groups.map((g) => `${g.name} (${g.members.length})`).join(', ') }}</dd>
+          <dd>{{ data.groups.map((g) => groupText(g, organisation)).join(', ') }}</dd>
         </template>
         <dt class="text-soft">number</dt>
         <dd class="value">{{ data.number ?? 'not known' }}</dd>
@@ -378,6 +376,10 @@ useKeys([
           <span v-if="passcode">
             <span class="value font-bold">{{ passcode }}</span>
             <span class="block text-[12.5px] text-soft">{{ guessing }}</span>
+            <template v-if="phonePasscode">
+              by phone <span class="value font-bold">{{ phonePasscode }}</span>
+              <span class="block text-[12.5px] text-soft">{{ phoneGuessing }}</span>
+            </template>
           </span>
           <button v-else-if="data.maySeePasscode" class="link" @click="showPasscode">
             Show it
@@ -397,13 +399,17 @@ useKeys([
         <dt class="text-soft">invited</dt>
         <dd>
           <div v-for="i in data.invitees" :key="i.email" class="flex justify-between gap-2">
-            <span class="truncate">{{ i.email }}</span>
-            <span :class="i.standing === 'outsider' ? 'text-sand' : 'text-soft'">{{
-              i.standing
-            }}</span>
+            <span class="truncate" :title="i.email">{{ i.email }}</span>
+            <span :class="i.standing === 'outsider' ? 'text-sand' : 'text-soft'"
+              >{{ i.task ? taskText(i.task, i.language) + ', ' : '' }}{{ i.standing }}</span
+            >
           </div>
-          <div v-if="data.lists.length" class="text-soft">lists: {{ data.lists.join(', ') }}</div>
-          <div v-if="data.space" class="text-soft">space: {{ data.space }}</div>
+          <div v-if="data.lists.length" class="text-soft">
+            lists: {{ data.lists.map((l) => nameOf(organisation?.lists, l)).join(', ') }}
+          </div>
+          <div v-if="data.space" class="text-soft">
+            space: {{ nameOf(organisation?.spaces, data.space) }}
+          </div>
         </dd>
         <dt class="text-soft">changed</dt>
         <dd class="text-soft">{{ fullTime(data.changedAt) }} by {{ data.changedBy }}</dd>

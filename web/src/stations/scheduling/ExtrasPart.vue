@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { useOrganisation } from '@/api/catalogue'
 import type { MeetingForm } from './form'
 
 /** Reminder, and breakout groups set up before the start. */
@@ -56,6 +57,22 @@ function put(email: string, index: number) {
     })),
   })
 }
+const { organisation } = useOrganisation()
+const lists = computed(() =>
+  (organisation.value?.lists ?? []).filter((l) => props.form.lists.includes(l.id)),
+)
+const listName = (id: string) =>
+  organisation.value?.lists.find((l) => l.id === id)?.name ?? 'a list that is gone'
+/** A group for each invited list that has none; who is on the list then is in it. */
+function fromLists() {
+  const groups = [
+    ...props.form.groups,
+    ...lists.value
+      .filter((l) => !props.form.groups.some((g) => g.list === l.id))
+      .map((l) => ({ name: l.name, members: [], list: l.id })),
+  ].slice(0, 50)
+  patch({ groups, controls: controlsWith(groups.length) })
+}
 /** Deals everybody out, one after another. */
 function deal() {
   patch({
@@ -86,7 +103,7 @@ function deal() {
       <option v-for="r in options" :key="r.value" :value="r.value">{{ r.name }}</option>
     </select>
     <label for="groups" class="text-soft">groups</label>
-    <div class="flex items-center gap-2">
+    <div class="flex flex-wrap items-center gap-2">
       <input
         id="groups"
         class="field value w-20"
@@ -97,6 +114,9 @@ function deal() {
         @change="setCount(Number(($event.target as HTMLInputElement).value) || 0)"
       />
       <span class="text-soft">breakout groups set up beforehand</span>
+      <button v-if="lists.length" type="button" class="link" @click="fromLists">
+        a group for each list
+      </button>
       <button v-if="form.groups.length && people.length" type="button" class="link" @click="deal">
         deal everybody out
       </button>
@@ -112,6 +132,7 @@ function deal() {
         @change="rename(i, ($event.target as HTMLInputElement).value.trim())"
       />
       <span class="value text-soft">{{ g.members.length }}</span>
+      <span v-if="g.list" class="text-soft">and the list {{ listName(g.list) }}</span>
     </label>
   </div>
   <table v-if="form.groups.length && people.length" class="grid-lines stack mt-2">

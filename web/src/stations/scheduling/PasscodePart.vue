@@ -33,7 +33,7 @@ async function make() {
     api.GET('/api/scheduling/passcode', { params: { query: { atLeast: wanted.value } } }),
   )
   shown.value = true
-  emit('change', { ...props.form, passcode: made.text })
+  emit('change', { ...props.form, passcode: made.text, phonePasscode: made.digits })
 }
 const weak: Record<string, string> = {
   common: 'is on the list of common ones',
@@ -42,6 +42,18 @@ const weak: Record<string, string> = {
   'title-word': 'is a word of the title',
   'host-word': 'is a word of the host’s address',
 }
+/** Whether callers could not type the passcode. */
+const byPhone = computed(() => {
+  const has = (control: string) => props.foretaste?.controls[control]
+  const routes = has('audio-routes')
+  const phones = !Array.isArray(routes) || !routes.length || routes.includes('phone')
+  return (
+    props.foretaste !== null &&
+    has('passcode') === 'required' &&
+    phones &&
+    props.foretaste.passcode?.makeup !== 'digits'
+  )
+})
 const guessing = computed(() => {
   const days = (props.foretaste?.passcode?.minutesToGuess ?? 0) / 1440
   return days < 1
@@ -131,6 +143,7 @@ const guessing = computed(() => {
           emit('change', {
             ...form,
             passcode: ($event.target as HTMLInputElement).value || null,
+            phonePasscode: null,
           })
         "
       />
@@ -154,5 +167,14 @@ const guessing = computed(() => {
         >
       </template>
     </p>
+    <template v-if="byPhone">
+      <span />
+      <p class="text-[12.5px] text-soft">
+        Letters cannot be typed on a telephone: callers get digits of their own<template
+          v-if="form.phonePasscode && shown"
+          >, <span class="value">{{ form.phonePasscode }}</span></template
+        ><template v-else-if="!form.phonePasscode && !hasStored">, made when you save</template>.
+      </p>
+    </template>
   </div>
 </template>

@@ -334,7 +334,12 @@ const handValue = computed(() => {
           </section>
           <section id="part-when" class="pt-5">
             <h2 class="head mb-2 border-b border-ink pb-1">When</h2>
-            <WhenPart :form="form" :dates="foretaste?.dates" @change="change" />
+            <WhenPart
+              :form="form"
+              :dates="foretaste?.dates"
+              :preview="foretaste"
+              @change="change"
+            />
           </section>
           <section id="part-who" class="pt-5">
             <h2 class="head mb-2 border-b border-ink pb-1">Who</h2>

@@ -1,14 +1,21 @@
 <script setup lang="ts">
 import { useIntervalFn, useNow } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import type { SeriesDateList } from '@/api/schema'
+import type { SchedulingPreview, SeriesDateList } from '@/api/schema'
+import ModalSheet from '@/shell/ModalSheet.vue'
 import ZoneField from '@/shell/ZoneField.vue'
-import { changeOccurrence, withStart, type MeetingForm } from './form'
+import DateTable from '@/stations/register/DateTable.vue'
+import { changeOccurrence, withOwnControl, withStart, type MeetingForm } from './form'
 import { ordinalOf, weekdayOf, weekdays, type Pattern } from './pattern'
 import { addDays, browserZone, toInstant, toLocal } from './zones'
 
 /** When it is: start, length, zone, how it recurs, and each coming date to move or drop. */
-const props = defineProps<{ form: MeetingForm; dates: SeriesDateList | undefined }>()
+const props = defineProps<{
+  form: MeetingForm
+  dates: SeriesDateList | undefined
+  /** What the form's values and limits are, once the server has answered. */
+  preview?: SchedulingPreview | null | undefined
+}>()
 const emit = defineEmits<{ change: [form: MeetingForm] }>()
 
 const dayNames: Record<string, string> = {
@@ -36,6 +43,15 @@ function edit(at: string, localStart: string, minutes: number) {
   lasting.value = String(minutes)
 }
 const added = ref('')
+/** The date whose own controls are open. */
+const apart = ref<string | null>(null)
+const own = (at: string) => props.form.occurrences.find((o) => o.at === at)?.controls ?? {}
+const ownCount = (at: string) => Object.keys(own(at)).length
+const limits = computed(() =>
+  Object.fromEntries(
+    Object.entries(props.preview?.resolved ?? {}).map(([id, rule]) => [id, rule.limit]),
+  ),
+)
 
 function patch(part: Partial<MeetingForm>) {
   emit('change', { ...props.form, ...part })
@@ -341,6 +357,9 @@ const shown = (local: string) =>
         <span class="w-20 text-[12.5px]" :class="d.state === 'plain' ? 'text-soft' : 'text-sand'">{{
           d.state === 'plain' ? `${d.minutes} min` : d.state
         }}</span>
+        <span v-if="ownCount(d.at)" class="text-[12.5px] text-sand"
+          >{{ ownCount(d.at) }} of its own</span
+        >
         <span
           v-if="d.clashes.length"
           class="truncate text-[12.5px] text-rust"
@@ -366,6 +385,14 @@ const shown = (local: string) =>
               @click="edit(d.at, d.localStart, d.minutes)"
             >
               move
+            </button>
+            <button
+              type="button"
+              class="link"
+              :aria-label="`controls… of ${shown(d.at)}`"
+              @click="apart = d.at"
+            >
+              controls…
             </button>
             <button
               type="button"
@@ -422,5 +449,20 @@ const shown = (local: string) =>
       />
       <button type="button" class="link" :disabled="!added" @click="add">add this date</button>
     </div>
+    <ModalSheet :open="apart !== null" title="This date alone" @close="apart = null">
+      <p v-if="apart">{{ shown(apart) }}. What is not named here is as the series has it.</p>
+      <DateTable
+        v-if="apart"
+        :own="own(apart)"
+        :series="preview?.controls ?? form.controls"
+        :limits="limits"
+        @set="
+          (control, value) =>
+            apart && patch({ occurrences: withOwnControl(form, apart, control, value) })
+        "
+      />
+      <p class="mt-3 text-soft">It is saved with the meeting.</p>
+      <button type="button" class="button mt-3" @click="apart = null">Done</button>
+    </ModalSheet>
   </section>
 </template>

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
 import type { NamedPerson } from '@/api/schema'
 import { useSession } from '@/api/session'
-import type { Invited, MeetingForm } from './form'
+import { languages, type Invited, type MeetingForm, type Task } from './form'
 import PeoplePicker from './PeoplePicker.vue'
 
 /** Who takes part, and as what: one table, so that a co-host is not a forgotten option. */
@@ -61,6 +61,17 @@ function setNeed(email: string, value: string) {
       : rest,
   })
 }
+const invitee = (email: string) => props.form.invitees.find((i) => same(i.email, email))
+function name(email: string, task: Task | '', language = '') {
+  patch({
+    invitees: props.form.invitees.map((i) => {
+      if (!same(i.email, email)) return i
+      const plain: Invited = { email: i.email, need: i.need }
+      if (!task) return plain
+      return language && task !== 'contributor' ? { ...plain, task, language } : { ...plain, task }
+    }),
+  })
+}
 function toggle(part: 'coHosts' | 'presenters', email: string) {
   const list = props.form[part]
   patch({ [part]: has(list, email) ? without(list, email) : [...list, email] })
@@ -115,6 +126,7 @@ function toggleList(id: string) {
         <th scope="col">Invited</th>
         <th scope="col">Co-host</th>
         <th scope="col">Presenter</th>
+        <th scope="col">Task</th>
         <th scope="col"><span class="hidden-label">Remove</span></th>
       </tr>
     </thead>
@@ -156,6 +168,34 @@ function toggleList(id: string) {
             :checked="has(form.presenters, email)"
             @change="toggle('presenters', email)"
           />
+        </td>
+        <td>
+          <span v-if="invitee(email)" class="flex flex-wrap items-center gap-1">
+            <select
+              class="field -my-1"
+              :aria-label="`Task of ${email}`"
+              :value="invitee(email)?.task ?? ''"
+              @change="name(email, ($event.target as HTMLSelectElement).value as Task | '')"
+            >
+              <option value="">none</option>
+              <option value="contributor">contributor</option>
+              <option value="captioner">captioner</option>
+              <option value="interpreter">interpreter</option>
+            </select>
+            <select
+              v-if="invitee(email)?.task && invitee(email)?.task !== 'contributor'"
+              class="field -my-1 w-28"
+              :aria-label="`Language of ${email}`"
+              :value="invitee(email)?.language ?? ''"
+              @change="
+                name(email, invitee(email)?.task ?? '', ($event.target as HTMLSelectElement).value)
+              "
+            >
+              <option value="">language…</option>
+              <option v-for="l in languages" :key="l.tag" :value="l.tag">{{ l.name }}</option>
+            </select>
+          </span>
+          <span v-else class="text-soft">not by name</span>
         </td>
         <td class="text-right">
           <button type="button" class="link" @click="remove(email)">

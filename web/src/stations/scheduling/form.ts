@@ -6,7 +6,23 @@ import { browserZone, toLocal } from './zones'
 export interface Invited {
   email: string
   need: 'required' | 'optional'
+  task?: Task
+  /** BCP 47 tag of what a captioner or interpreter writes or speaks. */
+  language?: string
 }
+
+/** What somebody is named for besides being there. */
+export type Task = 'contributor' | 'captioner' | 'interpreter'
+
+/** Languages offered, by their names in English. */
+export const languages =
+  'ar bg bn cs da de el en es et fa fi fr ga gd hi hr hu is it ja ko lt lv mt nl no pl pt ro ru sk sl sr sv sw ta tr uk ur vi cy zh'
+    .split(' ')
+    .map((tag) => ({
+      tag,
+      name: new Intl.DisplayNames('en-GB', { type: 'language' }).of(tag) ?? tag,
+    }))
+    .sort((a, b) => a.name.localeCompare(b.name))
 
 /** What is different about one occurrence; `at` is its original local start. */
 export interface Occurrence {
@@ -20,6 +36,8 @@ export interface Occurrence {
 export interface Group {
   name: string
   members: string[]
+  /** A list whose members are in it too. */
+  list?: string
 }
 
 /** The scheduling page's contents. Controls hold only what is known or was chosen. */
@@ -45,6 +63,8 @@ export interface MeetingForm {
   number: string | null
   /** Null where the stored one stays, or where one is to be made. */
   passcode: string | null
+  /** Digits for telephones; null where the stored ones stay, or where some are to be made. */
+  phonePasscode: string | null
   reminder: number | null
   groups: Group[]
   controls: Record<string, Plain>
@@ -79,6 +99,7 @@ export function emptyForm(host: string, now = new Date(), zone = browserZone): M
     occurrences: [],
     number: null,
     passcode: null,
+    phonePasscode: null,
     reminder: null,
     groups: [],
     controls: {},
@@ -123,7 +144,15 @@ export function fromDocument(d: Document): MeetingForm {
 
 /** The same meeting anew: no number, passcode or calendar name, and none of its exceptions. */
 export function asCopy(form: MeetingForm): MeetingForm {
-  const copy = { ...form, exDates: [], rDates: [], occurrences: [], number: null, passcode: null }
+  const copy = {
+    ...form,
+    exDates: [],
+    rDates: [],
+    occurrences: [],
+    number: null,
+    passcode: null,
+    phonePasscode: null,
+  }
   delete copy.uid
   delete copy.sequence
   delete copy.foreign
@@ -157,6 +186,7 @@ export function toDocument(form: MeetingForm): Document {
     controls: form.controls,
   }
   if (form.passcode) document.passcode = form.passcode
+  if (form.phonePasscode) document.phonePasscode = form.phonePasscode
   if (form.uid) document.uid = form.uid
   if (form.sequence) document.sequence = form.sequence
   if (form.foreign) document.foreign = form.foreign
@@ -173,6 +203,23 @@ export function changeOccurrence(
   const next: Occurrence = { ...known, ...change }
   if (next.start === at) delete next.start
   if (next.minutes === form.minutes) delete next.minutes
+  const rest = form.occurrences.filter((o) => o.at !== at)
+  const same = next.start === undefined && next.minutes === undefined && !next.controls
+  return same ? rest : [...rest, next].sort((a, b) => a.at.localeCompare(b.at))
+}
+
+/** Gives one date a control of its own, or with null takes it away. */
+export function withOwnControl(
+  form: MeetingForm,
+  at: string,
+  control: string,
+  value: Plain | null,
+): Occurrence[] {
+  const known = form.occurrences.find((o) => o.at === at) ?? { at }
+  const kept = Object.entries(known.controls ?? {}).filter(([id]) => id !== control)
+  const controls = Object.fromEntries(value === null ? kept : [...kept, [control, value] as const])
+  const next: Occurrence = { ...known, controls }
+  if (!Object.keys(controls).length) delete next.controls
   const rest = form.occurrences.filter((o) => o.at !== at)
   const same = next.start === undefined && next.minutes === undefined && !next.controls
   return same ? rest : [...rest, next].sort((a, b) => a.at.localeCompare(b.at))

@@ -10,7 +10,10 @@ export interface Kept {
 }
 
 export function keep(which: string, form: MeetingForm, now = new Date()) {
-  const kept: Kept = { at: now.toISOString(), form: { ...form, passcode: null } }
+  const kept: Kept = {
+    at: now.toISOString(),
+    form: { ...form, passcode: null, phonePasscode: null },
+  }
   try {
     localStorage.setItem(key(which), JSON.stringify(kept))
   } catch {

@@ -149,6 +149,35 @@ describe('when', () => {
     expect(last(part).occurrences[0]?.minutes).toBe(90)
   })
 
+  it('gives one date a control of its own and takes it away again', async () => {
+    const preview = { ...foretaste, dates } as never
+    const part = mounted(WhenPart, { form: weekly, dates, preview })
+    await flushPromises()
+    await part.get("button[aria-label^='controls']").trigger('click')
+    await flushPromises()
+    const sheet = document.body
+    expect(sheet.textContent).toContain('It has nothing of its own')
+    const more = [...sheet.querySelectorAll('select')].find((s) =>
+      [...s.options].some((o) => o.text === 'choose one'),
+    )
+    if (!more) throw new Error('no control to choose')
+    more.value = 'chat'
+    more.dispatchEvent(new Event('change'))
+    await flushPromises()
+    expect(last(part).occurrences).toEqual([
+      { at: '2027-01-11T10:00', controls: { chat: 'always' } },
+    ])
+    await part.setProps({ form: last(part), dates, preview })
+    await flushPromises()
+    expect(part.text() + sheet.textContent).toContain('1 of its own')
+    const back = [...sheet.querySelectorAll('button')].find((b) =>
+      b.textContent?.includes('As the series'),
+    )
+    back?.click()
+    await flushPromises()
+    expect(last(part).occurrences).toEqual([])
+  })
+
   it('never leaves a weekly series without a day', async () => {
     const part = mounted(WhenPart, { form: weekly, dates })
     await part.get('button[aria-pressed=true]').trigger('click')
@@ -182,6 +211,35 @@ describe('who', () => {
     expect(last(part).presenters).toEqual(['b@x'])
     await part.get("input[aria-label='A@x is a co-host']").setValue(false)
     expect(last(part).coHosts).toEqual([])
+  })
+
+  it('names somebody for a task, in a language where it has one', async () => {
+    const part = mounted(WhoPart, { form: with2, people: [], invited: 2 })
+    await flushPromises()
+    await part.get("select[aria-label='Task of b@x']").setValue('interpreter')
+    expect(last(part).invitees[1]).toEqual({ email: 'b@x', need: 'optional', task: 'interpreter' })
+    await part.setProps({ form: last(part) })
+    await part.get("select[aria-label='Language of b@x']").setValue('ga')
+    expect(last(part).invitees[1]).toMatchObject({ task: 'interpreter', language: 'ga' })
+    await part.setProps({ form: last(part) })
+    await part.get("select[aria-label='Task of b@x']").setValue('contributor')
+    expect(last(part).invitees[1]).toEqual({ email: 'b@x', need: 'optional', task: 'contributor' })
+    await part.setProps({ form: last(part) })
+    await part.get("select[aria-label='Task of b@x']").setValue('')
+    expect(last(part).invitees[1]).toEqual({ email: 'b@x', need: 'optional' })
+  })
+
+  it('makes a group for each invited list, once', async () => {
+    const part = mounted(ExtrasPart, { form: { ...form, lists: ['crew'] } })
+    await flushPromises()
+    const button = part.findAll('button').find((b) => b.text() === 'a group for each list')
+    await button?.trigger('click')
+    expect(last(part).groups).toEqual([{ name: 'Night crew', members: [], list: 'crew' }])
+    expect(last(part).controls['breakout-groups']).toBe('pre-assigned')
+    await part.setProps({ form: last(part) })
+    expect(part.text()).toContain('and the list Night crew')
+    await button?.trigger('click')
+    expect(last(part).groups).toHaveLength(1)
   })
 
   it('takes several addresses at once, and none where one of them is none', async () => {

@@ -291,4 +291,16 @@ final class Browser implements AutoCloseable {
   public void close() {
     driver.quit();
   }
+
+  /** Moves by the keys to somebody in the list of a session's people. */
+  void moveTo(String name) {
+    for (int i = 0; i < 40 && !isAt(name); i++) {
+      keys(i < 20 ? "j" : "k");
+    }
+    until(name, b -> isAt(name));
+  }
+
+  private boolean isAt(String name) {
+    return all("li.bg-sea-wash button.head").stream().anyMatch(e -> e.getText().equals(name));
+  }
 }

@@ -36,7 +36,7 @@ public class FloorJourneyTest extends Journey {
 
     // removed by hand
     browser.keys("l");
-    goTo("Rob");
+    browser.moveTo("Rob");
     browser.keys("x");
     browser.sees("Rob was removed by");
 
@@ -48,7 +48,7 @@ public class FloorJourneyTest extends Journey {
     browser.keys("They are out and stay out.");
     browser.press("Close it");
     browser.seesNot("Close it"); // until it is, the button that has the focus takes no keys
-    goTo("Rob");
+    browser.moveTo("Rob");
     browser.keys("b");
     browser.sees("Rob was removed and barred");
     browser.sees("Rob was refused: removed before.");
@@ -87,15 +87,4 @@ public class FloorJourneyTest extends Journey {
   }
 
   /** The keys come to a person of the column they are in. */
-  private void goTo(String name) {
-    for (int i = 0; i < 40 && !isAt(name); i++) {
-      browser.keys(i < 20 ? "j" : "k");
-    }
-    browser.until(name, b -> isAt(name));
-  }
-
-  private boolean isAt(String name) {
-    return browser.all("li.bg-sea-wash button.head").stream()
-        .anyMatch(e -> e.getText().equals(name));
-  }
 }

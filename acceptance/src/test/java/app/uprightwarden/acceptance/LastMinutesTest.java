@@ -1,6 +1,7 @@
 package app.uprightwarden.acceptance;
 
 import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertTrue;
 
 import com.sun.net.httpserver.HttpServer;
@@ -204,6 +205,17 @@ public class LastMinutesTest {
     browser.sees("To the session");
     browser.go(session);
     browser.sees("Somebody shares who should not");
+
+    // removed and barred, they come back by telephone, on which nobody knows them, and wait outside
+    browser.leaveField();
+    browser.keys("l");
+    browser.moveTo("Rob");
+    browser.keys("b");
+    browser.sees("Rob was removed and barred");
+    browser.sees("Rob was refused: removed before.");
+    browser.sees("came to the door by telephone");
+    browser.until("the caller waits", b -> browser.text().matches("(?s).*Caller \\d+ waits: .*"));
+    assertFalse(browser.text().matches("(?s).*Caller \\d+ is in as .*"), "nobody let them in");
     browser.leaveField();
     browser.keys("E");
     browser.sees("cannot be taken up again");

@@ -58,6 +58,8 @@ public class AccessTest extends ServerTest {
       {"GET", "/api/rulebook/print?of=in-force&person=" + HOST, 401, 200, 200},
       {"GET", "/api/outbox", 401, 403, 200},
       {"GET", "/api/directory-link", 401, 403, 200},
+      {"GET", "/api/floor/set-back", 401, 403, 200},
+      {"PUT", "/api/floor/set-back", 401, 403, 403},
       {"GET", "/api/log-collector", 401, 403, 200},
       {"PUT", "/api/log-collector", 401, 403, 403},
       {"GET", "/api/outbox/999999/mail", 401, 403, 404},
@@ -283,6 +285,9 @@ public class AccessTest extends ServerTest {
     Map<String, Object> account = accountBody(path);
     if (account != null) {
       return account;
+    }
+    if (path.endsWith("/set-back")) {
+      return Map.of("rules", "sealed");
     }
     if (path.endsWith("/log-collector")) {
       return Map.of("fromStart", false);

@@ -85,12 +85,14 @@ public class SchedulingTest extends ServerTest {
     Map<String, Object> form = form("Read before sent");
     form.put("number", "482 119 731");
     form.put("passcode", "kelp-Rudder-basin-41");
+    form.put("phonePasscode", "90417352");
     JsonNode letter =
         post(WARDEN, "/api/scheduling/letter", Map.of("meeting", form, "to", GUEST)).is(200).json();
     assertEquals(letter.get("all").size(), 2);
     String text = letter.get("text").stringValue();
     assertTrue(text.contains("Your time"), "Tokyo's clock too: " + text);
     assertTrue(text.contains("kelp-Rudder-basin-41"), text);
+    assertTrue(text.contains("90417352"), text);
     String id = schedule(form, true);
     JsonNode sent = messages(id);
     assertEquals(sent.size(), 2);

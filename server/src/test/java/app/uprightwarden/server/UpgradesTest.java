@@ -21,7 +21,7 @@ import org.testng.annotations.Test;
  * validates what comes out when a server starts on it, which the other tests do.
  */
 public class UpgradesTest {
-  private static final int NEWEST = 20;
+  private static final int NEWEST = 21;
 
   @DataProvider
   public Object[][] earlier() {
@@ -126,7 +126,11 @@ public class UpgradesTest {
           List.of("insert into service_home select 'harbour', id from conference_service"),
           List.of(
               "insert into floor_allowance (session, control, value, reason, by_whom, at) values"
-                  + " ('s-1', 'chat', 'always', 'r', 'a@x.example', '2026-01-10')"));
+                  + " ('s-1', 'chat', 'always', 'r', 'a@x.example', '2026-01-10')"),
+          List.of(
+              "insert into meeting_registration (meeting, service, there, address, name, state)"
+                  + " select 'm-1', id, 'r-1', 'asks@x.example', 'Asks', 'asked' from"
+                  + " conference_service"));
 
   @Test(dataProvider = "earlier")
   public void whatWasThereIsThereAfterwards(int from) throws SQLException {

@@ -51,7 +51,18 @@ public final class Arrivals {
         tie != Tie.NONE || values.is(Control.PASSCODE_IN_LINK, "embedded"),
         false,
         null,
-        holds(meeting.presenters(), Directory.fold(email)));
+        holds(meeting.presenters(), Directory.fold(email)),
+        takesPart(meeting, Directory.fold(email)));
+  }
+
+  /** Whether somebody is named to take part where the others only watch. */
+  private static boolean takesPart(Meeting meeting, String folded) {
+    return meeting.invitees().stream()
+        .anyMatch(
+            i ->
+                i.task() != null
+                    && i.task().takesPart()
+                    && Directory.fold(i.email()).equals(folded));
   }
 
   private static boolean holds(List<String> emails, String folded) {

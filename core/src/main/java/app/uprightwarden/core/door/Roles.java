@@ -37,7 +37,8 @@ public final class Roles {
     if (presents) {
       return Role.PRESENTER;
     }
-    return values.is(Control.JOINER_MODE, "onlooker") ? Role.ONLOOKER : Role.ATTENDEE;
+    boolean watches = values.is(Control.JOINER_MODE, "onlooker") && !joiner.contributor();
+    return watches ? Role.ONLOOKER : Role.ATTENDEE;
   }
 
   /** The rights of a role at a meeting, for someone who comes by this route. */

@@ -11,4 +11,10 @@ import app.uprightwarden.core.control.Value;
  * @param fingerprint equal for equal passcodes, and of no other use
  */
 public record PasscodeFacts(
-    int length, Value makeup, Weakness weakness, boolean leaked, String fingerprint) {}
+    int length, Value makeup, Weakness weakness, boolean leaked, String fingerprint) {
+
+  /** The same, weak for another reason. */
+  public PasscodeFacts withWeakness(Weakness weakness) {
+    return new PasscodeFacts(length, makeup, weakness, leaked, fingerprint);
+  }
+}

@@ -9,7 +9,8 @@ public enum Weakness {
   RUN("is a run of neighbouring characters"),
   REPEAT("is one character repeated"),
   TITLE_WORD("is a word of the title"),
-  HOST_WORD("is a word of the host's address");
+  HOST_WORD("is a word of the host's address"),
+  PHONE("for telephones is common, a run of digits or one digit repeated");
 
   private final String phrase;
 

@@ -1,5 +1,6 @@
 package app.uprightwarden.core.passcode;
 
+import app.uprightwarden.core.meeting.Weakness;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStreamReader;
@@ -14,6 +15,9 @@ import java.util.function.IntUnaryOperator;
  * hyphen between, so that a symbol, digits and both cases are in it.
  */
 public final class PasscodeMaker {
+  /** At 20 tries a minute all of them take nine years. */
+  public static final int PHONE_DIGITS = 8;
+
   private static final List<String> WORDS = words();
   private static final int SHORTEST = 8;
   private static final int LONGEST = 64;
@@ -43,6 +47,22 @@ public final class PasscodeMaker {
     }
     int number = below.applyAsInt(100);
     return made.append(number / 10).append(number % 10).toString();
+  }
+
+  /**
+   * A passcode that is typed on a telephone's keys: digits, none that is soon guessed.
+   *
+   * @param below gives a number from 0 up to what it is given, from a source nobody can foresee
+   */
+  public static String makeDigits(IntUnaryOperator below) {
+    StringBuilder made = new StringBuilder();
+    do {
+      made.setLength(0);
+      while (made.length() < PHONE_DIGITS) {
+        made.append(below.applyAsInt(10));
+      }
+    } while (PasscodeJudge.weakness(made.toString(), "", "") != Weakness.NONE);
+    return made.toString();
   }
 
   /** How many words there are to choose from. */

@@ -9,6 +9,7 @@ import org.jspecify.annotations.Nullable;
  * @param removed whether they have been removed from this session before
  * @param region ISO 3166 code of where they join from, null where unknown
  * @param listedPresenter whether they are on the meeting's list of presenters
+ * @param contributor whether they were named to take part where the others only watch
  */
 public record Joiner(
     Standing standing,
@@ -17,7 +18,20 @@ public record Joiner(
     boolean holdsPasscode,
     boolean removed,
     @Nullable String region,
-    boolean listedPresenter) {
+    boolean listedPresenter,
+    boolean contributor) {
+
+  /** Somebody who was not named to take part. */
+  public Joiner(
+      Standing standing,
+      Tie tie,
+      Route route,
+      boolean holdsPasscode,
+      boolean removed,
+      @Nullable String region,
+      boolean listedPresenter) {
+    this(standing, tie, route, holdsPasscode, removed, region, listedPresenter, false);
+  }
 
   /**
    * As the door sees them: by phone nobody is recognised, so that the standing is unknown, there is

@@ -69,7 +69,8 @@ public final class Prevention {
         j.holdsPasscode(),
         removed,
         j.region(),
-        j.listedPresenter());
+        j.listedPresenter(),
+        j.contributor());
   }
 
   private static List<AdmissionSearch.Way> keptOut(Joiner was, Seat seat, ControlValues values) {
@@ -99,7 +100,8 @@ public final class Prevention {
                 : was.holdsPasscode(),
             was.removed(),
             was.region(),
-            was.listedPresenter());
+            was.listedPresenter(),
+            was.contributor());
   }
 
   private static List<AdmissionSearch.Way> without(

@@ -176,7 +176,8 @@ public final class SessionBook {
         "true".equals(event.get(SessionEvent.PASSCODE)),
         removed,
         event.get(SessionEvent.REGION),
-        "true".equals(event.get(SessionEvent.LISTED_PRESENTER)));
+        "true".equals(event.get(SessionEvent.LISTED_PRESENTER)),
+        "true".equals(event.get(SessionEvent.CONTRIBUTOR)));
   }
 
   /** What a word means; one that is not known means the least trusted thing. */

@@ -32,6 +32,7 @@ public record SessionEvent(
   public static final String REGION = "region";
   public static final String PASSCODE = "passcode";
   public static final String LISTED_PRESENTER = "listed-presenter";
+  public static final String CONTRIBUTOR = "contributor";
   public static final String STEP = "step";
   public static final String ROLE = "role";
   public static final String BY = "by";
@@ -49,7 +50,7 @@ public record SessionEvent(
   /** What can happen, each with what it tells beside {@code cause}. */
   public enum Kind {
     OPENED,
-    /** name, address, standing, tie, route, region, passcode, listed-presenter. */
+    /** name, address, standing, tie, route, region, passcode, listed-presenter, contributor. */
     ARRIVED,
     /** step. */
     HELD,

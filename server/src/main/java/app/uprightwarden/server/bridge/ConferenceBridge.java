@@ -55,7 +55,8 @@ public interface ConferenceBridge {
       String route,
       @Nullable String region,
       boolean passcode,
-      boolean listedPresenter) {}
+      boolean listedPresenter,
+      boolean contributor) {}
 
   /**
    * A session to be held.

@@ -264,12 +264,32 @@ public final class CalendarWriter {
     meeting.coHosts().forEach(email -> out.line(VendorProperties.PREFIX + "CO-HOST", email));
     meeting.presenters().forEach(email -> out.line(VendorProperties.PREFIX + "PRESENTER", email));
     for (Details.Group group : scheduled.details().groups()) {
-      out.line(
-          VendorProperties.PREFIX + "GROUP",
-          Map.of("NAME", group.name()),
-          String.join(",", group.members()));
+      out.line(VendorProperties.PREFIX + "GROUP", named(group), String.join(",", group.members()));
+    }
+    for (Invitee invitee : meeting.invitees()) {
+      if (invitee.task() != null) {
+        out.line(VendorProperties.PREFIX + "TASK", named(invitee), invitee.email());
+      }
     }
     controls(out, meeting.controls());
+  }
+
+  private static Map<String, String> named(Details.Group group) {
+    Map<String, String> parameters = new LinkedHashMap<>();
+    parameters.put("NAME", group.name());
+    if (group.list() != null) {
+      parameters.put("LIST", group.list());
+    }
+    return parameters;
+  }
+
+  private static Map<String, String> named(Invitee invitee) {
+    Map<String, String> parameters = new LinkedHashMap<>();
+    parameters.put("NAME", java.util.Objects.requireNonNull(invitee.task()).id());
+    if (invitee.language() != null) {
+      parameters.put("LANGUAGE", invitee.language());
+    }
+    return parameters;
   }
 
   private static void controls(ContentLines out, ControlValues controls) {

@@ -104,7 +104,7 @@ final class EventReading {
             people.host(),
             own.coHosts(),
             own.presenters(),
-            people.invitees(),
+            VendorProperties.withTasks(event, people.invitees()),
             people.lists(),
             own.space(),
             start.local(),

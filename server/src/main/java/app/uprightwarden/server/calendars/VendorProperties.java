@@ -2,14 +2,20 @@ package app.uprightwarden.server.calendars;
 
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
+import app.uprightwarden.core.meeting.Invitee;
+import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.calendars.CalendarText.Component;
 import app.uprightwarden.server.calendars.CalendarText.Line;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.register.ControlsJson;
 import app.uprightwarden.server.register.Details;
+import app.uprightwarden.server.register.MeetingLimits;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -29,6 +35,34 @@ record VendorProperties(
     ControlValues controls) {
   static final String PREFIX = "X-WARDEN-";
 
+  /** As bundles have it: the shape of BCP 47 tags (RFC 5646 section 2.1), not their registry. */
+  private static final Pattern LANGUAGE = Pattern.compile("[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8}){0,3}");
+
+  /** The people of an event with what its own lines name them for. */
+  static List<Invitee> withTasks(Component event, List<Invitee> invitees) {
+    Map<String, Line> named = new HashMap<>();
+    event
+        .all(PREFIX + "TASK")
+        .limit(MeetingLimits.INVITEES)
+        .forEach(line -> named.putIfAbsent(Directory.fold(line.value().strip()), line));
+    return named.isEmpty()
+        ? invitees
+        : invitees.stream().map(i -> withTask(i, named.get(Directory.fold(i.email())))).toList();
+  }
+
+  private static Invitee withTask(Invitee invitee, @Nullable Line line) {
+    String name = line == null ? null : line.parameter("NAME");
+    String language = line == null ? null : line.parameter("LANGUAGE");
+    boolean isLanguage = language != null && LANGUAGE.matcher(language).matches();
+    return Arrays.stream(Invitee.Task.values())
+        .filter(task -> task.id().equals(name))
+        .findFirst()
+        .map(
+            task ->
+                new Invitee(invitee.email(), invitee.need(), task, isLanguage ? language : null))
+        .orElse(invitee);
+  }
+
   /** The same without the name of a meeting here. */
   VendorProperties withoutId() {
     return new VendorProperties(
@@ -47,7 +81,10 @@ record VendorProperties(
     List<Details.Group> groups = new ArrayList<>();
     for (Line line : event.all(PREFIX + "GROUP").toList()) {
       String name = line.parameter("NAME");
-      groups.add(new Details.Group(name == null ? "Group" : name, names(line)));
+      String list = line.parameter("LIST");
+      boolean isKnown = organisation.lists().stream().anyMatch(l -> l.id().equals(list));
+      groups.add(
+          new Details.Group(name == null ? "Group" : name, names(line), isKnown ? list : null));
     }
     String kind = text(event, "KIND");
     if (kind != null && organisation.kinds().stream().noneMatch(k -> k.id().equals(kind))) {

@@ -214,7 +214,8 @@ class DoorService {
         holdsPasscode,
         joiner.removed(),
         joiner.region(),
-        joiner.listedPresenter());
+        joiner.listedPresenter(),
+        joiner.contributor());
   }
 
   private DoorView.Comer comer(Stage stage, String key, String phrase, boolean invited) {

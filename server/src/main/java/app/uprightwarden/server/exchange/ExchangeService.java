@@ -83,7 +83,11 @@ public class ExchangeService {
   private Scheduled scheduled(StoredMeeting stored, boolean withPasscode) {
     boolean open = withPasscode && stored.meeting().passcode() != null;
     return new Scheduled(
-        stored.meeting(), stored.details(), open ? register.passcode(stored.meeting().id()) : null);
+        stored.meeting(),
+        stored.details(),
+        open ? register.passcode(stored.meeting().id()) : null,
+        false,
+        open ? register.phonePasscode(stored.meeting().id()) : null);
   }
 
   /**

@@ -10,6 +10,7 @@ import app.uprightwarden.core.session.SessionBook;
 import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.ledger.Ledger;
+import app.uprightwarden.server.people.SettingsService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
@@ -25,7 +26,8 @@ import org.springframework.transaction.annotation.Transactional;
 
 /**
  * A limit is a limit in a session too: who would go beyond it is refused, and what was loosened in
- * the service itself is set back, where the rule is sealed. A warden may allow it for one session.
+ * the service itself is set back, where the organisation says so. A warden may allow it for one
+ * session.
  */
 @Component
 class FloorLimits {
@@ -35,6 +37,7 @@ class FloorLimits {
   private final FloorBooks books;
   private final FloorAllowanceRepository allowances;
   private final FloorOrders orders;
+  private final SettingsService settings;
   private final Ledger ledger;
   private final Clock clock;
 
@@ -43,12 +46,14 @@ class FloorLimits {
       FloorBooks books,
       FloorAllowanceRepository allowances,
       FloorOrders orders,
+      SettingsService settings,
       Ledger ledger,
       Clock clock) {
     this.store = store;
     this.books = books;
     this.allowances = allowances;
     this.orders = orders;
+    this.settings = settings;
     this.ledger = ledger;
     this.clock = clock;
   }
@@ -121,6 +126,14 @@ class FloorLimits {
     return text.endsWith(".") ? text : text + ".";
   }
 
+  private boolean isSetBack(ResolvedRule rule) {
+    return switch (settings.setBack()) {
+      case NONE -> false;
+      case SEALED -> rule.sealed();
+      case ALL -> true;
+    };
+  }
+
   private boolean isAllowed(String session, Control control, Value value) {
     return allowances.of(session, control.id()).stream()
         .map(row -> SessionBook.value(control, row.value))
@@ -128,8 +141,8 @@ class FloorLimits {
   }
 
   /**
-   * Leaves out what was allowed, and has set back what a sealed rule forbids, in the transaction
-   * that takes the events in.
+   * Leaves out what was allowed, and has set back what a rule forbids where the organisation says
+   * so, in the transaction that takes the events in.
    */
   @Transactional(propagation = Propagation.MANDATORY)
   public List<FloorAlerts.Raised> settle(List<FloorAlerts.Raised> raised) {
@@ -148,7 +161,7 @@ class FloorLimits {
       }
       kept.add(each);
       ResolvedRule rule = books.with(session, of -> of.rules.rule(control));
-      if (rule != null && rule.sealed()) {
+      if (rule != null && isSetBack(rule)) {
         String name = session.id() + "/" + alert.seq();
         orders.later(
             session.id(),

@@ -79,7 +79,8 @@ class FloorRoster {
               "app",
               null,
               joiner.holdsPasscode(),
-              joiner.listedPresenter()));
+              joiner.listedPresenter(),
+              joiner.contributor()));
     }
     return roster;
   }

@@ -26,4 +26,6 @@ class SettingsEntity {
   int applyAfterDays;
 
   int auditedEdition;
+
+  String setBack = "sealed";
 }

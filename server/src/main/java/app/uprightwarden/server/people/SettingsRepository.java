@@ -27,6 +27,9 @@ interface SettingsRepository {
   @HQL("update SettingsEntity set remindDays = :remind, applyAfterDays = :apply")
   int setAsking(int remind, int apply);
 
+  @HQL("update SettingsEntity set setBack = :which")
+  int setSetBack(String which);
+
   @HQL("update SettingsEntity set auditedEdition = :edition where auditedEdition < :edition")
   int setAudited(int edition);
 }

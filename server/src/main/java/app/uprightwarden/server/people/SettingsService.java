@@ -1,6 +1,7 @@
 package app.uprightwarden.server.people;
 
 import app.uprightwarden.server.ledger.Ledger;
+import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
@@ -93,6 +94,32 @@ public class SettingsService {
   @Transactional(propagation = Propagation.MANDATORY)
   public void setAsking(Asking wanted) {
     settings.setAsking(wanted.remindDays(), wanted.applyAfterDays());
+  }
+
+  /** Which rules a session is set back to by itself when somebody loosens it in the service. */
+  public enum SetBack {
+    NONE,
+    SEALED,
+    ALL;
+
+    /** As it is written in answers, stable for ever. */
+    public String id() {
+      return name().toLowerCase(Locale.ROOT);
+    }
+  }
+
+  @Transactional(readOnly = true)
+  public SetBack setBack() {
+    return SetBack.valueOf(settings.house().setBack.toUpperCase(Locale.ROOT));
+  }
+
+  /** Says which rules sessions are set back to. */
+  @Transactional
+  public SetBack setSetBack(SetBack wanted, String by) {
+    SetBack before = setBack();
+    settings.setSetBack(wanted.id());
+    ledger.changed("house", "set-back", "Set back in sessions", before::id, wanted::id, by);
+    return wanted;
   }
 
   /** The newest edition that an audit was begun for after its publication. */

@@ -28,8 +28,16 @@ public record Details(
 
   public static final Details NONE = new Details(null, false, null, List.of(), null, 0, List.of());
 
-  /** A breakout group and who is in it, by address. */
-  public record Group(String name, List<String> members) {}
+  /**
+   * A breakout group and who is in it, by address.
+   *
+   * @param list a list whose members are in it too, or null
+   */
+  public record Group(String name, List<String> members, @Nullable String list) {
+    public Group(String name, List<String> members) {
+      this(name, members, null);
+    }
+  }
 
   /** When another program last wrote it, {@code 20270101T120000Z}; empty where none said. */
   public String stamp() {

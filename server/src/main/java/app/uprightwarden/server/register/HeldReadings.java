@@ -2,7 +2,9 @@ package app.uprightwarden.server.register;
 
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.control.Value;
+import app.uprightwarden.core.meeting.Invitee;
 import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.core.service.Means;
 import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.problem.Texts;
@@ -33,6 +35,7 @@ public class HeldReadings {
   private final MeetingRepository meetings;
   private final MeetingQueries reader;
   private final MeetingWriter writer;
+  private final PhonePasscodes phones;
   private final RegisterChanges due;
   private final DatabaseClock clock;
   private final ApplicationEventPublisher events;
@@ -43,6 +46,7 @@ public class HeldReadings {
       MeetingRepository meetings,
       MeetingQueries reader,
       MeetingWriter writer,
+      PhonePasscodes phones,
       RegisterChanges due,
       DatabaseClock clock,
       ApplicationEventPublisher events) {
@@ -51,6 +55,7 @@ public class HeldReadings {
     this.meetings = meetings;
     this.reader = reader;
     this.writer = writer;
+    this.phones = phones;
     this.due = due;
     this.clock = clock;
     this.events = events;
@@ -116,6 +121,10 @@ public class HeldReadings {
           continue;
         }
         Scheduled is = merged(row, was, told);
+        String phone = told.scheduled().phonePasscode();
+        if (phone != null) {
+          phones.set(row.meeting, phone);
+        }
         boolean differs = differs(was, is);
         boolean noted = note(row, was, is, told, means, now);
         if (differs) {
@@ -178,7 +187,7 @@ public class HeldReadings {
             ours.contains("host") ? mine.host() : of.host(),
             ours.contains("coHosts") ? mine.coHosts() : of.coHosts(),
             ours.contains("presenters") ? mine.presenters() : of.presenters(),
-            ours.contains("invitees") ? mine.invitees() : of.invitees(),
+            ours.contains("invitees") ? mine.invitees() : withTasks(of.invitees(), mine.invitees()),
             ours.contains("lists") ? mine.lists() : of.lists(),
             ours.contains("space") ? mine.space() : of.space(),
             ours.contains("start") ? mine.start() : of.start(),
@@ -192,6 +201,23 @@ public class HeldReadings {
             of.controls(),
             ours.contains("occurrences") ? mine.changes() : of.changes());
     return new Scheduled(merged, was.details(), is.passcode(), ours.contains("passcode"));
+  }
+
+  /** A service that knows no tasks takes none away. */
+  private static List<Invitee> withTasks(List<Invitee> told, List<Invitee> mine) {
+    Map<String, Invitee> named = new HashMap<>();
+    mine.stream()
+        .filter(i -> i.task() != null)
+        .forEach(i -> named.put(Directory.fold(i.email()), i));
+    return named.isEmpty()
+        ? told
+        : told.stream()
+            .map(
+                i -> {
+                  Invitee known = named.get(Directory.fold(i.email()));
+                  return known == null || i.task() != null ? i : i.withTaskOf(known);
+                })
+            .toList();
   }
 
   private static boolean differs(StoredMeeting was, Scheduled is) {

@@ -163,8 +163,18 @@ class MeetingController {
         view.index(), view.directory()::unitPath, LayerName.parse(layer), by.equals("occurrences"));
   }
 
-  /** Somebody invited. */
-  record InviteeView(String email, String need, String standing) {}
+  /**
+   * Somebody invited.
+   *
+   * @param task contributor, captioner or interpreter, or null
+   * @param language of a captioner or interpreter, or null
+   */
+  record InviteeView(
+      String email,
+      String need,
+      String standing,
+      @Nullable String task,
+      @Nullable String language) {}
 
   /**
    * An occurrence to come.
@@ -290,6 +300,8 @@ class MeetingController {
   /**
    * A passcode in clear.
    *
+   * @param phone the digits for telephones beside it, or null; {@code phoneMinutesToGuess} is an
+   *     estimate too
    * @param triesToGuess an estimate of the tries that guessing it takes, or null
    * @param triesAMinute the rate that {@code minutesToGuess} assumes
    */
@@ -297,14 +309,18 @@ class MeetingController {
       @Nullable String passcode,
       @Nullable Double triesToGuess,
       int triesAMinute,
-      @Nullable Double minutesToGuess) {
-    static Passcode of(@Nullable String passcode) {
+      @Nullable Double minutesToGuess,
+      @Nullable String phone,
+      @Nullable Double phoneMinutesToGuess) {
+    static Passcode of(@Nullable String passcode, @Nullable String phone) {
       GuessEstimate estimate = passcode == null ? null : GuessEstimate.of(passcode);
       return new Passcode(
           passcode,
           estimate == null ? null : estimate.tries(),
           GuessEstimate.TRIES_A_MINUTE,
-          estimate == null ? null : estimate.minutes());
+          estimate == null ? null : estimate.minutes(),
+          phone,
+          phone == null ? null : GuessEstimate.of(phone).minutes());
     }
   }
 
@@ -315,7 +331,7 @@ class MeetingController {
     register.get(id, who);
     return ResponseEntity.ok()
         .header(HttpHeaders.CACHE_CONTROL, "no-store")
-        .body(Passcode.of(register.passcode(id)));
+        .body(Passcode.of(register.passcode(id), register.phonePasscode(id)));
   }
 
   private static Map<Control, @Nullable Value> parse(Map<String, @Nullable Object> given) {
@@ -386,7 +402,9 @@ class MeetingController {
                     new InviteeView(
                         i.email(),
                         i.need().name().toLowerCase(java.util.Locale.ROOT),
-                        directory.standingOf(i.email()).id()))
+                        directory.standingOf(i.email()).id(),
+                        i.task() == null ? null : i.task().id(),
+                        i.language()))
             .toList(),
         meeting.lists(),
         meeting.space(),

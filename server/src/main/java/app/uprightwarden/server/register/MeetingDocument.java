@@ -32,6 +32,12 @@ public final class MeetingDocument {
       Map<String, String> one = new LinkedHashMap<>();
       one.put("email", invitee.email());
       one.put("need", invitee.need().name().toLowerCase(Locale.ROOT));
+      if (invitee.task() != null) {
+        one.put("task", invitee.task().id());
+      }
+      if (invitee.language() != null) {
+        one.put("language", invitee.language());
+      }
       invitees.add(one);
     }
     map.put("invitees", invitees);
@@ -45,6 +51,7 @@ public final class MeetingDocument {
     putTimes(map, "rDates", m.rDates());
     putIfThere(map, "number", m.number());
     putIfThere(map, "passcode", scheduled.passcode());
+    putIfThere(map, "phonePasscode", scheduled.phonePasscode());
     map.put("controls", ControlsJson.plain(m.controls()));
     if (!m.changes().isEmpty()) {
       map.put("occurrences", m.changes().stream().map(MeetingDocument::change).toList());
@@ -60,7 +67,7 @@ public final class MeetingDocument {
     }
     putIfThere(map, "reminder", details.reminder());
     if (!details.groups().isEmpty()) {
-      map.put("groups", details.groups());
+      map.put("groups", details.groups().stream().map(MeetingDocument::group).toList());
     }
     putIfThere(map, "uid", details.uid());
     if (details.sequence() > 0) {
@@ -69,6 +76,16 @@ public final class MeetingDocument {
     if (!details.foreign().isEmpty()) {
       map.put("foreign", details.foreign());
     }
+  }
+
+  private static Map<String, Object> group(Details.Group group) {
+    Map<String, Object> map = new LinkedHashMap<>();
+    map.put("name", group.name());
+    map.put("members", group.members());
+    if (group.list() != null) {
+      map.put("list", group.list());
+    }
+    return map;
   }
 
   private static Map<String, @Nullable Object> change(OccurrenceChange change) {

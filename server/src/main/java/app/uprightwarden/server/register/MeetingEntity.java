@@ -16,7 +16,6 @@ import java.time.Instant;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.function.ToLongFunction;
 import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
@@ -144,8 +143,7 @@ class MeetingEntity {
     addParts(rows, "presenter", meeting.presenters());
     int position = 0;
     for (Invitee invitee : meeting.invitees()) {
-      String need = invitee.need().name().toLowerCase(Locale.ROOT);
-      rows.add(new MeetingPersonEntity(id, "invitee", position++, invitee.email(), need));
+      rows.add(new MeetingPersonEntity(id, position++, invitee));
     }
     return rows;
   }

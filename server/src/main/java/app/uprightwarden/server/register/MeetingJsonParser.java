@@ -6,6 +6,8 @@ import app.uprightwarden.core.meeting.Invitee;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.OccurrenceChange;
 import app.uprightwarden.core.meeting.PasscodeFacts;
+import app.uprightwarden.core.meeting.Weakness;
+import app.uprightwarden.core.passcode.PasscodeJudge;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.problem.Fault;
 import java.time.DateTimeException;
@@ -88,7 +90,8 @@ public final class MeetingJsonParser {
       return null;
     }
     String passcode = m.path("passcode").stringValue(null);
-    PasscodeFacts facts = passcode == null ? null : judge.judge(passcode, title, description, host);
+    String phone = m.path("phonePasscode").stringValue(null);
+    PasscodeFacts facts = facts(passcode, phone, title, description, host);
     Meeting meeting =
         new Meeting(
             m.path("id").stringValue(""),
@@ -116,7 +119,22 @@ public final class MeetingJsonParser {
     }
     return faults.size() > before
         ? null
-        : new Scheduled(meeting, details, passcode, !m.has("passcode"));
+        : new Scheduled(meeting, details, passcode, !m.has("passcode"), phone);
+  }
+
+  /** Of the two the passcode itself is judged first; digits beside it can only be weaker. */
+  private @Nullable PasscodeFacts facts(
+      @Nullable String passcode,
+      @Nullable String phone,
+      String title,
+      String description,
+      String host) {
+    if (passcode == null) {
+      return null;
+    }
+    PasscodeFacts facts = judge.judge(passcode, title, description, host);
+    boolean isWeak = phone != null && PasscodeJudge.weakness(phone, "", "") != Weakness.NONE;
+    return isWeak && facts.weakness() == Weakness.NONE ? facts.withWeakness(Weakness.PHONE) : facts;
   }
 
   private ZoneId zone(String id, String at) {
@@ -132,7 +150,10 @@ public final class MeetingJsonParser {
     List<Details.Group> groups = new ArrayList<>();
     for (JsonNode group : m.path("groups")) {
       groups.add(
-          new Details.Group(group.path("name").stringValue(""), strings(group.path("members"))));
+          new Details.Group(
+              group.path("name").stringValue(""),
+              strings(group.path("members")),
+              knownList(group.path("list"), at + "/groups/" + groups.size() + "/list")));
     }
     return new Details(
         known(m, "room", known.room(), at),
@@ -142,6 +163,14 @@ public final class MeetingJsonParser {
         m.path("uid").stringValue(null),
         m.path("sequence").intValue(0),
         strings(m.path("foreign")));
+  }
+
+  private @Nullable String knownList(JsonNode node, String at) {
+    String list = node.stringValue(null);
+    if (list != null && !known.list().test(list)) {
+      fault(at, "there is no list \"" + list + "\"");
+    }
+    return list;
   }
 
   private void checkRecurrence(
@@ -207,7 +236,13 @@ public final class MeetingJsonParser {
     List<Invitee> invitees = new ArrayList<>();
     for (JsonNode node : list) {
       String need = node.path("need").stringValue("required").toUpperCase(Locale.ROOT);
-      invitees.add(new Invitee(node.path("email").stringValue(""), Invitee.Need.valueOf(need)));
+      String task = node.path("task").stringValue(null);
+      invitees.add(
+          new Invitee(
+              node.path("email").stringValue(""),
+              Invitee.Need.valueOf(need),
+              task == null ? null : Invitee.Task.valueOf(task.toUpperCase(Locale.ROOT)),
+              task == null ? null : node.path("language").stringValue(null)));
     }
     return List.copyOf(invitees);
   }

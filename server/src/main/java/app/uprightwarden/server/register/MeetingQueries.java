@@ -56,11 +56,7 @@ class MeetingQueries {
       switch (row.part) {
         case "co-host" -> coHosts.add(row.email);
         case "presenter" -> presenters.add(row.email);
-        default ->
-            invitees.add(
-                new Invitee(
-                    row.email,
-                    Invitee.Need.valueOf(String.valueOf(row.need).toUpperCase(Locale.ROOT))));
+        default -> invitees.add(row.invitee());
       }
     }
   }

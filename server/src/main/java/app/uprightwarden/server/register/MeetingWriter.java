@@ -4,6 +4,7 @@ import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.core.meeting.PasscodeFacts;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.ledger.Ledger;
 import app.uprightwarden.server.vault.Vault;
@@ -12,6 +13,7 @@ import java.time.Instant;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -40,6 +42,7 @@ class MeetingWriter {
   private final MeetingLines lines;
   private final RegisterChanges due;
   private final Decisions decisions;
+  private final PhonePasscodes phones;
   private final Ledger ledger;
   private final JsonMapper json;
   private final Clock clock;
@@ -53,6 +56,7 @@ class MeetingWriter {
       MeetingLines lines,
       RegisterChanges due,
       Decisions decisions,
+      PhonePasscodes phones,
       Ledger ledger,
       JsonMapper json,
       Clock clock) {
@@ -64,6 +68,7 @@ class MeetingWriter {
     this.lines = lines;
     this.due = due;
     this.decisions = decisions;
+    this.phones = phones;
     this.ledger = ledger;
     this.json = json;
     this.clock = clock;
@@ -88,7 +93,9 @@ class MeetingWriter {
   @Transactional(propagation = Propagation.MANDATORY)
   public Map<String, StoredMeeting> put(
       Scheduled one, String act, @Nullable String remark, String by, Set<String> insisted) {
-    return put(List.of(one), act, remark, by, false, insisted);
+    Map<String, StoredMeeting> put = put(List.of(one), act, remark, by, false, insisted);
+    phones.settle(one.meeting());
+    return put;
   }
 
   /** The same with what a conference service said that it holds: it is no decision. */
@@ -114,6 +121,7 @@ class MeetingWriter {
     List<MeetingVersionEntity> replaced = new ArrayList<>();
     Map<MeetingEntity, Meeting> written = new LinkedHashMap<>();
     List<MeetingEntity> changed = new ArrayList<>();
+    Set<String> renewed = new HashSet<>();
     Instant now = clock.instant();
     for (Scheduled wanted : some) {
       MeetingEntity row = there.get(wanted.meeting().id());
@@ -137,6 +145,11 @@ class MeetingWriter {
         changed.add(row);
       }
       String passcode = scheduled.passcode();
+      PasscodeFacts facts = meeting.passcode();
+      boolean isSame = facts != null && facts.fingerprint().equals(row.passcodeFingerprint);
+      if (was != null && !isSame) {
+        renewed.add(meeting.id());
+      }
       row.set(
           meeting,
           scheduled.details(),
@@ -152,6 +165,7 @@ class MeetingWriter {
     meetings.update(changed);
     putPeople(written, before.keySet());
     putChanges(written, before.keySet());
+    phones.take(some, renewed);
     lines.put(written.values(), there.keySet(), now);
     due.touch(ids);
     Map<String, StoredMeeting> stored = new HashMap<>();
@@ -291,6 +305,7 @@ class MeetingWriter {
     meetings.update(List.of(row));
     lines.touch(row.publicId, row.changedAt);
     due.touch(row.publicId);
+    phones.settle(wanted);
   }
 
   private static Meeting with(

@@ -36,6 +36,7 @@ public class RegisterService {
   private final MeetingRepository meetings;
   private final MeetingQueries reader;
   private final MeetingWriter writer;
+  private final PhonePasscodes phones;
   private final ControlSets controlSets;
   private final Vault vault;
   private final UnitScope units;
@@ -44,12 +45,14 @@ public class RegisterService {
       MeetingRepository meetings,
       MeetingQueries reader,
       MeetingWriter writer,
+      PhonePasscodes phones,
       ControlSets controlSets,
       Vault vault,
       UnitScope units) {
     this.meetings = meetings;
     this.reader = reader;
     this.writer = writer;
+    this.phones = phones;
     this.controlSets = controlSets;
     this.vault = vault;
     this.units = units;
@@ -179,6 +182,17 @@ public class RegisterService {
   public @Nullable String passcode(String id) {
     byte[] cipher = meetings.find(id).map(row -> row.passcodeCipher).orElse(null);
     return cipher == null ? null : vault.open(id, cipher);
+  }
+
+  /** Whether callers could not type a meeting's passcode, so that digits stand beside it. */
+  public static boolean needsPhonePasscode(Meeting meeting) {
+    return PhonePasscodes.isNeeded(meeting);
+  }
+
+  /** The digits for telephones beside it, or null where there are none. */
+  @Transactional(readOnly = true)
+  public @Nullable String phonePasscode(String id) {
+    return phones.of(id);
   }
 
   /** Those of these names in calendars that are stored, by the name. */

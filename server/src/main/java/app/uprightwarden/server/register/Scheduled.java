@@ -8,12 +8,22 @@ import org.jspecify.annotations.Nullable;
  * meeting alone.
  *
  * @param passcodeLeftOut the document says nothing of a passcode, so that a stored one stays
+ * @param phonePasscode digits for telephones where a file or a service says some, else null
  */
 public record Scheduled(
-    Meeting meeting, Details details, @Nullable String passcode, boolean passcodeLeftOut) {
+    Meeting meeting,
+    Details details,
+    @Nullable String passcode,
+    boolean passcodeLeftOut,
+    @Nullable String phonePasscode) {
+
+  public Scheduled(
+      Meeting meeting, Details details, @Nullable String passcode, boolean passcodeLeftOut) {
+    this(meeting, details, passcode, passcodeLeftOut, null);
+  }
 
   public Scheduled(Meeting meeting, Details details, @Nullable String passcode) {
-    this(meeting, details, passcode, false);
+    this(meeting, details, passcode, false, null);
   }
 
   @Override

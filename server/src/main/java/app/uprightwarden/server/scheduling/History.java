@@ -145,6 +145,24 @@ class History {
     }
   }
 
+  private static String invitee(JsonNode item) {
+    boolean isOptional = item.path("need").stringValue("").equals("optional");
+    String task = item.path("task").stringValue("");
+    String language = item.path("language").stringValue("");
+    return item.path("email").stringValue("")
+        + (isOptional ? " (optional)" : "")
+        + (task.isEmpty() ? "" : " (" + task + (language.isEmpty() ? "" : ", " + language) + ")");
+  }
+
+  private static String group(JsonNode item) {
+    String list = item.path("list").stringValue("");
+    return item.path("name").stringValue("")
+        + " ("
+        + (list.isEmpty() ? "" : "list " + list + ", ")
+        + item.path("members").size()
+        + " by name)";
+  }
+
   private static @Nullable String words(@Nullable JsonNode node) {
     if (node == null || node.isNull()) {
       return null;
@@ -158,11 +176,10 @@ class History {
           item ->
               each.add(
                   item.has("email")
-                      ? item.path("email").stringValue("")
-                          + (item.path("need").stringValue("").equals("optional")
-                              ? " (optional)"
-                              : "")
-                      : item.isString() ? item.stringValue() : item.toString()));
+                      ? invitee(item)
+                      : item.has("members")
+                          ? group(item)
+                          : item.isString() ? item.stringValue() : item.toString()));
       return each.isEmpty() ? null : String.join(", ", each);
     }
     return node.toString();

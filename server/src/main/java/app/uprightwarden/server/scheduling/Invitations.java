@@ -18,6 +18,8 @@ import app.uprightwarden.server.outbox.OutboxService;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Texts;
+import app.uprightwarden.server.register.Details;
+import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
 import app.uprightwarden.server.register.ServiceMeans;
 import com.samskivert.mustache.Mustache;
@@ -37,7 +39,10 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -54,12 +59,15 @@ class Invitations {
 
   private final OrganisationService organisation;
   private final MeetingHome home;
+  private final RegisterService register;
   private final Clock clock;
   private final Template html;
 
-  Invitations(OrganisationService organisation, MeetingHome home, Clock clock) {
+  Invitations(
+      OrganisationService organisation, MeetingHome home, RegisterService register, Clock clock) {
     this.organisation = organisation;
     this.home = home;
+    this.register = register;
     this.clock = clock;
     try (InputStream in =
         Objects.requireNonNull(Invitations.class.getResourceAsStream("/invitation.html"))) {
@@ -93,7 +101,8 @@ class Invitations {
       Organisation organisation,
       Directory directory,
       Map<String, ZoneId> zones,
-      MeetingHome.Join join) {}
+      MeetingHome.Join join,
+      @Nullable String phonePasscode) {}
 
   /**
    * What messages of a meeting are made from.
@@ -105,7 +114,25 @@ class Invitations {
         organisation.organisation(),
         organisation.directory(),
         organisation.zones(),
-        home.join(of.meeting(), service, isEmbedded(of) ? of.passcode() : null));
+        home.join(of.meeting(), service, isEmbedded(of) ? of.passcode() : null),
+        phonePasscode(of));
+  }
+
+  /** As the form says it, or as it is stored beside the same passcode. */
+  private @Nullable String phonePasscode(Scheduled of) {
+    Meeting meeting = of.meeting();
+    if (of.phonePasscode() != null || !RegisterService.needsPhonePasscode(meeting)) {
+      return of.phonePasscode();
+    }
+    String print = Objects.requireNonNull(meeting.passcode()).fingerprint();
+    boolean isSame =
+        register
+            .find(meeting.id())
+            .map(stored -> stored.meeting().passcode())
+            .filter(was -> was.fingerprint().equals(print))
+            .isPresent();
+    String stored = isSame ? register.phonePasscode(meeting.id()) : null;
+    return stored == null ? "eight digits, made when the meeting is saved" : stored;
   }
 
   private static boolean isEmbedded(Scheduled of) {
@@ -231,9 +258,11 @@ class Invitations {
       if (!dial.isEmpty()) {
         rows.add(new Row("By phone", String.join(", ", dial)));
       }
+      phonePasscode(scheduled, on).ifPresent(rows::add);
     }
     rows.add(new Row("When you come", arrival(scheduled, to, on)));
-    group(scheduled, to).ifPresent(name -> rows.add(new Row("Your group", name)));
+    task(meeting, to).ifPresent(task -> rows.add(new Row("Your task", task)));
+    group(scheduled, to, on.directory()).ifPresent(name -> rows.add(new Row("Your group", name)));
     return rows;
   }
 
@@ -262,13 +291,47 @@ class Invitations {
         .toList();
   }
 
-  private static java.util.Optional<String> group(Scheduled of, Recipients.Recipient to) {
-    return of.details().groups().stream()
-        .filter(
-            g ->
-                g.members().stream()
-                    .anyMatch(m -> Directory.fold(m).equals(Directory.fold(to.email()))))
-        .map(app.uprightwarden.server.register.Details.Group::name)
+  /** A passcode of letters cannot be typed on a telephone's keys. */
+  private static Optional<Row> phonePasscode(Scheduled of, Ground on) {
+    String digits = on.phonePasscode();
+    boolean isShown = of.meeting().controls().is(Control.PASSCODE_IN_MAIL, "shown");
+    return digits == null || !isShown
+        ? Optional.empty()
+        : Optional.of(new Row("Passcode by phone", digits));
+  }
+
+  private static Optional<String> task(Meeting meeting, Recipients.Recipient to) {
+    return meeting.invitees().stream()
+        .filter(i -> i.task() != null && isSame(i.email(), to.email()))
+        .findFirst()
+        .map(Invitations::task);
+  }
+
+  private static String task(Invitee invitee) {
+    String language = invitee.language();
+    String into = language == null ? "" : Locale.forLanguageTag(language).getDisplayName(Locale.UK);
+    return switch (Objects.requireNonNull(invitee.task())) {
+      case CONTRIBUTOR -> "you take part: you are heard where the others only watch";
+      case CAPTIONER -> "you write the captions" + (into.isEmpty() ? "" : " (" + into + ")");
+      case INTERPRETER -> "you interpret" + (into.isEmpty() ? "" : " into " + into);
+    };
+  }
+
+  private static boolean isSame(String address, String other) {
+    return Directory.fold(address).equals(Directory.fold(other));
+  }
+
+  /** By name before by a list. */
+  private static Optional<String> group(
+      Scheduled of, Recipients.Recipient to, Directory directory) {
+    List<Details.Group> groups = of.details().groups();
+    Predicate<List<String>> holds = all -> all.stream().anyMatch(m -> isSame(m, to.email()));
+    return Stream.concat(
+            groups.stream().filter(g -> holds.test(g.members())),
+            groups.stream()
+                .filter(g -> g.list() != null)
+                .filter(g -> holds.test(directory.membersOfList(Objects.requireNonNull(g.list())))))
+        .map(Details.Group::name)
         .findFirst();
   }
 

@@ -76,7 +76,9 @@ class MeetingForm {
     Details details =
         read.details().withIdentityOf(before == null ? Details.NONE : before.details());
     return withStoredPasscode(
-        new Scheduled(read.meeting(), details, read.passcode(), read.passcodeLeftOut()), before);
+        new Scheduled(
+            read.meeting(), details, read.passcode(), read.passcodeLeftOut(), read.phonePasscode()),
+        before);
   }
 
   private Scheduled withStoredPasscode(Scheduled read, @Nullable StoredMeeting before) {
@@ -94,7 +96,9 @@ class MeetingForm {
         meeting.withPasscode(
             register.judge(passcode, meeting.title(), meeting.description(), meeting.host())),
         of.details(),
-        passcode);
+        passcode,
+        false,
+        of.phonePasscode());
   }
 
   /**
@@ -132,7 +136,7 @@ class MeetingForm {
       return whole;
     }
     Meeting numbered = whole.meeting().withNumber(number());
-    return new Scheduled(numbered, whole.details(), whole.passcode());
+    return new Scheduled(numbered, whole.details(), whole.passcode(), false, whole.phonePasscode());
   }
 
   /** The length that the rules ask for; 0 where they ask for none. */
@@ -147,6 +151,10 @@ class MeetingForm {
 
   String passcode(int atLeast) {
     return PasscodeMaker.make(atLeast, random::nextInt);
+  }
+
+  String phonePasscode() {
+    return PasscodeMaker.makeDigits(random::nextInt);
   }
 
   /** A number that no meeting has, in groups of three. */

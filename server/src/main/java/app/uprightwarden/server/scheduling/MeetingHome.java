@@ -1,7 +1,9 @@
 package app.uprightwarden.server.scheduling;
 
 import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.core.meeting.OccurrenceChange;
 import app.uprightwarden.core.people.Person;
 import app.uprightwarden.core.service.Held;
 import app.uprightwarden.core.service.Means;
@@ -12,7 +14,9 @@ import app.uprightwarden.server.register.HeldMeeting;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.ServiceMeans;
 import app.uprightwarden.server.register.StoredMeeting;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -104,6 +108,39 @@ class MeetingHome {
     ServiceMeans.Named of =
         before != null && before.service() != null ? before.service().service() : service;
     return of == null ? null : new Held(of.name(), of.means(), List.of());
+  }
+
+  /**
+   * What single dates have of their own that the service holds for whole series alone. What was so
+   * before is left.
+   */
+  static List<Fault> dateFaults(Meeting meeting, @Nullable Meeting before, @Nullable Held held) {
+    List<Fault> faults = new ArrayList<>();
+    if (held == null) {
+      return faults;
+    }
+    for (int i = 0; i < meeting.changes().size(); i++) {
+      OccurrenceChange date = meeting.changes().get(i);
+      for (Map.Entry<Control, Value> own : date.controls().asMap().entrySet()) {
+        Control control = own.getKey();
+        boolean isNew = before == null || !own.getValue().equals(ofDate(before, date, control));
+        if (isNew && !held.means().takes(control, Means.Place.OCCURRENCE)) {
+          faults.add(
+              new Fault(
+                  "/occurrences/" + i + "/controls/" + control.id(),
+                  held.service() + " holds “" + control.title() + "” for the whole series alone"));
+        }
+      }
+    }
+    return faults;
+  }
+
+  private static @Nullable Value ofDate(Meeting meeting, OccurrenceChange date, Control control) {
+    return meeting.changes().stream()
+        .filter(was -> was.at().equals(date.at()))
+        .findFirst()
+        .map(was -> was.controls().get(control))
+        .orElse(null);
   }
 
   /** Whether a service still has to make a meeting: until then nobody knows where to join. */

@@ -4,6 +4,7 @@ import app.uprightwarden.core.audit.FactsBuilder;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
+import app.uprightwarden.core.service.Held;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.judging.Judging;
 import app.uprightwarden.server.outbox.OutboxService;
@@ -101,11 +102,14 @@ class ScheduleService {
     if (service != null) {
       // numbers are the service's
       Meeting unnumbered = whole.meeting().withNumber(null);
-      whole = new Scheduled(unnumbered, whole.details(), whole.passcode());
+      whole =
+          new Scheduled(
+              unnumbered, whole.details(), whole.passcode(), false, whole.phonePasscode());
     }
     mayHost(whole.meeting(), null, who);
     mayUseNumber(whole.meeting(), null, who);
     checkLimits(whole.meeting(), null, exact, how, who);
+    checkDates(whole.meeting(), null, MeetingHome.held(null, service));
     register.put(whole, "scheduled", blankToNull(how.reason()), who.email());
     String id = whole.meeting().id();
     if (service != null) {
@@ -133,6 +137,7 @@ class ScheduleService {
     mayHost(whole.meeting(), before.meeting(), who);
     mayUseNumber(whole.meeting(), before.meeting(), who);
     checkLimits(whole.meeting(), before.decided(), rules, how, who);
+    checkDates(whole.meeting(), before.decided(), MeetingHome.held(before, null));
     register.put(whole, "changed", blankToNull(how.reason()), who.email());
     boolean wasSent = !answers.of(id).isEmpty();
     Invitations.Sort sort = wasSent ? Invitations.Sort.CHANGED : Invitations.Sort.NEW;
@@ -155,7 +160,12 @@ class ScheduleService {
     // a cancellation to those who are no longer invited has to be newer than their invitation
     boolean isNewer = otherTime || isSent && !gone(now, was, organisation.directory()).isEmpty();
     int sequence = before.details().sequence() + (isNewer ? 1 : 0);
-    return new Scheduled(now, whole.details().withSequence(sequence), whole.passcode());
+    return new Scheduled(
+        now,
+        whole.details().withSequence(sequence),
+        whole.passcode(),
+        false,
+        whole.phonePasscode());
   }
 
   private static List<String> times(Meeting meeting) {
@@ -204,6 +214,14 @@ class ScheduleService {
       throw ProblemException.invalid(
           "That number is another meeting's. Nothing was saved.",
           List.of(new Fault("/number", "take a fresh one, or one of your own")));
+    }
+  }
+
+  private static void checkDates(Meeting meeting, @Nullable Meeting before, @Nullable Held held) {
+    List<Fault> faults = MeetingHome.dateFaults(meeting, before, held);
+    if (!faults.isEmpty()) {
+      throw ProblemException.invalid(
+          "The conference service cannot hold that for one date. Nothing was saved.", faults);
     }
   }
 

@@ -104,13 +104,20 @@ class SchedulingController {
         json.valueToTree(draft.meeting()), base(draft.base(), who), draft.service(), inHand, who);
   }
 
-  /** A passcode that is strong and can be said aloud. */
+  /**
+   * A passcode that is strong and can be said aloud.
+   *
+   * @param digits for telephones beside it
+   */
+  record MadePasscode(String text, String digits) {}
+
+  /** A number that no meeting has. */
   record MadeText(String text) {}
 
   @GetMapping("/passcode")
   @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
-  MadeText passcode(@RequestParam(defaultValue = "0") @Min(0) @Max(64) int atLeast) {
-    return new MadeText(forms.passcode(atLeast));
+  MadePasscode passcode(@RequestParam(defaultValue = "0") @Min(0) @Max(64) int atLeast) {
+    return new MadePasscode(forms.passcode(atLeast), forms.phonePasscode());
   }
 
   /** A number that no meeting has. */

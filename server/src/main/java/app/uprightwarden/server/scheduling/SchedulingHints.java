@@ -2,6 +2,7 @@ package app.uprightwarden.server.scheduling;
 
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
+import app.uprightwarden.core.meeting.Invitee;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.people.Directory;
 import java.time.Instant;
@@ -39,6 +40,7 @@ final class SchedulingHints {
           "Microphones of attendees are off, and who presents may have to speak: presenters can"
               + " switch theirs on, attendees cannot.");
     }
+    taskHints(meeting, values, hints);
     if (invited >= MANY && is(values, Control.ARRIVAL_NOTICE, "announced")) {
       hints.add(
           "Each coming and going is announced, with "
@@ -48,6 +50,29 @@ final class SchedulingHints {
               + " that helps; above, it disturbs.");
     }
     return hints;
+  }
+
+  private static void taskHints(Meeting meeting, ControlValues values, List<String> hints) {
+    if (has(meeting, Invitee.Task.CONTRIBUTOR) && !is(values, Control.JOINER_MODE, "onlooker")) {
+      hints.add(
+          "Contributors are named, and everybody takes part anyway. Let the rest only watch, or"
+              + " name nobody.");
+    }
+    if (has(meeting, Invitee.Task.CAPTIONER) && !is(values, Control.CAPTIONS, "on")) {
+      hints.add("A captioner is named, and captions are off. Switch captions on.");
+    }
+    if (has(meeting, Invitee.Task.INTERPRETER) && !is(values, Control.INTERPRETATION, "on")) {
+      hints.add("An interpreter is named, and interpretation is off. Switch interpretation on.");
+    }
+    if (has(meeting, Invitee.Task.INTERPRETER) && is(values, Control.ATTENDEE_MICROPHONE, "off")) {
+      hints.add(
+          "Microphones of attendees are off, and an interpreter has to be heard. Make them a"
+              + " presenter, or allow microphones.");
+    }
+  }
+
+  private static boolean has(Meeting meeting, Invitee.Task task) {
+    return meeting.invitees().stream().anyMatch(i -> i.task() == task);
   }
 
   private static boolean is(ControlValues values, Control control, String word) {

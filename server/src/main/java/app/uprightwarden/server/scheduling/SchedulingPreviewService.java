@@ -288,7 +288,21 @@ class SchedulingPreviewService {
         numbers(meeting, who),
         inHand == null ? List.of() : choices(inHand, meeting, rules, ground),
         before == null ? home.options(meeting) : List.of(),
-        SchedulingHints.of(meeting, facts.invited(), now));
+        hints(meeting, before, held, facts.invited(), now));
+  }
+
+  private static List<String> hints(
+      Meeting meeting,
+      @Nullable StoredMeeting before,
+      @Nullable Held held,
+      int invited,
+      Instant now) {
+    List<String> hints = new ArrayList<>(SchedulingHints.of(meeting, invited, now));
+    MeetingHome.dateFaults(meeting, before == null ? null : before.decided(), held).stream()
+        .map(fault -> "A date has a control of its own: " + fault.message() + ".")
+        .distinct()
+        .forEach(hints::add);
+    return hints;
   }
 
   /** Their own; a host is not told another's, which may stay good for years. */

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.services;
 
+import app.uprightwarden.core.control.Control;
 import app.uprightwarden.server.jobs.JobKind;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.persistence.DatabaseClock;
@@ -294,6 +295,7 @@ class ServiceWork {
     whole.remove("number"); // numbers are the service's
     whole.put("controls", HeldMeetings.carried(stored, ""));
     whole.put("passcode", register.passcode(stored.meeting().id()));
+    whole.put("phonePasscode", register.phonePasscode(stored.meeting().id()));
     return whole;
   }
 
@@ -315,6 +317,11 @@ class ServiceWork {
     Map<String, @Nullable Object> document = document(stored);
     if (hasDates || each.fields().contains("occurrences")) {
       patch.put("occurrences", document.getOrDefault("occurrences", List.of()));
+    }
+    if (each.fields().contains("passcode")
+        || controls.containsKey(Control.AUDIO_ROUTES.id())
+        || controls.containsKey(Control.PASSCODE.id())) {
+      patch.put("phonePasscode", register.phonePasscode(each.meeting()));
     }
     for (String field : each.fields()) {
       switch (field) {

@@ -85,7 +85,11 @@ public class CalendarWriterTest {
             List.of("talks@elsewhere.example"),
             List.of(
                 new Invitee("a@saltmarsh.example", Invitee.Need.REQUIRED),
-                new Invitee("b@elsewhere.example", Invitee.Need.OPTIONAL)),
+                new Invitee(
+                    "b@elsewhere.example",
+                    Invitee.Need.OPTIONAL,
+                    Invitee.Task.INTERPRETER,
+                    "ga-IE")),
             List.of("crew"),
             null,
             begin,

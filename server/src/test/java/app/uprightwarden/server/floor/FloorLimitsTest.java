@@ -175,6 +175,37 @@ public class FloorLimitsTest extends ServerTest {
   }
 
   @Test
+  public void theOrganisationSaysWhatIsSetBackByItself() throws Exception {
+    String which = "/api/floor/set-back";
+    assertEquals(get(WARDEN, which).json().path("rules").stringValue(), "sealed", "the default");
+    send(WARDEN, "PUT", which, Map.of("rules", "some")).is(422);
+    try {
+      send(WARDEN, "PUT", which, Map.of("rules", "all")).is(200);
+      String all = practise("All set back", Map.of("screen-share", "presenters"), "usual");
+      loosenThere(all, "screen-share", "everyone", "somebody@x.example");
+      until("it is seen", () -> !alert(all, "setting-beyond-rule").isMissingNode());
+      until("it is set back", () -> value(all, "screen-share").equals("presenters"));
+      end(all);
+      send(WARDEN, "PUT", which, Map.of("rules", "none")).is(200);
+      String none = practise("None set back", Map.of("waiting-room", "on"), "usual");
+      loosenThere(none, "waiting-room", "off", "somebody@x.example");
+      until("it is seen", () -> !alert(none, "setting-beyond-rule").isMissingNode());
+      assertEquals(
+          post(WARDEN, alertAt(none), Map.of("state", "acknowledged")).is(200).status(), 200);
+      assertEquals(value(none, "waiting-room"), "off", "nothing is set back by itself");
+      end(none);
+    } finally {
+      send(WARDEN, "PUT", which, Map.of("rules", "sealed")).is(200);
+    }
+    String ledger = get(WARDEN, "/api/ledger?text=Set+back+in+sessions").is(200).body();
+    assertTrue(ledger.contains("set-back"), ledger);
+  }
+
+  private String alertAt(String session) {
+    return "/api/floor/alerts/" + alert(session, "setting-beyond-rule").path("id").longValue();
+  }
+
+  @Test
   public void aSessionFollowsItsMeetingAndOpensWithItsOwnDatesControls() {
     Instant start = Instant.now().truncatedTo(ChronoUnit.MINUTES).plus(Duration.ofMinutes(4));
     String id = meeting("Follows", start, Map.of("waiting-room", "on", "chat", "in-session"));

@@ -7,10 +7,10 @@ import java.time.ZoneId;
 import java.util.List;
 
 /** Meetings with nothing remarkable about them. */
-final class MeetingsForTests {
+public final class MeetingsForTests {
   private MeetingsForTests() {}
 
-  static Meeting plain(String id) {
+  public static Meeting plain(String id) {
     return new Meeting(
         id,
         "Tide talk",

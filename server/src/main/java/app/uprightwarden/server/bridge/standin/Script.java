@@ -146,6 +146,7 @@ final class Script {
             phone ? "phone" : "app",
             null,
             i % 6 != 5,
+            false,
             false));
     does(comes, Deed.ARRIVE, who, "");
     return who;
@@ -172,6 +173,7 @@ final class Script {
               "app",
               null,
               true,
+              false,
               false));
       Instant comes = from.plusMillis(1000 + 60_000L * i / Math.max(1, many));
       steps.add(new Step(comes, Deed.ARRIVE, who, ""));

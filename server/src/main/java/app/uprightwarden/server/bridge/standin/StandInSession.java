@@ -181,6 +181,9 @@ final class StandInSession {
     facts.put(SessionEvent.ROUTE, comer.route());
     facts.put(SessionEvent.PASSCODE, String.valueOf(comer.passcode()));
     facts.put(SessionEvent.LISTED_PRESENTER, String.valueOf(comer.listedPresenter()));
+    if (comer.contributor()) {
+      facts.put(SessionEvent.CONTRIBUTOR, "true");
+    }
     put(facts, SessionEvent.ADDRESS, comer.address());
     put(facts, SessionEvent.REGION, comer.region());
     emit(Kind.ARRIVED, who, facts);
@@ -201,6 +204,7 @@ final class StandInSession {
     }
     if (seat.barred()) {
       emit(Kind.REFUSED, who, Map.of(SessionEvent.STEP, DoorStep.REMOVED.id()));
+      callIn(who);
       return;
     }
     Passage passage = Door.pass(book.values(), seat.joiner(), book.moment(now));
@@ -213,6 +217,29 @@ final class StandInSession {
       }
     } else if (role != null) {
       enter(who, role, Map.of());
+    }
+  }
+
+  /** Whom a service knows by their device takes a telephone, on which nobody recognises them. */
+  private void callIn(String who) {
+    String caller = "call-" + who;
+    Comer comer = cast.get(who);
+    if (comer != null && comer.route().equals("app") && !cast.containsKey(caller)) {
+      String name = "Caller " + (101 + cast.size() % 899);
+      cast.put(
+          caller,
+          new Comer(
+              caller,
+              name,
+              null,
+              "unknown",
+              "none",
+              "phone",
+              comer.region(),
+              comer.passcode(),
+              false,
+              false));
+      script.add(new Step(now.plus(TRIES_AGAIN), Step.Deed.ARRIVE, caller, ""));
     }
   }
 

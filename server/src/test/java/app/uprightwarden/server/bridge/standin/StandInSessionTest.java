@@ -46,10 +46,10 @@ public class StandInSessionTest {
     events.clear();
     List<Comer> roster =
         List.of(
-            new Comer("h", "Host", "h@x", "member", "host", "app", null, true, false),
-            new Comer("a", "A", "a@x", "member", "named", "app", null, true, true),
-            new Comer("b", "B", "b@y", "outsider", "named", "app", null, true, false),
-            new Comer("l", "L", "l@x", "member", "listed", "app", null, true, false));
+            new Comer("h", "Host", "h@x", "member", "host", "app", null, true, false, false),
+            new Comer("a", "A", "a@x", "member", "named", "app", null, true, true, false),
+            new Comer("b", "B", "b@y", "outsider", "named", "app", null, true, false, false),
+            new Comer("l", "L", "l@x", "member", "listed", "app", null, true, false, false));
     return new StandInSession(
         new ConferenceBridge.SessionPlan(
             "s",
@@ -174,7 +174,8 @@ public class StandInSessionTest {
         "true".equals(event.get(SessionEvent.PASSCODE)),
         false,
         event.get(SessionEvent.REGION),
-        "true".equals(event.get(SessionEvent.LISTED_PRESENTER)));
+        "true".equals(event.get(SessionEvent.LISTED_PRESENTER)),
+        "true".equals(event.get(SessionEvent.CONTRIBUTOR)));
   }
 
   private ConferenceBridge.Answer order(StandInSession session, String id, Order order, int at) {
@@ -218,6 +219,13 @@ public class StandInSessionTest {
         events.stream().filter(e -> stranger.equals(e.who())).reduce((x, y) -> y).orElseThrow();
     assertEquals(last.kind(), Kind.REFUSED);
     assertEquals(last.get(SessionEvent.STEP), "removed");
+    play(session, 530);
+    SessionEvent caller =
+        events.stream()
+            .filter(e -> e.kind() == Kind.ARRIVED && ("call-" + stranger).equals(e.who()))
+            .findFirst()
+            .orElseThrow();
+    assertEquals(caller.get(SessionEvent.ROUTE), "phone", "they take a telephone");
   }
 
   @Test

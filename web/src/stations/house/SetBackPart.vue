@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import { useQuery, useQueryCache } from '@pinia/colada'
+import { ref } from 'vue'
+import { api, take } from '@/api/client'
+import { useSession } from '@/api/session'
+import { useAct } from '@/shell/act'
+import ProblemNote from '@/shell/ProblemNote.vue'
+
+/** What is set back by itself when somebody loosens it in the service during a session. */
+const session = useSession()
+const cache = useQueryCache()
+const { data } = useQuery({
+  key: ['set-back'],
+  query: () => take(api.GET('/api/floor/set-back')),
+})
+const { busy, problem, attempt } = useAct()
+const said = ref('')
+const choices = [
+  { value: 'sealed', name: 'what a sealed rule forbids; for other rules somebody is told' },
+  { value: 'all', name: 'what any rule forbids' },
+  { value: 'none', name: 'nothing; somebody is told' },
+] as const
+const set = (rules: string) =>
+  attempt(async () => {
+    said.value = ''
+    cache.setQueryData(
+      ['set-back'],
+      await take(api.PUT('/api/floor/set-back', { body: { rules } })),
+    )
+    said.value = 'Saved.'
+  })
+</script>
+
+<template>
+  <section v-if="data" class="mt-8" aria-labelledby="set-back">
+    <h2 id="set-back" class="head mb-1 text-base">Set back in sessions</h2>
+    <fieldset :disabled="!session.isWarden || busy">
+      <legend class="mb-1">
+        When somebody loosens a setting in the service itself during a session, this is set back by
+        itself:
+      </legend>
+      <label v-for="c in choices" :key="c.value" class="flex items-start gap-2 py-0.5">
+        <input
+          type="radio"
+          name="set-back"
+          class="mt-1"
+          :value="c.value"
+          :checked="data.rules === c.value"
+          @change="set(c.value)"
+        />
+        {{ c.name }}
+      </label>
+    </fieldset>
+    <p role="status" class="text-soft">{{ said }}</p>
+    <ProblemNote v-if="problem" :problem="problem" />
+  </section>
+</template>
