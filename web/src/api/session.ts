@@ -3,6 +3,9 @@ import { computed, ref } from 'vue'
 import { api, sessionEnded, take } from './client'
 import type { Session } from './schema'
 
+/** What a role is called. */
+export const roleName = (role: string) => (role === 'unit-warden' ? 'unit’s warden' : role)
+
 /** Who is signed in. */
 export const useSession = defineStore('session', () => {
   const who = ref<Session | null>(null)
@@ -49,6 +52,8 @@ export const useSession = defineStore('session', () => {
     /** Of a unit’s warden: in that unit. */
     mayDraft: computed(() => ['warden', 'unit-warden'].includes(who.value?.role ?? '')),
     mayAudit: computed(() => ['warden', 'unit-warden'].includes(who.value?.role ?? '')),
+    /** Mends, asks, waives and runs sessions; a unit’s warden in that unit. */
+    mayMend: computed(() => ['warden', 'unit-warden'].includes(who.value?.role ?? '')),
     isAuditor: computed(() => who.value?.role === 'auditor'),
     isHost: computed(() => who.value?.role === 'host'),
   }

@@ -12,7 +12,7 @@ const route = useRoute()
 const { data } = useQuery({
   key: ['floor', 'alerts'],
   query: () => take(api.GET('/api/floor/alerts')),
-  enabled: () => ['warden', 'auditor', 'host'].includes(session.who?.role ?? ''),
+  enabled: () => ['warden', 'unit-warden', 'auditor', 'host'].includes(session.who?.role ?? ''),
 })
 const worst = computed(() => data.value?.worst[0])
 const others = computed(() => (data.value?.count ?? 0) - 1)

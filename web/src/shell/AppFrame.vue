@@ -5,7 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import { useLive } from '@/api/live'
-import { useSession } from '@/api/session'
+import { roleName, useSession } from '@/api/session'
 import AlertStrip from './AlertStrip.vue'
 import CommandField from './CommandField.vue'
 import KeysDialog from './KeysDialog.vue'
@@ -79,7 +79,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         :title="`Your account, ${session.who?.email ?? ''}`"
       >
         {{ session.who?.email?.split('.example')[0] }}
-        <span class="text-soft">· {{ session.who?.role }}</span>
+        <span class="text-soft">· {{ roleName(session.who?.role ?? '') }}</span>
       </RouterLink>
       <button class="link" @click="toggleTheme">
         {{ theme === 'dark' ? 'Light' : 'Dark' }}<span class="hidden-label"> theme</span>

@@ -11,7 +11,7 @@ const all: (Station & { roles: string[] })[] = [
   { name: 'Register', path: '/register', roles: ['warden', 'unit-warden', 'auditor', 'host'] },
   { name: 'Audit', path: '/audit', roles: ['warden', 'unit-warden', 'auditor'] },
   { name: 'Door', path: '/door', roles: ['warden', 'unit-warden', 'auditor', 'host'] },
-  { name: 'Floor', path: '/floor', roles: ['warden', 'auditor', 'host'] },
+  { name: 'Floor', path: '/floor', roles: ['warden', 'unit-warden', 'auditor', 'host'] },
   { name: 'People', path: '/people', roles: ['warden', 'auditor'] },
   { name: 'Ledger', path: '/ledger', roles: ['warden', 'auditor'] },
   { name: 'House', path: '/house', roles: ['warden', 'auditor'] },

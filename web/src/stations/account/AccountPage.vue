@@ -2,7 +2,7 @@
 import { useQuery } from '@pinia/colada'
 import { ref } from 'vue'
 import { api, take } from '@/api/client'
-import { useSession } from '@/api/session'
+import { roleName, useSession } from '@/api/session'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -70,7 +70,7 @@ function agentWords(agent: string) {
     <header class="col-span-2">
       <h1 class="text-lg font-bold">{{ data.name }}</h1>
       <p class="text-soft">
-        <span class="value">{{ data.email }}</span> · {{ data.role
+        <span class="value">{{ data.email }}</span> · {{ roleName(data.role)
         }}<template v-if="data.unit"> of {{ data.unit }}</template>
       </p>
       <p

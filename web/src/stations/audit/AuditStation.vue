@@ -202,7 +202,7 @@ function toggleAll() {
 const drawer = ref<InstanceType<typeof FindingDrawer> | null>(null)
 const many = ref<InstanceType<typeof SelectionBar> | null>(null)
 const act = (what: 'apply' | 'ask' | 'waive') => {
-  if (!session.isWarden) return
+  if (!session.mayMend) return
   if (selected.value.size && what !== 'waive') many.value?.[what]()
   else drawer.value?.[what]()
 }
@@ -231,7 +231,7 @@ useKeys([
     does: 'choose for an act on several',
     act: () => {
       const row = rowAt(cursor.value.row)
-      if (row && session.isWarden && isNow.value) toggle(row.meeting)
+      if (row && session.mayMend && isNow.value) toggle(row.meeting)
     },
   },
 ])
@@ -308,14 +308,14 @@ useKeys([
           :cursor="cursor"
           :group="query('group')"
           :selected="selected"
-          :selectable="session.isWarden && isNow"
+          :selectable="session.mayMend && isNow"
           :narrow="!!opened"
           @want="want"
           @select="select"
           @toggle="toggle"
         />
         <SelectionBar
-          v-if="session.isWarden && isNow"
+          v-if="session.mayMend && isNow"
           ref="many"
           :selected="selected"
           :check="query('check')"
@@ -333,7 +333,7 @@ useKeys([
           >
           <span
             ><strong>j k h l</strong> move · <strong>↵</strong> story<template
-              v-if="session.isWarden && isNow"
+              v-if="session.mayMend && isNow"
             >
               · <strong>a</strong> apply · <strong>q</strong> ask the host ·
               <strong>w</strong> waive · <strong>x</strong> choose</template

@@ -168,7 +168,7 @@ defineExpose({
       >
     </p>
     <p v-if="said" class="mt-3 border-l-4 border-kelp px-3 py-1.5" role="status">{{ said }}</p>
-    <template v-if="session.isWarden && finding">
+    <template v-if="session.mayMend && finding">
       <AskDialog
         :open="asking"
         :meeting="meeting"

@@ -53,7 +53,7 @@ defineExpose({ undo: () => act('undo') })
   >
     {{ data.job.undoneBy ? 'Undone.' : state.words }}
     <span v-if="data.job.trouble" class="block text-[12.5px]">{{ data.job.trouble }}</span>
-    <template v-if="session.isWarden">
+    <template v-if="session.mayMend">
       <button
         v-if="data.job.states.done && !data.job.undoneBy"
         class="link ml-1"

@@ -112,7 +112,7 @@ const states: Record<string, string> = {
             }}.
           </p>
           <form
-            v-if="session.isWarden"
+            v-if="session.mayMend"
             class="mt-2 flex flex-wrap items-center gap-2"
             @submit.prevent="behave(0, refuses ?? mood.refuses)"
           >

@@ -106,7 +106,7 @@ const choices = computed(() =>
   ),
 )
 async function apply(evenIfAsked = false) {
-  if (busy.value || isEmpty.value || !session.isWarden) return
+  if (busy.value || isEmpty.value || !session.mayMend) return
   if (props.askedUntil && !evenIfAsked && new Date(props.askedUntil) > new Date()) {
     problem.value = new Error(
       `The host was asked and has until ${day(props.askedUntil)}. Press “Apply even so” if it cannot wait.`,
@@ -227,8 +227,8 @@ defineExpose({ apply: () => apply(), undo: () => line.value?.undo() })
   <div class="sticky -bottom-4 -mb-4 mt-auto border-t border-line bg-sheet pb-4 pt-3">
     <JobLine v-if="job" ref="line" class="mb-2" :job="job" @acted="settle" />
     <ProblemNote class="mb-2" :problem="problem" />
-    <InSessionNote v-if="session.isWarden && !isEmpty" class="mb-2" :meetings="[meeting]" />
-    <div v-if="session.isWarden" class="flex flex-wrap gap-2">
+    <InSessionNote v-if="session.mayMend && !isEmpty" class="mb-2" :meetings="[meeting]" />
+    <div v-if="session.mayMend" class="flex flex-wrap gap-2">
       <button
         v-if="!isEmpty"
         class="button button-main"

@@ -122,7 +122,7 @@ const number = (event: Event) => Number((event.target as HTMLInputElement).value
             <template v-if="i.state === 'open'"
               ><span class="text-soft">no answer yet</span></template
             >
-            <template v-else-if="session.isWarden">
+            <template v-else-if="session.mayMend">
               <button v-if="i.state === 'proposed'" class="button" @click="accept(i.id)">
                 Apply that
               </button>

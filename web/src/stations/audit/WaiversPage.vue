@@ -59,6 +59,8 @@ const second = (id: number, consent: boolean) =>
   )
 const byTwo = (two: boolean) =>
   attempt(() => take(api.PUT('/api/waivers/settings', { body: { byTwo: two } })))
+const upTo = (severity: number) =>
+  attempt(() => take(api.PUT('/api/waivers/settings/units', { body: { severity } })))
 function what(w: GrantedWaiver): string {
   if (w.scope === 'rule') {
     return `everything on ${w.subject} in ${unitName(w.unit) || w.unit}`
@@ -76,6 +78,22 @@ function what(w: GrantedWaiver): string {
       >
     </template>
     <template #acts>
+      <label v-if="settings && !session.isUnitWarden" class="flex items-center gap-1.5 text-soft">
+        a unit’s warden waives
+        <select
+          class="field"
+          :value="settings.unitWaiverSeverity"
+          :disabled="!session.isWarden"
+          @change="upTo(Number(($event.target as HTMLSelectElement).value))"
+        >
+          <option :value="0">nothing</option>
+          <option :value="1">notes</option>
+          <option :value="2">up to minor</option>
+          <option :value="3">up to moderate</option>
+          <option :value="4">up to serious</option>
+          <option :value="5">everything</option>
+        </select>
+      </label>
       <label v-if="settings" class="flex items-center gap-1.5 text-soft">
         <input
           type="checkbox"
@@ -134,7 +152,7 @@ function what(w: GrantedWaiver): string {
               <button class="button ml-2" @click="second(w.id, false)">Refuse</button>
             </template>
             <button
-              v-if="session.isWarden && w.state === 'in-force'"
+              v-if="session.mayMend && w.state === 'in-force'"
               class="link"
               @click="end(w.id)"
             >

@@ -4,7 +4,7 @@ import { ref } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { AccountLine, PasswordLink } from '@/api/schema'
-import { useSession } from '@/api/session'
+import { roleName, useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
 import { useKeys } from '@/shell/keys'
 import ModalSheet from '@/shell/ModalSheet.vue'
@@ -27,7 +27,7 @@ const { data: setting, refetch: refetchSetting } = useQuery({
 type Role = 'warden' | 'unit-warden' | 'auditor' | 'host'
 const roles: { id: Role; says: string }[] = [
   { id: 'warden', says: 'may do everything' },
-  { id: 'unit-warden', says: 'drafts rules for a unit and audits it' },
+  { id: 'unit-warden', says: 'drafts rules for a unit, audits and mends it, runs its sessions' },
   { id: 'auditor', says: 'reads everything but secrets' },
   { id: 'host', says: 'has their own meetings' },
 ]
@@ -110,7 +110,6 @@ const setFactorFor = (whom: string) =>
   })
 const address = (of: PasswordLink) => `${location.origin}/welcome#token=${of.token}`
 const copy = (text: string) => navigator.clipboard.writeText(text)
-const roleName = (id: string) => (id === 'unit-warden' ? 'unit’s warden' : id)
 const state = (a: AccountLine) =>
   !a.active
     ? 'let go'

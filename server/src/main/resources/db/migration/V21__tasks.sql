@@ -7,6 +7,8 @@ alter table meeting_person
 -- What is set back in a session by itself when somebody loosens it in the service.
 alter table house
   add column set_back varchar(8) not null default 'sealed',
+  -- up to which severity a unit's warden waives
+  add column unit_waiver_severity int not null default 2,
   add constraint house_set_back check (set_back in ('none', 'sealed', 'all'));
 
 -- The digits that open a meeting from a telephone's keys, beside a passcode of words; sealed.
@@ -16,3 +18,6 @@ create table phone_passcode (
   constraint phone_passcode_meeting foreign key (meeting) references meeting (public_id)
     on delete cascade
 );
+
+-- The unit of a unit's warden who applied a remedy.
+alter table remedy_job add column by_unit varchar(64) null;

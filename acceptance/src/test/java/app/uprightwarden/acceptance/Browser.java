@@ -292,8 +292,8 @@ final class Browser implements AutoCloseable {
     driver.quit();
   }
 
-  /** Moves by the keys to somebody in the list of a session's people. */
-  void moveTo(String name) {
+  /** Moves by the keys to somebody in a session; they stay in the column they are in. */
+  void goToPerson(String name) {
     for (int i = 0; i < 40 && !isAt(name); i++) {
       keys(i < 20 ? "j" : "k");
     }

@@ -36,7 +36,7 @@ public class FloorJourneyTest extends Journey {
 
     // removed by hand
     browser.keys("l");
-    browser.moveTo("Rob");
+    browser.goToPerson("Rob");
     browser.keys("x");
     browser.sees("Rob was removed by");
 
@@ -48,7 +48,7 @@ public class FloorJourneyTest extends Journey {
     browser.keys("They are out and stay out.");
     browser.press("Close it");
     browser.seesNot("Close it"); // until it is, the button that has the focus takes no keys
-    browser.moveTo("Rob");
+    browser.goToPerson("Rob");
     browser.keys("b");
     browser.sees("Rob was removed and barred");
     browser.sees("Rob was refused: removed before.");
@@ -85,6 +85,4 @@ public class FloorJourneyTest extends Journey {
     assertTrue(browser.path().contains("draft="), browser.path());
     browser.hasNothingToComplainOf();
   }
-
-  /** The keys come to a person of the column they are in. */
 }

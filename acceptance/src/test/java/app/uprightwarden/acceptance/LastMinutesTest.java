@@ -206,15 +206,19 @@ public class LastMinutesTest {
     browser.go(session);
     browser.sees("Somebody shares who should not");
 
-    // removed and barred, they come back by telephone, on which nobody knows them, and wait outside
+    // removed and barred, they call by telephone, where nobody knows them: only a lock keeps them
+    // out
     browser.leaveField();
     browser.keys("l");
-    browser.moveTo("Rob");
+    browser.goToPerson("Rob");
     browser.keys("b");
     browser.sees("Rob was removed and barred");
+    browser.keys("L");
+    browser.sees("The meeting was locked by");
     browser.sees("Rob was refused: removed before.");
     browser.sees("came to the door by telephone");
-    browser.until("the caller waits", b -> browser.text().matches("(?s).*Caller \\d+ waits: .*"));
+    browser.until(
+        "they stay out", b -> browser.text().matches("(?s).*Caller \\d+ was refused: .*"));
     assertFalse(browser.text().matches("(?s).*Caller \\d+ is in as .*"), "nobody let them in");
     browser.leaveField();
     browser.keys("E");

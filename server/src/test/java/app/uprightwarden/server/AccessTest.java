@@ -137,6 +137,7 @@ public class AccessTest extends ServerTest {
       {"POST", "/api/waivers/1/end", 401, 403, 403},
       {"GET", "/api/waivers/settings", 401, 403, 200},
       {"PUT", "/api/waivers/settings", 401, 403, 403},
+      {"PUT", "/api/waivers/settings/units", 401, 403, 403},
       {"POST", "/api/remedies/sketch", 401, 404, 200},
       {"POST", "/api/remedies/preview", 401, 403, 403},
       {"POST", "/api/remedies", 401, 403, 403},
@@ -285,6 +286,9 @@ public class AccessTest extends ServerTest {
     Map<String, Object> account = accountBody(path);
     if (account != null) {
       return account;
+    }
+    if (path.endsWith("/settings/units")) {
+      return Map.of("severity", 2);
     }
     if (path.endsWith("/set-back")) {
       return Map.of("rules", "sealed");

@@ -225,6 +225,12 @@ class FirstStart implements ApplicationRunner {
     access.createAccount(
         "o.treharne@" + DemoPeople.DOMAIN, "Owen Treharne", Role.AUDITOR, DEMO_PASSWORD);
     access.createAccount("m.okafor@" + DemoPeople.DOMAIN, "Moira Okafor", Role.HOST, DEMO_PASSWORD);
+    access.createAccount(
+        "i.barreto@" + DemoPeople.DOMAIN,
+        "Ines Barreto",
+        Role.UNIT_WARDEN,
+        "pilotage",
+        DEMO_PASSWORD);
     tell(
         String.join(
             "\n",
@@ -232,7 +238,8 @@ class FirstStart implements ApplicationRunner {
             "  warden   m.sachs@" + DemoPeople.DOMAIN,
             "  warden   i.solheim@" + DemoPeople.DOMAIN + "  (a second one)",
             "  auditor  o.treharne@" + DemoPeople.DOMAIN,
-            "  host     m.okafor@" + DemoPeople.DOMAIN));
+            "  host     m.okafor@" + DemoPeople.DOMAIN,
+            "  a unit's warden (Pilotage)  i.barreto@" + DemoPeople.DOMAIN));
   }
 
   private void tell(String text) {

@@ -78,7 +78,7 @@ class FloorAfterController {
   }
 
   @GetMapping("/sessions/{id}/after")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR', 'HOST')")
   FloorAfter.AfterPage after(@PathVariable String id, @AuthenticationPrincipal SignedIn who) {
     return after.page(floor.get(id, who));
   }
@@ -89,7 +89,7 @@ class FloorAfterController {
    * @param zone whose times the workbook shows
    */
   @GetMapping("/sessions/{id}/attendance")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR', 'HOST')")
   void attendance(
       @PathVariable String id,
       @RequestParam @Pattern(regexp = "csv|xlsx") String as,
@@ -126,7 +126,7 @@ class FloorAfterController {
 
   @PostMapping("/sessions/{id}/incidents")
   @ResponseStatus(HttpStatus.CREATED)
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
   FloorAfter.Incident write(
       @PathVariable String id,
       @RequestBody @Valid ToWrite wanted,
@@ -136,7 +136,7 @@ class FloorAfterController {
 
   /** An incident to read and pass on, as plain text. */
   @GetMapping(path = "/incidents/{id}/text")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR', 'HOST')")
   void incident(
       @PathVariable long id, @AuthenticationPrincipal SignedIn who, HttpServletResponse response)
       throws IOException {

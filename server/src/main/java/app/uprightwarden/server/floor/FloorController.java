@@ -86,14 +86,14 @@ class FloorController {
       @Nullable @Size(max = 2000) String note) {}
 
   @GetMapping("/sessions")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR', 'HOST')")
   FloorLists sessions(@AuthenticationPrincipal SignedIn who) {
     return new FloorLists(floor.running(who), floor.over(who));
   }
 
   @PostMapping("/sessions")
   @ResponseStatus(HttpStatus.CREATED)
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
   Opened practise(@RequestBody @Valid ToPractise wanted, @AuthenticationPrincipal SignedIn who) {
     return new Opened(
         opening.practice(
@@ -104,7 +104,7 @@ class FloorController {
 
   /** Opens the session of a meeting now, before its door would open by itself. */
   @PostMapping("/meetings/{id}/start")
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
   Opened start(@PathVariable String id, @AuthenticationPrincipal SignedIn who) {
     return new Opened(opening.start(id, who));
   }
@@ -138,7 +138,7 @@ class FloorController {
   }
 
   @GetMapping("/sessions/{id}")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR', 'HOST')")
   FloorView.SessionPage session(
       @PathVariable String id,
       @RequestParam(defaultValue = "") @Size(max = 100) String text,
@@ -148,7 +148,7 @@ class FloorController {
   }
 
   @PostMapping("/sessions/{id}/orders")
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
   FloorOrders.FloorOrder order(
       @PathVariable String id,
       @RequestBody @Valid ToDo wanted,
@@ -187,7 +187,7 @@ class FloorController {
   }
 
   @PostMapping("/alerts/{id}")
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
   FloorAlerts.FloorAlert handle(
       @PathVariable long id,
       @RequestBody @Valid Handling wanted,
@@ -211,7 +211,7 @@ class FloorController {
   record HandledAlerts(int alerts) {}
 
   @PostMapping("/sessions/{id}/alerts")
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
   HandledAlerts handleAll(
       @PathVariable String id,
       @RequestBody @Valid CauseHandling wanted,
@@ -225,7 +225,7 @@ class FloorController {
 
   /** What stands open in any session that one may see, for a line on every page. */
   @GetMapping("/alerts")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR', 'HOST')")
   FloorService.OpenAlerts open(@AuthenticationPrincipal SignedIn who) {
     return floor.open(who);
   }

@@ -9,6 +9,7 @@ import app.uprightwarden.core.session.SessionBook;
 import app.uprightwarden.core.session.SessionEvent;
 import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.people.UnitScope;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.ControlsJson;
 import java.time.Clock;
@@ -34,6 +35,7 @@ class FloorService {
   private static final String ABOUT_THEMSELVES =
       "This alert is about what you did yourself. Somebody else has to close it.";
 
+  private final UnitScope units;
   private final FloorStore store;
   private final FloorBooks books;
   private final FloorAlerts alerts;
@@ -43,6 +45,7 @@ class FloorService {
   private final Clock clock;
 
   FloorService(
+      UnitScope units,
       FloorStore store,
       FloorBooks books,
       FloorAlerts alerts,
@@ -50,6 +53,7 @@ class FloorService {
       FloorLimits limits,
       FloorFollow follow,
       Clock clock) {
+    this.units = units;
     this.store = store;
     this.books = books;
     this.alerts = alerts;
@@ -75,8 +79,8 @@ class FloorService {
         .toList();
   }
 
-  private static boolean maySee(FloorSession session, SignedIn who) {
-    return !who.isHost() || hosts(session, who);
+  private boolean maySee(FloorSession session, SignedIn who) {
+    return hosts(session, who) || !who.isHost() && units.hasHost(who, session.host());
   }
 
   private static boolean hosts(FloorSession session, SignedIn who) {
@@ -85,8 +89,9 @@ class FloorService {
         || session.coHosts().stream().anyMatch(c -> Directory.fold(c).equals(address));
   }
 
-  private static boolean mayAct(FloorSession session, SignedIn who) {
-    return who.role() == Role.WARDEN || hosts(session, who);
+  private boolean mayAct(FloorSession session, SignedIn who) {
+    boolean looksAfterIt = who.role() == Role.UNIT_WARDEN && units.hasHost(who, session.host());
+    return who.role() == Role.WARDEN || looksAfterIt || hosts(session, who);
   }
 
   FloorSession get(String id, SignedIn who) {
@@ -255,7 +260,7 @@ class FloorService {
     return alerts.handle(alert, state, to, note, who);
   }
 
-  private static void mayHandle(FloorSession session, SignedIn who) {
+  private void mayHandle(FloorSession session, SignedIn who) {
     if (!mayAct(session, who)) {
       throw ProblemException.forbidden(
           "not-allowed", "Wardens and the hosts of a session handle its alerts.");
@@ -294,7 +299,7 @@ class FloorService {
   OpenAlerts open(SignedIn who) {
     Map<String, FloorAlerts.OpenAlert> causes = new LinkedHashMap<>();
     Set<String> seen = null;
-    if (who.isHost()) {
+    if (who.isHost() || who.role() == Role.UNIT_WARDEN) {
       seen = new HashSet<>();
       for (FloorSession session : store.running()) {
         if (maySee(session, who)) {

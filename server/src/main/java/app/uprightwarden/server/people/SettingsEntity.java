@@ -28,4 +28,6 @@ class SettingsEntity {
   int auditedEdition;
 
   String setBack = "sealed";
+
+  int unitWaiverSeverity;
 }

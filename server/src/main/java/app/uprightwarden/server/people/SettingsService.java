@@ -82,6 +82,17 @@ public class SettingsService {
     settings.setWaivers(wanted.byTwo(), wanted.oneAskedBy());
   }
 
+  /** Up to which severity a unit's warden waives; 0 for none. */
+  @Transactional(readOnly = true)
+  public int unitWaiverSeverity() {
+    return settings.house().unitWaiverSeverity;
+  }
+
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void setUnitWaiverSeverity(int severity) {
+    settings.setUnitWaiverSeverity(severity);
+  }
+
   /** After how many days hosts are reminded, and after how many the administrator may apply. */
   public record Asking(int remindDays, int applyAfterDays) {}
 

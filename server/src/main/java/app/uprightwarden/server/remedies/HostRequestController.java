@@ -29,7 +29,8 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/host-requests")
 class HostRequestController {
-  private static final String READERS = "hasAnyRole('WARDEN', 'AUDITOR')";
+  private static final String READERS = "hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR')";
+  private static final String ASKERS = "hasAnyRole('WARDEN', 'UNIT_WARDEN')";
 
   private final HostRequests requests;
   private final HostAnswers answers;
@@ -59,7 +60,7 @@ class HostRequestController {
   record AskingForm(@Min(1) @Max(60) int remindDays, @Min(0) @Max(90) int applyAfterDays) {}
 
   @PostMapping
-  @PreAuthorize("hasRole('WARDEN')")
+  @PreAuthorize(ASKERS)
   HostRequests.HostsAsked ask(
       @RequestBody @Valid AskForm form, @AuthenticationPrincipal SignedIn who) {
     return remedies.ask(
@@ -70,8 +71,8 @@ class HostRequestController {
 
   @GetMapping
   @PreAuthorize(READERS)
-  List<RequestRows.HostRequest> open() {
-    return requests.openOf(null);
+  List<RequestRows.HostRequest> open(@AuthenticationPrincipal SignedIn who) {
+    return requests.openFor(who);
   }
 
   /** What is asked of whoever asks. */
@@ -93,14 +94,14 @@ class HostRequestController {
 
   /** Applies what a host proposed, and closes it. */
   @PostMapping("/items/{id}/accept")
-  @PreAuthorize("hasRole('WARDEN')")
+  @PreAuthorize(ASKERS)
   RequestRows.AskedItem accept(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
     return answers.accept(id, who);
   }
 
   /** Closes what a host answered, without doing anything about it. */
   @PostMapping("/items/{id}/close")
-  @PreAuthorize("hasRole('WARDEN')")
+  @PreAuthorize(ASKERS)
   RequestRows.AskedItem close(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
     requests.settle(id, who);
     return rows.get(id);
@@ -123,7 +124,7 @@ class HostRequestController {
       boolean granted, @NotNull @Size(max = 2000) String answer, @Nullable Instant until) {}
 
   @PostMapping("/waivers/{id}/answer")
-  @PreAuthorize("hasRole('WARDEN')")
+  @PreAuthorize(ASKERS)
   WaiverRequests.WaiverRequest answerWaiver(
       @PathVariable long id,
       @RequestBody @Valid WaiverAnswer form,

@@ -13,6 +13,7 @@ import app.uprightwarden.server.jobs.RecurringJob;
 import app.uprightwarden.server.judging.FindingView;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.outbox.OutboxService;
+import app.uprightwarden.server.people.UnitScope;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.RegisterService;
@@ -45,6 +46,7 @@ public class HostRequests {
   private final RegisterService register;
   private final OutboxService outbox;
   private final Signals signals;
+  private final UnitScope units;
   private final Clock clock;
 
   HostRequests(
@@ -55,6 +57,7 @@ public class HostRequests {
       RegisterService register,
       OutboxService outbox,
       Signals signals,
+      UnitScope units,
       Clock clock) {
     this.rows = rows;
     this.letters = letters;
@@ -63,6 +66,7 @@ public class HostRequests {
     this.register = register;
     this.outbox = outbox;
     this.signals = signals;
+    this.units = units;
     this.clock = clock;
   }
 
@@ -85,7 +89,7 @@ public class HostRequests {
     int known = 0;
     for (RemedyService.Target target : targets) {
       StoredMeeting stored = register.find(target.meeting()).orElse(null);
-      if (stored == null) {
+      if (stored == null || !units.hasHost(by, stored.meeting().host())) {
         continue;
       }
       for (FindingQueries.Listed listed : open(audit, target)) {
@@ -180,6 +184,12 @@ public class HostRequests {
     return rows.open(host);
   }
 
+  /** The same for somebody who looks after the organisation, or a unit of it. */
+  @Transactional(readOnly = true)
+  public List<RequestRows.HostRequest> openFor(SignedIn who) {
+    return rows.open(null).stream().filter(each -> units.hasHost(who, each.host())).toList();
+  }
+
   /** How many requests nobody has answered. */
   @Transactional(readOnly = true)
   public int unanswered() {
@@ -243,6 +253,7 @@ public class HostRequests {
   @Transactional
   RequestRows.AskedItem settle(long id, SignedIn by) {
     RequestRows.AskedItem item = rows.locked(id);
+    register.get(item.meeting(), by);
     rows.settled(id);
     signals.send(Signals.Topic.REQUESTS);
     return item;

@@ -1,7 +1,9 @@
 package app.uprightwarden.server.remedies;
 
+import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.limits.Takes;
+import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.schema.Plain;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
@@ -30,7 +32,8 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/remedies")
 @Validated
 class RemedyController {
-  private static final String READERS = "hasAnyRole('WARDEN', 'AUDITOR')";
+  private static final String READERS = "hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR')";
+  private static final String MENDERS = "hasAnyRole('WARDEN', 'UNIT_WARDEN')";
 
   private final RemedyService remedies;
   private final RemedyJobs jobs;
@@ -79,21 +82,22 @@ class RemedyController {
   record JobView(RemedyJobs.RemedyJob job, List<RemedyJobs.RemedyItem> items) {}
 
   @PostMapping("/sketch")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR', 'HOST')")
   RemedyService.Sketch sketch(
       @RequestBody @Valid SketchForm form, @AuthenticationPrincipal SignedIn who) {
     return remedies.sketch(form.target().target(), form.controls(), who);
   }
 
   @PostMapping("/preview")
-  @PreAuthorize("hasRole('WARDEN')")
-  RemedyService.Preview preview(@RequestBody @Valid ApplyForm form) {
-    return remedies.preview(form.selection(), form.evenIfAsked());
+  @PreAuthorize(MENDERS)
+  RemedyService.Preview preview(
+      @RequestBody @Valid ApplyForm form, @AuthenticationPrincipal SignedIn who) {
+    return remedies.preview(form.selection(), form.evenIfAsked(), who);
   }
 
   @PostMapping
   @ResponseStatus(HttpStatus.ACCEPTED)
-  @PreAuthorize("hasRole('WARDEN')")
+  @PreAuthorize(MENDERS)
   RemedyJobs.RemedyJob apply(
       @RequestBody @Valid ApplyForm form, @AuthenticationPrincipal SignedIn who) {
     return jobs.job(remedies.apply(form.selection(), form.controls(), form.evenIfAsked(), who));
@@ -101,28 +105,43 @@ class RemedyController {
 
   @GetMapping
   @PreAuthorize(READERS)
-  List<RemedyJobs.RemedyJob> newest(@RequestParam(defaultValue = "20") @Min(1) @Max(200) int most) {
-    return jobs.newest(most);
+  List<RemedyJobs.RemedyJob> newest(
+      @RequestParam(defaultValue = "20") @Min(1) @Max(200) int most,
+      @AuthenticationPrincipal SignedIn who) {
+    return who.role() == Role.UNIT_WARDEN ? jobs.newestOf(who.email(), most) : jobs.newest(most);
   }
 
   @GetMapping("/{id}")
   @PreAuthorize(READERS)
   JobView get(
-      @PathVariable long id, @RequestParam(defaultValue = "200") @Min(1) @Max(2000) int most) {
-    return new JobView(jobs.job(id), jobs.items(id, most));
+      @PathVariable long id,
+      @RequestParam(defaultValue = "200") @Min(1) @Max(2000) int most,
+      @AuthenticationPrincipal SignedIn who) {
+    return new JobView(job(id, who), jobs.items(id, most));
   }
 
   @PostMapping("/{id}/undo")
   @ResponseStatus(HttpStatus.ACCEPTED)
-  @PreAuthorize("hasRole('WARDEN')")
+  @PreAuthorize(MENDERS)
   RemedyJobs.RemedyJob undo(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+    job(id, who);
     return jobs.job(remedies.undo(id, who));
+  }
+
+  /** A unit's warden has the remedies they applied. */
+  private RemedyJobs.RemedyJob job(long id, SignedIn who) {
+    RemedyJobs.RemedyJob job = jobs.job(id);
+    if (who.role() == Role.UNIT_WARDEN && !job.by().equals(who.email())) {
+      throw ProblemException.notFound("There is no remedy " + id + " for you.");
+    }
+    return job;
   }
 
   @PostMapping("/{id}/retry")
   @ResponseStatus(HttpStatus.ACCEPTED)
-  @PreAuthorize("hasRole('WARDEN')")
-  RemedyJobs.RemedyJob retry(@PathVariable long id) {
+  @PreAuthorize(MENDERS)
+  RemedyJobs.RemedyJob retry(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+    job(id, who);
     remedies.retry(id);
     return jobs.job(id);
   }

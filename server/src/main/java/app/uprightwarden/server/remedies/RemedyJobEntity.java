@@ -24,6 +24,8 @@ class RemedyJobEntity {
 
   String byRole = "";
 
+  @Nullable String byUnit;
+
   Instant at = Instant.EPOCH;
 
   @Nullable Long undoOf;

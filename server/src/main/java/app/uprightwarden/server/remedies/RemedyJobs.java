@@ -96,6 +96,7 @@ class RemedyJobs {
     job.byWhom = by.email();
     job.byName = by.name();
     job.byRole = by.role().name().toLowerCase(Locale.ROOT);
+    job.byUnit = by.unit();
     job.at = clock.instant();
     job.undoOf = undoOf;
     rows.insert(job);
@@ -201,6 +202,12 @@ class RemedyJobs {
     return jobs(rows.newest(most));
   }
 
+  /** The newest that one person applied. */
+  @Transactional(readOnly = true)
+  public List<RemedyJob> newestOf(String by, int most) {
+    return jobs(rows.newestOf(by, most));
+  }
+
   @Transactional(readOnly = true)
   public RemedyJob job(long id) {
     return jobs(rows.withUndo(id)).stream()
@@ -280,7 +287,12 @@ class RemedyJobs {
     RemedyJobEntity job = rows.job(row.job).orElseThrow();
     return new Work(
         item(row),
-        new SignedIn(job.byWhom, job.byName, Role.valueOf(job.byRole.toUpperCase(Locale.ROOT))),
+        new SignedIn(
+            job.byWhom,
+            job.byName,
+            Role.valueOf(job.byRole.toUpperCase(Locale.ROOT)),
+            job.byUnit,
+            false),
         job.what,
         row.backTo,
         row.wasVersion);

@@ -102,6 +102,11 @@ interface RemedyRepository {
 
   @HQL(
       "select j, u.id from RemedyJobEntity j left join RemedyJobEntity u on u.undoOf = j.id"
+          + " where j.byWhom = :by order by j.id desc limit :most")
+  List<Undone> newestOf(String by, int most);
+
+  @HQL(
+      "select j, u.id from RemedyJobEntity j left join RemedyJobEntity u on u.undoOf = j.id"
           + " where j.id = :id")
   List<Undone> withUndo(long id);
 

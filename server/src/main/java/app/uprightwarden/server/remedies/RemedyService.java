@@ -3,6 +3,7 @@ package app.uprightwarden.server.remedies;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.exposure.Matrix;
+import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.audit.AuditRun;
 import app.uprightwarden.server.audit.ContinuousAudit;
@@ -12,6 +13,8 @@ import app.uprightwarden.server.judging.FindingView;
 import app.uprightwarden.server.judging.Judging;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.people.UnitScope;
+import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.RegisterService;
@@ -45,6 +48,7 @@ public class RemedyService {
   private final OrganisationService organisation;
   private final RulebookService rulebook;
   private final Signals signals;
+  private final UnitScope units;
 
   RemedyService(
       RemedyJobs jobs,
@@ -56,6 +60,7 @@ public class RemedyService {
       OrganisationService organisation,
       RulebookService rulebook,
       Signals signals,
+      UnitScope units,
       WaiverService waivers) {
     this.waivers = waivers;
     this.jobs = jobs;
@@ -67,6 +72,7 @@ public class RemedyService {
     this.organisation = organisation;
     this.rulebook = rulebook;
     this.signals = signals;
+    this.units = units;
   }
 
   /**
@@ -183,8 +189,8 @@ public class RemedyService {
   private record Planned(List<RemedyJobs.NewItem> items, Preview preview) {}
 
   @Transactional(readOnly = true)
-  public Preview preview(Selection selection, boolean evenIfAsked) {
-    return planned(selection, null, evenIfAsked).preview();
+  public Preview preview(Selection selection, boolean evenIfAsked, SignedIn who) {
+    return planned(selection, null, evenIfAsked, who).preview();
   }
 
   /**
@@ -200,7 +206,7 @@ public class RemedyService {
       @Nullable Map<String, Object> controls,
       boolean evenIfAsked,
       SignedIn by) {
-    Planned planned = planned(selection, controls, evenIfAsked);
+    Planned planned = planned(selection, controls, evenIfAsked, by);
     if (planned.items().isEmpty()) {
       throw ProblemException.conflict(
           "nothing-to-do",
@@ -227,8 +233,34 @@ public class RemedyService {
     return items.size() == 1 ? first : first + " and " + (items.size() - 1) + " more";
   }
 
+  /** A unit's warden mends; what loosens is for the whole organisation's wardens. */
+  private static void checkTightens(RemedyPlan plan) {
+    List<Fault> faults = new ArrayList<>();
+    plan.changes()
+        .forEach(
+            (id, step) -> {
+              Control control = Control.byId(id);
+              Object from = step.from();
+              Object to = step.to();
+              boolean isLooser =
+                  control != null
+                      && from != null
+                      && (to == null || !control.within(control.parse(to), control.parse(from)));
+              if (isLooser) {
+                faults.add(new Fault("/controls/" + id, "is looser than what stands"));
+              }
+            });
+    if (!faults.isEmpty()) {
+      throw ProblemException.invalid(
+          "A unit's warden makes meetings stricter, not looser. Nothing was changed.", faults);
+    }
+  }
+
   private Planned planned(
-      Selection selection, @Nullable Map<String, Object> controls, boolean evenIfAsked) {
+      Selection selection,
+      @Nullable Map<String, Object> controls,
+      boolean evenIfAsked,
+      SignedIn who) {
     List<Target> targets = targets(selection);
     Planner planner = planner();
     Map<String, RemedyJobs.NewItem> items = new LinkedHashMap<>();
@@ -242,7 +274,7 @@ public class RemedyService {
       Set<String> waiting = evenIfAsked ? Set.of() : requests.stillAsked(ids);
       for (Target target : some) {
         StoredMeeting meeting = stored.get(target.meeting());
-        if (meeting == null) {
+        if (meeting == null || !units.hasHost(who, meeting.meeting().host())) {
           continue;
         }
         if (waiting.contains(target.meeting())) {
@@ -251,6 +283,9 @@ public class RemedyService {
         }
         Planner.Judged judged = planner.judge(meeting.meeting(), target.at());
         RemedyPlan plan = plan(planner, judged, target, controls);
+        if (controls != null && who.role() == Role.UNIT_WARDEN) {
+          checkTightens(plan);
+        }
         if (plan.isEmpty()) {
           beyondHelp++;
           continue;

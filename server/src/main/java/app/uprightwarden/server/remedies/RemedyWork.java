@@ -130,6 +130,11 @@ class RemedyWork implements DisposableBean {
       away(item, String.valueOf(e.getMessage()));
     } catch (ProblemException e) {
       jobs.ended(item.id(), "refused", String.valueOf(e.getMessage()));
+    } catch (DataAccessException | TransactionException e) {
+      throw e; // of the database, not of this item
+    } catch (RuntimeException e) {
+      LOG.error("remedy item {} fails", item.id(), e);
+      away(item, "the server could not do it; its log says why"); // the others go on
     }
     signals.send(Signals.Topic.REMEDIES);
   }

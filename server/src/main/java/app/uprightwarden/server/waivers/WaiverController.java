@@ -3,6 +3,8 @@ package app.uprightwarden.server.waivers;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.register.RegisterService;
 import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.time.Instant;
@@ -28,12 +30,20 @@ import org.springframework.web.bind.annotation.RestController;
 @Validated
 class WaiverController {
   private static final int MAX = 500;
+  private static final String READERS = "hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR')";
+  private static final String GRANTERS = "hasAnyRole('WARDEN', 'UNIT_WARDEN')";
 
   private final WaiverService waivers;
   private final WaiverRequests requests;
   private final RegisterService register;
+  private final UnitWaivers unitWaivers;
 
-  WaiverController(WaiverService waivers, WaiverRequests requests, RegisterService register) {
+  WaiverController(
+      WaiverService waivers,
+      WaiverRequests requests,
+      RegisterService register,
+      UnitWaivers unitWaivers) {
+    this.unitWaivers = unitWaivers;
     this.register = register;
     this.waivers = waivers;
     this.requests = requests;
@@ -55,12 +65,18 @@ class WaiverController {
 
   record ByTwo(boolean byTwo) {}
 
+  /** Up to which severity a unit's warden waives; 0 for none. */
+  record UnitSeverity(@Min(0) @Max(5) int severity) {}
+
   @GetMapping
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
+  @PreAuthorize(READERS)
   List<WaiverService.GrantedWaiver> list(
       @RequestParam(required = false) @Nullable String meeting,
-      @RequestParam(required = false) @Nullable String state) {
-    return waivers.list(meeting, state, MAX);
+      @RequestParam(required = false) @Nullable String state,
+      @AuthenticationPrincipal SignedIn who) {
+    return waivers.list(meeting, state, MAX).stream()
+        .filter(each -> unitWaivers.concerns(who, each.meeting(), each.unit()))
+        .toList();
   }
 
   /** The waivers in force on a meeting, for whoever may see the meeting. */
@@ -73,14 +89,16 @@ class WaiverController {
 
   /** Waivers that hosts have asked for and nobody has answered. */
   @GetMapping("/asked")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
-  List<WaiverRequests.WaiverRequest> asked() {
-    return requests.open(MAX);
+  @PreAuthorize(READERS)
+  List<WaiverRequests.WaiverRequest> asked(@AuthenticationPrincipal SignedIn who) {
+    return requests.open(MAX).stream()
+        .filter(each -> unitWaivers.concerns(who, each.meeting(), null))
+        .toList();
   }
 
   @PostMapping
   @ResponseStatus(HttpStatus.CREATED)
-  @PreAuthorize("hasRole('WARDEN')")
+  @PreAuthorize(GRANTERS)
   WaiverService.GrantedWaiver grant(
       @RequestBody @Valid NewWaiver wanted, @AuthenticationPrincipal SignedIn who) {
     return waivers.grant(
@@ -107,13 +125,13 @@ class WaiverController {
   }
 
   @PostMapping("/{id}/end")
-  @PreAuthorize("hasRole('WARDEN')")
+  @PreAuthorize(GRANTERS)
   WaiverService.GrantedWaiver end(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
     return waivers.end(id, who);
   }
 
   @GetMapping("/settings")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
+  @PreAuthorize(READERS)
   WaiverService.WaiverSettings settings() {
     return waivers.settings();
   }
@@ -123,5 +141,12 @@ class WaiverController {
   WaiverService.WaiverSettings set(
       @RequestBody @Valid ByTwo wanted, @AuthenticationPrincipal SignedIn who) {
     return waivers.setByTwo(wanted.byTwo(), who);
+  }
+
+  @PutMapping("/settings/units")
+  @PreAuthorize("hasRole('WARDEN')")
+  WaiverService.WaiverSettings setUnits(
+      @RequestBody @Valid UnitSeverity wanted, @AuthenticationPrincipal SignedIn who) {
+    return waivers.setUnitSeverity(wanted.severity(), who);
   }
 }

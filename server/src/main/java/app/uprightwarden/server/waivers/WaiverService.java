@@ -48,6 +48,7 @@ public class WaiverService {
   private final WaiverRepository waivers;
   private final RegisterService register;
   private final SettingsService house;
+  private final UnitWaivers unitWaivers;
   private final RegisterChanges changes;
   private final OrganisationService organisation;
   private final OutboxService outbox;
@@ -60,6 +61,7 @@ public class WaiverService {
       WaiverRepository waivers,
       RegisterService register,
       SettingsService house,
+      UnitWaivers unitWaivers,
       RegisterChanges changes,
       OrganisationService organisation,
       OutboxService outbox,
@@ -70,6 +72,7 @@ public class WaiverService {
     this.waivers = waivers;
     this.register = register;
     this.house = house;
+    this.unitWaivers = unitWaivers;
     this.changes = changes;
     this.organisation = organisation;
     this.outbox = outbox;
@@ -124,7 +127,10 @@ public class WaiverService {
    */
   @Transactional
   public GrantedWaiver grant(Wanted wanted, SignedIn by) {
-    List<Fault> faults = faults(wanted);
+    List<Fault> faults = new ArrayList<>(faults(wanted));
+    if (faults.isEmpty()) {
+      faults.addAll(unitWaivers.faults(wanted, by));
+    }
     if (!faults.isEmpty()) {
       throw ProblemException.invalid("The waiver has faults. Nothing was granted.", faults);
     }
@@ -210,6 +216,9 @@ public class WaiverService {
   @Transactional
   public GrantedWaiver end(long id, SignedIn by) {
     WaiverEntity waiver = locked(id);
+    if (!unitWaivers.concerns(by, waiver.meeting, waiver.unit)) {
+      throw none(id);
+    }
     if (!Set.of("in-force", "waiting").contains(waiver.state)) {
       throw ProblemException.conflict("not-in-force", "This waiver is over already.");
     }
@@ -383,12 +392,23 @@ public class WaiverService {
   }
 
   /** Whether waivers take two administrators, and who asked to go back to one. */
-  public record WaiverSettings(boolean byTwo, @Nullable String oneAskedBy) {}
+  public record WaiverSettings(
+      boolean byTwo, @Nullable String oneAskedBy, int unitWaiverSeverity) {}
 
   @Transactional(readOnly = true)
   public WaiverSettings settings() {
     SettingsService.WaiverConsent consent = house.waiverConsent();
-    return new WaiverSettings(consent.byTwo(), consent.oneAskedBy());
+    return new WaiverSettings(consent.byTwo(), consent.oneAskedBy(), house.unitWaiverSeverity());
+  }
+
+  /** Up to which severity a unit's warden waives; 0 for none. */
+  @Transactional
+  public WaiverSettings setUnitSeverity(int severity, SignedIn by) {
+    WaiverSettings now = settings();
+    house.setUnitWaiverSeverity(severity);
+    WaiverSettings then = settings();
+    ledger.changed("house", "unit-waivers", "Waivers of units", () -> now, () -> then, by.email());
+    return then;
   }
 
   private boolean byTwo() {
