@@ -75,7 +75,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
       />
       <RouterLink
         to="/account"
-        class="value max-w-52 truncate hover:underline phone:ml-auto phone:max-w-20"
+        class="value max-w-64 truncate hover:underline phone:ml-auto phone:max-w-20"
         :title="`Your account, ${session.who?.email ?? ''}`"
       >
         {{ session.who?.email?.split('.example')[0] }}

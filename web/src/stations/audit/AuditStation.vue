@@ -328,8 +328,10 @@ useKeys([
           class="flex shrink-0 gap-x-3 border-t border-line px-5 py-2 text-[12.5px] text-soft"
         >
           <span
-            >{{ counted(total ?? 0, 'meeting') }} of
-            {{ Math.max(run?.judged ?? 0, total ?? 0) }}</span
+            >{{ counted(total ?? 0, 'meeting')
+            }}<template v-if="!session.isUnitWarden">
+              of {{ Math.max(run?.judged ?? 0, total ?? 0) }}</template
+            ></span
           >
           <span
             ><strong>j k h l</strong> move · <strong>↵</strong> story<template

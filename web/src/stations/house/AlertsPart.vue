@@ -8,6 +8,7 @@ import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
 import { severities } from './alerts'
+import AnnouncingPart from './AnnouncingPart.vue'
 import CollectorPart from './CollectorPart.vue'
 import SetBackPart from './SetBackPart.vue'
 
@@ -199,6 +200,7 @@ const states: Record<string, string> = { waiting: 'waiting', sent: 'taken', fail
       </p>
     </template>
     <SetBackPart />
+    <AnnouncingPart />
     <CollectorPart />
   </div>
 </template>

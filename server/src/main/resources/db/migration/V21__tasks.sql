@@ -9,6 +9,8 @@ alter table house
   add column set_back varchar(8) not null default 'sealed',
   -- up to which severity a unit's warden waives
   add column unit_waiver_severity int not null default 2,
+  -- from so many people on, announcing each coming and going disturbs
+  add column announce_most int not null default 20,
   add constraint house_set_back check (set_back in ('none', 'sealed', 'all'));
 
 -- The digits that open a meeting from a telephone's keys, beside a passcode of words; sealed.

@@ -94,6 +94,8 @@ public class AccessTest extends ServerTest {
       {"POST", "/api/scheduling/availability", 401, 200, 403},
       {"GET", "/api/scheduling/passcode", 401, 200, 403},
       {"GET", "/api/scheduling/number", 401, 200, 403},
+      {"GET", "/api/scheduling/announcing", 401, 403, 200},
+      {"PUT", "/api/scheduling/announcing", 401, 403, 403},
       {"GET", "/api/feeds", 401, 200, 200},
       {"POST", "/api/feeds", 401, 403, 200},
       {"DELETE", "/api/feeds/999999", 401, 404, 404},
@@ -289,6 +291,9 @@ public class AccessTest extends ServerTest {
     }
     if (path.endsWith("/settings/units")) {
       return Map.of("severity", 2);
+    }
+    if (path.endsWith("/announcing")) {
+      return Map.of("people", 20);
     }
     if (path.endsWith("/set-back")) {
       return Map.of("rules", "sealed");

@@ -1,6 +1,7 @@
 package app.uprightwarden.server;
 
 import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertTrue;
 
 import java.time.LocalDate;
@@ -95,6 +96,24 @@ public class TasksTest extends ServerTest {
     assertTrue(hints.contains("An interpreter is named, and interpretation is off"), hints);
     form.put("invitees", List.of(Map.of("email", HEARD, "task", "juggler")));
     post(WARDEN, "/api/meetings", save(0, form)).is(422);
+  }
+
+  @Test
+  public void theOrganisationSaysHowManyPeopleAnnouncingDisturbs() {
+    Map<String, Object> form = form("Announced", Map.of("arrival-notice", "announced"));
+    String path = "/api/scheduling/foretaste";
+    String few = post(WARDEN, path, Map.of("meeting", form)).is(200).body();
+    assertFalse(few.contains("coming and going is announced"), few);
+    String setting = "/api/scheduling/announcing";
+    assertEquals(get(WARDEN, setting).is(200).json().path("people").intValue(), 20);
+    send(WARDEN, "PUT", setting, Map.of("people", 1)).is(422);
+    send(WARDEN, "PUT", setting, Map.of("people", 3)).is(200);
+    try {
+      String many = post(WARDEN, path, Map.of("meeting", form)).is(200).body();
+      assertTrue(many.contains("Below 3 that helps"), many);
+    } finally {
+      send(WARDEN, "PUT", setting, Map.of("people", 20)).is(200);
+    }
   }
 
   @Test

@@ -156,6 +156,7 @@ final class LedgerActions {
     act("POST /api/floor/sessions/{id}/draft", "draft.begun-from-session", "session", "id");
     act("POST /api/floor/meetings/{id}/start", "floor.started", "meeting", "id");
     act("PUT /api/waivers/settings/units", "waivers.units-set", "house", "");
+    act("PUT /api/scheduling/announcing", "scheduling.announcing-set", "house", "");
     act("PUT /api/floor/set-back", "floor.set-back", "house", "");
     act("POST /api/floor/lockdowns", "floor.locked-down", "floor", "");
     act("DELETE /api/floor/lockdowns/{id}", "floor.lockdown-undone", "floor", "id");

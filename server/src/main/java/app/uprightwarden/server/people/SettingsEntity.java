@@ -30,4 +30,6 @@ class SettingsEntity {
   String setBack = "sealed";
 
   int unitWaiverSeverity;
+
+  int announceMost;
 }

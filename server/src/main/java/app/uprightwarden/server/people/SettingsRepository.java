@@ -27,6 +27,9 @@ interface SettingsRepository {
   @HQL("update SettingsEntity set remindDays = :remind, applyAfterDays = :apply")
   int setAsking(int remind, int apply);
 
+  @HQL("update SettingsEntity set announceMost = :people")
+  int setAnnounceMost(int people);
+
   @HQL("update SettingsEntity set unitWaiverSeverity = :severity")
   int setUnitWaiverSeverity(int severity);
 

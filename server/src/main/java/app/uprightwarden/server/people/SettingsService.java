@@ -82,6 +82,21 @@ public class SettingsService {
     settings.setWaivers(wanted.byTwo(), wanted.oneAskedBy());
   }
 
+  /** From how many people on announcing each coming and going is said to disturb. */
+  @Transactional(readOnly = true)
+  public int announceMost() {
+    return settings.house().announceMost;
+  }
+
+  /** Says from how many people on. */
+  @Transactional
+  public int setAnnounceMost(int people, String by) {
+    int before = announceMost();
+    settings.setAnnounceMost(people);
+    ledger.changed("house", "announcing", "Announcing arrivals", () -> before, () -> people, by);
+    return people;
+  }
+
   /** Up to which severity a unit's warden waives; 0 for none. */
   @Transactional(readOnly = true)
   public int unitWaiverSeverity() {

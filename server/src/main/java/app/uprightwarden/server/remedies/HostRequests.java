@@ -253,7 +253,9 @@ public class HostRequests {
   @Transactional
   RequestRows.AskedItem settle(long id, SignedIn by) {
     RequestRows.AskedItem item = rows.locked(id);
-    register.get(item.meeting(), by);
+    if (by.role() == Role.UNIT_WARDEN) {
+      register.get(item.meeting(), by); // theirs, or there is none for them
+    }
     rows.settled(id);
     signals.send(Signals.Topic.REQUESTS);
     return item;

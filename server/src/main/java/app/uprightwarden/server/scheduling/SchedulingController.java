@@ -3,6 +3,7 @@ package app.uprightwarden.server.scheduling;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.limits.Takes;
+import app.uprightwarden.server.people.SettingsService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.RegisterService;
@@ -32,6 +33,7 @@ import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.validation.annotation.Validated;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -50,6 +52,7 @@ class SchedulingController {
   private final ScheduleService schedule;
   private final Answers answers;
   private final MeetingForm forms;
+  private final SettingsService settings;
   private final RegisterService register;
   private final JsonMapper json;
 
@@ -59,6 +62,7 @@ class SchedulingController {
       ScheduleService schedule,
       Answers answers,
       MeetingForm forms,
+      SettingsService settings,
       RegisterService register,
       JsonMapper json) {
     this.foretaste = foretaste;
@@ -66,6 +70,7 @@ class SchedulingController {
     this.schedule = schedule;
     this.answers = answers;
     this.forms = forms;
+    this.settings = settings;
     this.register = register;
     this.json = json;
   }
@@ -118,6 +123,22 @@ class SchedulingController {
   @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
   MadePasscode passcode(@RequestParam(defaultValue = "0") @Min(0) @Max(64) int atLeast) {
     return new MadePasscode(forms.passcode(atLeast), forms.phonePasscode());
+  }
+
+  /** From how many people on announcing each coming and going is said to disturb. */
+  record AnnouncingView(@Min(2) @Max(1000) int people) {}
+
+  @GetMapping("/announcing")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
+  AnnouncingView announcing() {
+    return new AnnouncingView(settings.announceMost());
+  }
+
+  @PutMapping("/announcing")
+  @PreAuthorize("hasRole('WARDEN')")
+  AnnouncingView setAnnouncing(
+      @RequestBody @Valid AnnouncingView wanted, @AuthenticationPrincipal SignedIn who) {
+    return new AnnouncingView(settings.setAnnounceMost(wanted.people(), who.email()));
   }
 
   /** A number that no meeting has. */

@@ -13,12 +13,14 @@ import java.util.stream.Collectors;
 
 /** What breaks no rule and will still not go as it is meant, said while it is being chosen. */
 final class SchedulingHints {
-  /** From so many on, a sound at each coming and going disturbs. Common practice, no source. */
-  private static final int MANY = 20;
-
   private SchedulingHints() {}
 
-  static List<String> of(Meeting meeting, int invited, Instant now) {
+  /**
+   * The hints.
+   *
+   * @param many from so many on, a sound at each coming and going disturbs
+   */
+  static List<String> of(Meeting meeting, int invited, int many, Instant now) {
     List<String> hints = new ArrayList<>();
     ControlValues values = meeting.controls();
     boolean isPast = meeting.start().atZone(meeting.zone()).toInstant().isBefore(now);
@@ -41,12 +43,12 @@ final class SchedulingHints {
               + " switch theirs on, attendees cannot.");
     }
     taskHints(meeting, values, hints);
-    if (invited >= MANY && is(values, Control.ARRIVAL_NOTICE, "announced")) {
+    if (invited >= many && is(values, Control.ARRIVAL_NOTICE, "announced")) {
       hints.add(
           "Each coming and going is announced, with "
               + invited
               + " invited. Below "
-              + MANY
+              + many
               + " that helps; above, it disturbs.");
     }
     return hints;

@@ -28,6 +28,7 @@ import app.uprightwarden.server.judging.FindingView;
 import app.uprightwarden.server.judging.Judging;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.people.SettingsService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.register.ControlsJson;
@@ -74,6 +75,7 @@ class SchedulingPreviewService {
   private final RulebookService rulebook;
   private final AssessService assess;
   private final MeetingHome home;
+  private final SettingsService settings;
   private final JsonMapper json;
   private final Clock clock;
 
@@ -85,6 +87,7 @@ class SchedulingPreviewService {
       RulebookService rulebook,
       AssessService assess,
       MeetingHome home,
+      SettingsService settings,
       JsonMapper json,
       Clock clock) {
     this.forms = forms;
@@ -94,6 +97,7 @@ class SchedulingPreviewService {
     this.rulebook = rulebook;
     this.assess = assess;
     this.home = home;
+    this.settings = settings;
     this.json = json;
     this.clock = clock;
   }
@@ -291,13 +295,14 @@ class SchedulingPreviewService {
         hints(meeting, before, held, facts.invited(), now));
   }
 
-  private static List<String> hints(
+  private List<String> hints(
       Meeting meeting,
       @Nullable StoredMeeting before,
       @Nullable Held held,
       int invited,
       Instant now) {
-    List<String> hints = new ArrayList<>(SchedulingHints.of(meeting, invited, now));
+    List<String> hints =
+        new ArrayList<>(SchedulingHints.of(meeting, invited, settings.announceMost(), now));
     MeetingHome.dateFaults(meeting, before == null ? null : before.decided(), held).stream()
         .map(fault -> "A date has a control of its own: " + fault.message() + ".")
         .distinct()
