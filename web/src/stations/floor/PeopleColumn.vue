@@ -49,7 +49,7 @@ defineEmits<{ at: [who: string]; choose: [who: string]; more: [] }>()
         <div class="min-w-0 flex-1">
           <p class="flex items-baseline gap-2">
             <button
-              class="head truncate text-left"
+              class="head truncate text-left phone:py-1.5"
               :title="p.address ?? p.name"
               @click.stop="$emit('at', p.who)"
             >

@@ -15,9 +15,8 @@ import java.util.concurrent.TimeUnit;
 import org.testng.annotations.Test;
 
 /**
- * 200 sessions: how soon one lockdown of all of them is answered and holds, how soon an order
- * beyond a rule is refused, and how soon what is loosened in the service is set back. Run by {@code
- * ./bench/run limits}.
+ * 200 sessions: how soon one lockdown of all of them is answered and holds, and how soon an order
+ * beyond a rule is refused. Run by {@code ./bench/run limits}.
  */
 @Test(groups = "bench")
 public class LimitsBench {
@@ -74,52 +73,7 @@ public class LimitsBench {
           refusals.get(SESSIONS / 2),
           refusals.get(SESSIONS * 99 / 100 - 1),
           refusals.get(SESSIONS - 1));
-      measureSettingBack(warden);
     }
-  }
-
-  /** In each of 200 other sessions the host loosens sharing in the service itself. */
-  private void measureSettingBack(RunningWarden warden) throws Exception {
-    send(warden, "PUT", "/api/floor/set-back", "{\"rules\":\"all\"}", 200);
-    List<String> ids = new ArrayList<>();
-    for (int i = 0; i < SESSIONS; i++) {
-      String body =
-          "{\"meeting\":\"m-%04d\",\"script\":\"strangers\",\"speed\":10,\"strangers\":0}"
-              .formatted(1 + i % 100);
-      String answer = post(warden, "/api/floor/sessions", body, 201);
-      ids.add(answer.replaceAll(".*\"id\":\"([^\"]+)\".*", "$1"));
-    }
-    until(
-        ids,
-        "exists (select 1 from floor_event e where e.session = floor_session.id and json_value("
-            + "e.body, '$.kind') = 'ended') or exists (select 1 from floor_event e where e.session ="
-            + " floor_session.id and json_value(e.body, '$.kind') = 'setting' and e.body like"
-            + " '%everyone%' and floor_session.folded > e.seq + 20)");
-    List<Long> took = new ArrayList<>();
-    String sql =
-        "select timestampdiff(microsecond, a.at, b.at) from (select session, seq,"
-            + " cast(replace(replace(json_value(body, '$.happened'), 'T', ' '), 'Z', '') as"
-            + " datetime(6)) at from floor_event where body like '%screen-share%' and body like"
-            + " '%everyone%' and json_value(body, '$.kind') = 'setting') a join (select session,"
-            + " seq, cast(replace(replace(json_value(body, '$.happened'), 'T', ' '), 'Z', '') as"
-            + " datetime(6)) at from floor_event where body like '%screen-share%' and body not"
-            + " like '%everyone%' and json_value(body, '$.kind') = 'setting') b on b.session ="
-            + " a.session and b.seq > a.seq where a.session in ('"
-            + String.join("', '", ids)
-            + "') order by 1";
-    try (Connection connection = connect();
-        ResultSet rows = connection.createStatement().executeQuery(sql)) {
-      while (rows.next()) {
-        took.add(rows.getLong(1) / 1000);
-      }
-    }
-    System.out.printf(
-        "set back in %d sessions of %d: median %d ms, 99th %d ms, slowest %d ms%n",
-        took.size(),
-        SESSIONS,
-        took.get(took.size() / 2),
-        took.get(took.size() * 99 / 100 - 1),
-        took.get(took.size() - 1));
   }
 
   private static long millis(long begin) {
@@ -128,17 +82,12 @@ public class LimitsBench {
 
   private String post(RunningWarden warden, String path, String body, int status)
       throws IOException, InterruptedException {
-    return send(warden, "POST", path, body, status);
-  }
-
-  private String send(RunningWarden warden, String method, String path, String body, int status)
-      throws IOException, InterruptedException {
     HttpResponse<String> answer =
         http.send(
             HttpRequest.newBuilder(URI.create(warden.address() + path))
                 .header("Authorization", "Bearer " + TOKEN)
                 .header("Content-Type", "application/json")
-                .method(method, HttpRequest.BodyPublishers.ofString(body))
+                .POST(HttpRequest.BodyPublishers.ofString(body))
                 .build(),
             HttpResponse.BodyHandlers.ofString());
     if (answer.statusCode() != status) {
