@@ -126,7 +126,6 @@ function toggleList(id: string) {
         <th scope="col">Invited</th>
         <th scope="col">Co-host</th>
         <th scope="col">Presenter</th>
-        <th scope="col">Task</th>
         <th scope="col"><span class="hidden-label">Remove</span></th>
       </tr>
     </thead>
@@ -152,25 +151,7 @@ function toggleList(id: string) {
             <option value="optional">optional</option>
             <option value="">not by name</option>
           </select>
-        </td>
-        <td>
-          <input
-            type="checkbox"
-            :aria-label="`${email} is a co-host`"
-            :checked="has(form.coHosts, email)"
-            @change="toggle('coHosts', email)"
-          />
-        </td>
-        <td>
-          <input
-            type="checkbox"
-            :aria-label="`${email} is a presenter`"
-            :checked="has(form.presenters, email)"
-            @change="toggle('presenters', email)"
-          />
-        </td>
-        <td>
-          <span v-if="invitee(email)" class="flex flex-wrap items-center gap-1">
+          <span v-if="invitee(email)" class="mt-3 flex flex-wrap items-center gap-x-1 gap-y-3">
             <select
               class="field -my-1"
               :aria-label="`Task of ${email}`"
@@ -195,7 +176,22 @@ function toggleList(id: string) {
               <option v-for="l in languages" :key="l.tag" :value="l.tag">{{ l.name }}</option>
             </select>
           </span>
-          <span v-else class="text-soft">not by name</span>
+        </td>
+        <td>
+          <input
+            type="checkbox"
+            :aria-label="`${email} is a co-host`"
+            :checked="has(form.coHosts, email)"
+            @change="toggle('coHosts', email)"
+          />
+        </td>
+        <td>
+          <input
+            type="checkbox"
+            :aria-label="`${email} is a presenter`"
+            :checked="has(form.presenters, email)"
+            @change="toggle('presenters', email)"
+          />
         </td>
         <td class="text-right">
           <button type="button" class="link" @click="remove(email)">
