@@ -235,6 +235,12 @@ useKeys([
     },
   },
 ])
+/** How many rows there are; of a unit's warden's own alone, others are none of theirs. */
+const howMany = computed(() => {
+  const shown = counted(total.value ?? 0, 'meeting')
+  const all = Math.max(run.value?.judged ?? 0, total.value ?? 0)
+  return session.isUnitWarden ? shown : `${shown} of ${all}`
+})
 </script>
 
 <template>
@@ -327,12 +333,7 @@ useKeys([
           v-if="!selected.size"
           class="flex shrink-0 gap-x-3 border-t border-line px-5 py-2 text-[12.5px] text-soft"
         >
-          <span
-            >{{ counted(total ?? 0, 'meeting')
-            }}<template v-if="!session.isUnitWarden">
-              of {{ Math.max(run?.judged ?? 0, total ?? 0) }}</template
-            ></span
-          >
+          <span>{{ howMany }}</span>
           <span
             ><strong>j k h l</strong> move · <strong>↵</strong> story<template
               v-if="session.mayMend && isNow"

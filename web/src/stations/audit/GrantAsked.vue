@@ -47,7 +47,7 @@ async function give(granted: boolean) {
         asked.meeting
       }}</RouterLink>: “{{ asked.reason }}”
     </p>
-    <div v-if="session.mayMend" class="mt-1 flex flex-wrap items-center gap-2">
+    <div v-if="session.isWarden" class="mt-1 flex flex-wrap items-center gap-2">
       <label class="flex items-center gap-1.5"
         >until <input v-model="until" type="datetime-local" class="field"
       /></label>

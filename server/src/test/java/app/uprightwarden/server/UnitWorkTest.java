@@ -143,6 +143,12 @@ public class UnitWorkTest extends ServerTest {
       send(WARDEN, "PUT", settings + "/units", Map.of("severity", 0)).is(200);
       String refused = post(UNIT_WARDEN, "/api/waivers", waiver(ours, "meeting")).is(422).body();
       assertTrue(refused.contains("lets no unit"), refused);
+      send(WARDEN, "PUT", settings + "/units", Map.of("severity", 2)).is(200);
+      String grave = post(UNIT_WARDEN, "/api/waivers", waiver(ours, "meeting")).is(422).body();
+      assertTrue(
+          grave.contains("waives up to 2"), "a whole meeting is moderate at least: " + grave);
+      Map<String, Object> answer = Map.of("granted", false, "answer", "No.");
+      post(UNIT_WARDEN, "/api/host-requests/waivers/1/answer", answer).is(403);
       send(WARDEN, "PUT", settings + "/units", Map.of("severity", 5)).is(200);
       JsonNode granted = post(UNIT_WARDEN, "/api/waivers", waiver(ours, "meeting")).is(201).json();
       post(UNIT_WARDEN, "/api/waivers", waiver(others, "meeting")).is(422);

@@ -124,7 +124,7 @@ class HostRequestController {
       boolean granted, @NotNull @Size(max = 2000) String answer, @Nullable Instant until) {}
 
   @PostMapping("/waivers/{id}/answer")
-  @PreAuthorize(ASKERS)
+  @PreAuthorize("hasRole('WARDEN')")
   WaiverRequests.WaiverRequest answerWaiver(
       @PathVariable long id,
       @RequestBody @Valid WaiverAnswer form,

@@ -9,6 +9,7 @@ import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.people.SettingsService;
 import app.uprightwarden.server.people.UnitScope;
 import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.register.HeldMeeting;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.rulebook.RulebookService;
@@ -17,6 +18,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -98,6 +100,7 @@ class UnitWaivers {
   }
 
   private int worst(StoredMeeting stored, WaiverService.Wanted wanted) {
+    HeldMeeting held = stored.service();
     Instant now = clock.instant();
     List<FindingView> found =
         new ArrayList<>(
@@ -105,6 +108,9 @@ class UnitWaivers {
                 assess
                     .assess(
                         List.of(stored.meeting()),
+                        held == null
+                            ? Map.of()
+                            : Map.of(stored.meeting().id(), held.held(stored.meeting())),
                         Judging.builder(
                             organisation.organisation(),
                             organisation.directory(),
@@ -118,6 +124,8 @@ class UnitWaivers {
     if (wanted.scope().equals("finding")) {
       found.removeIf(f -> !f.check().equals(wanted.check()));
     }
-    return found.stream().mapToInt(FindingView::severity).max().orElse(UNSEEN);
+    int worst = found.stream().mapToInt(FindingView::severity).max().orElse(UNSEEN);
+    // a whole meeting's waiver covers what it shares with others too, which is not seen here
+    return wanted.scope().equals("meeting") ? Math.max(worst, UNSEEN) : worst;
   }
 }
