@@ -152,7 +152,7 @@ export const router = createRouter({
       component: () => import('./stations/account/WelcomePage.vue'),
     },
     {
-      path: '/house/:part(accounts|tokens|directory|conference|alerts|keeping|service)?',
+      path: '/house/:part(accounts|tokens|directory|conference|calendars|alerts|keeping|service)?',
       meta: { title: 'House', bare: true },
       component: () => import('./stations/house/HouseStation.vue'),
       props: true,

@@ -12,7 +12,7 @@ import KeysDialog from './KeysDialog.vue'
 import { isTyping } from './keys'
 import { stationsFor } from './stations'
 import { theme, toggleTheme } from './theme'
-import { day } from './times'
+import { day, shortTime } from './times'
 import WardenMark from './WardenMark.vue'
 
 const session = useSession()
@@ -79,7 +79,12 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         :title="`Your account, ${session.who?.email ?? ''}`"
       >
         {{ session.who?.email?.split('.example')[0] }}
-        <span class="text-soft">· {{ roleName(session.who?.role ?? '') }}</span>
+        <span class="text-soft"
+          >· {{ roleName(session.who?.role ?? '')
+          }}<template v-if="session.who?.deputyUntil"
+            >, for a time until {{ shortTime(session.who.deputyUntil) }}</template
+          ></span
+        >
       </RouterLink>
       <button class="link" @click="toggleTheme">
         {{ theme === 'dark' ? 'Light' : 'Dark' }}<span class="hidden-label"> theme</span>

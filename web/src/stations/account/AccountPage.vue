@@ -2,7 +2,9 @@
 import { useQuery } from '@pinia/colada'
 import { ref } from 'vue'
 import { api, take } from '@/api/client'
+import { useOrganisation } from '@/api/catalogue'
 import { roleName, useSession } from '@/api/session'
+import DeputiesPart from '@/stations/house/DeputiesPart.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -10,6 +12,7 @@ import SecondFactorPart from './SecondFactorPart.vue'
 
 /** One's own account: password, second factor, and where one is signed in. */
 const session = useSession()
+const { unitName } = useOrganisation()
 const { data, error, refetch } = useQuery({
   key: ['account'],
   query: () => take(api.GET('/api/account')),
@@ -71,7 +74,7 @@ function agentWords(agent: string) {
       <h1 class="text-lg font-bold">{{ data.name }}</h1>
       <p class="text-soft">
         <span class="value">{{ data.email }}</span> · {{ roleName(data.role)
-        }}<template v-if="data.unit"> of {{ data.unit }}</template>
+        }}<template v-if="data.unit"> of {{ unitName(data.unit) || data.unit }}</template>
       </p>
       <p
         v-if="session.who?.limited"
@@ -148,5 +151,6 @@ function agentWords(agent: string) {
         </tbody>
       </table>
     </section>
+    <DeputiesPart v-if="session.isUnitWarden" class="col-span-2" />
   </div>
 </template>

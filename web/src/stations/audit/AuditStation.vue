@@ -283,13 +283,8 @@ const howMany = computed(() => {
           {{ view.waived ? `${view.waived} waived · ` : '' }}edition {{ run.edition }}
         </span>
         <AuditNav class="ml-auto" />
-        <ReportMenu v-if="readable && !opened" :audit="current" />
-        <button
-          v-if="session.mayAudit && !opened"
-          class="button"
-          :disabled="starting"
-          @click="auditNow"
-        >
+        <ReportMenu v-if="readable" :audit="current" />
+        <button v-if="session.mayAudit" class="button" :disabled="starting" @click="auditNow">
           Audit now
         </button>
       </div>

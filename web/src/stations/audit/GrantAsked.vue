@@ -40,11 +40,12 @@ async function give(granted: boolean) {
     <p>
       <strong>{{ asked.askedBy }}</strong> ({{ day(asked.askedAt) }}) asks for
       <span class="value"
-        >{{ asked.control }} {{ label(controls.get(asked.control), asked.wanted) }}</span
+        >{{ controls.get(asked.control)?.title ?? asked.control }}
+        {{ label(controls.get(asked.control), asked.wanted) }}</span
       >
       in
       <RouterLink class="link" :to="`/register/${encodeURIComponent(asked.meeting)}`">{{
-        asked.meeting
+        asked.title ?? 'a meeting that is gone'
       }}</RouterLink>: “{{ asked.reason }}”
     </p>
     <div v-if="session.isWarden" class="mt-1 flex flex-wrap items-center gap-2">

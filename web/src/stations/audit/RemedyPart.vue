@@ -129,7 +129,17 @@ async function apply(evenIfAsked = false) {
   })
 }
 const line = ref<InstanceType<typeof JobLine> | null>(null)
-defineExpose({ apply: () => apply(), undo: () => line.value?.undo() })
+/** A key is soon pressed by mistake: where it would change several controls, it asks first. */
+const isSure = ref(false)
+watch([target, pencil], () => (isSure.value = false))
+function byKey() {
+  if (changes.value.length > 1 && !isSure.value) isSure.value = true
+  else {
+    isSure.value = false
+    void apply()
+  }
+}
+defineExpose({ apply: byKey, undo: () => line.value?.undo() })
 </script>
 
 <template>
@@ -185,6 +195,9 @@ defineExpose({ apply: () => apply(), undo: () => line.value?.undo() })
     <p v-if="sketch?.plan.newPasscode || sketch?.plan.newNumber" class="mt-1">
       {{ sketch.plan.newPasscode ? 'A new passcode is made' : 'It gets a number of its own' }}, and
       a new invitation goes out.
+    </p>
+    <p v-if="isSure && !isEmpty" class="mt-1.5 font-bold" role="status">
+      That changes {{ changes.length }} controls. Press <kbd>a</kbd> again to apply it.
     </p>
     <div v-if="pencil" class="mt-1.5 flex gap-2">
       <select

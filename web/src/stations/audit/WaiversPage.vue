@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, ref } from 'vue'
-import { useOrganisation } from '@/api/catalogue'
+import { useCatalogue, useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { GrantedWaiver } from '@/api/schema'
 import { useSession } from '@/api/session'
@@ -15,6 +15,7 @@ import PartFrame from './PartFrame.vue'
 const session = useSession()
 const cache = useQueryCache()
 const { unitName } = useOrganisation()
+const { controls, catalogue } = useCatalogue()
 const {
   data: waivers,
   error,
@@ -63,11 +64,17 @@ const upTo = (severity: number) =>
   attempt(() => take(api.PUT('/api/waivers/settings/units', { body: { severity } })))
 function what(w: GrantedWaiver): string {
   if (w.scope === 'rule') {
-    return `everything on ${w.subject} in ${unitName(w.unit) || w.unit}`
+    return `everything on ${about(w.subject)} in ${unitName(w.unit) || w.unit}`
   }
-  const of = w.title ?? w.meeting
-  return w.scope === 'meeting' ? `everything in “${of}”` : `${w.check} ${w.subject} in “${of}”`
+  const of = `in “${w.title ?? w.meeting}”`
+  if (w.scope === 'meeting') return `everything ${of}`
+  const check = catalogue.value?.checks.find((c) => c.id === w.check)
+  const found = check?.summary.replace(/\.$/, '') ?? w.check
+  return w.subject ? `${found}: ${about(w.subject)}, ${of}` : `${found}, ${of}`
 }
+/** A control by its title; people and rooms are called what they are. */
+const about = (subject: string | null | undefined) =>
+  subject ? (controls.value.get(subject)?.title ?? subject) : ''
 </script>
 
 <template>

@@ -106,7 +106,7 @@ useKeys([
                   s.state === 'asked' ? 'not open yet' : fromStart(s, now(s))
                 }}</template>
                 <template v-else>{{
-                  s.state === 'lost' ? 'broken off' : shortTime(s.clock)
+                  s.state === 'lost' ? 'broken off' : s.practice ? 'over' : shortTime(s.clock)
                 }}</template>
               </td>
               <td class="value text-right" :class="s.door ? 'font-bold' : ''">{{ s.door }}</td>

@@ -18,12 +18,12 @@
   </p>
   <h2>The acts</h2>
   <p>
-    <strong>a</strong> applies the least change, <strong>u</strong> undoes it.
-    <strong>q</strong> asks the host: one message, however many findings; they agree with one press,
-    propose something else, or say why. They are reminded, and after a set time the change may be
-    applied without them. <strong>w</strong> waives a finding, a meeting, or a rule in a unit, until
-    a time and with a reason; it is shown wherever the finding would be and ends by itself.
-    <strong>x</strong> chooses several.
+    <strong>a</strong> applies the least change (pressed twice where several controls change),
+    <strong>u</strong> undoes it. <strong>q</strong> asks the host: one message, however many
+    findings; they agree with one press, propose something else, or say why. They are reminded, and
+    after a set time the change may be applied without them. <strong>w</strong> waives a finding, a
+    meeting, or a rule in a unit, until a time and with a reason; it is shown wherever the finding
+    would be and ends by itself. <strong>x</strong> chooses several.
   </p>
   <h2>What becomes of a remedy</h2>
   <p>

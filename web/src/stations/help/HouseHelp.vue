@@ -7,6 +7,10 @@
     same way. A changed role signs them out everywhere and ends the access tokens that act as them;
     somebody who may no longer sign in is let go, and their name stays where they acted.
   </p>
+  <p>
+    <em>Deputies</em>: a host can stand in for a unit’s warden for a time. They may what that warden
+    may, from their next request on until the time ends; they name no deputy themselves.
+  </p>
   <h2>Second factor</h2>
   <p>
     Besides the password, a code from a device. It can be demanded of nobody, of wardens or of
@@ -26,6 +30,14 @@
     the page shows, and a token that can do nothing else. Who is deactivated or deleted there has
     left here, and the meetings they host are looked at first. Groups in groups reach everybody in
     them once; groups that hold each other are named.
+  </p>
+  <h2>Calendars</h2>
+  <p>
+    Meetings that are kept in a calendar are read from there: an address that gives an iCalendar
+    file, or a CalDAV server with an account. <em>Try it</em> says what is at the address. What
+    changes there changes here, what goes there is cancelled here, and nothing is written there. A
+    calendar can also be read only for when somebody has no time. Where most of one is gone at once
+    you are asked before anything is cancelled.
   </p>
   <h2>Alerts</h2>
   <p>

@@ -7,6 +7,7 @@ import type { AccountLine, PasswordLink } from '@/api/schema'
 import { roleName, useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
 import { useKeys } from '@/shell/keys'
+import DeputiesPart from './DeputiesPart.vue'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
@@ -183,6 +184,7 @@ useKeys([{ key: 'n', does: 'invite somebody', act: () => session.isWarden && ope
         </tr>
       </tbody>
     </table>
+    <DeputiesPart class="mt-8" />
     <ModalSheet
       :open="isOpen"
       :title="changing ? changing.name : 'Invite somebody'"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import AccountsPart from './AccountsPart.vue'
 import AlertsPart from './AlertsPart.vue'
+import CalendarsPart from './CalendarsPart.vue'
 import ConferencePart from './ConferencePart.vue'
 import DirectoryPart from './DirectoryPart.vue'
 import KeepingPart from './KeepingPart.vue'
@@ -14,6 +15,7 @@ const parts = [
   { id: 'tokens', name: 'Access tokens' },
   { id: 'directory', name: 'Directory' },
   { id: 'conference', name: 'Conference services' },
+  { id: 'calendars', name: 'Calendars' },
   { id: 'alerts', name: 'Alerts' },
   { id: 'keeping', name: 'Retention' },
   { id: 'service', name: 'The service' },
@@ -39,6 +41,7 @@ const parts = [
       <TokensPart v-if="part === 'tokens'" />
       <DirectoryPart v-else-if="part === 'directory'" />
       <ConferencePart v-else-if="part === 'conference'" />
+      <CalendarsPart v-else-if="part === 'calendars'" />
       <AlertsPart v-else-if="part === 'alerts'" />
       <KeepingPart v-else-if="part === 'keeping'" />
       <ServicePart v-else-if="part === 'service'" />

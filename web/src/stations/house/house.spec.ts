@@ -95,9 +95,9 @@ describe('accounts', () => {
       field.value = value
       field.dispatchEvent(new Event('input'))
     }
-    set('form input[type=email]', 'new@x.example')
-    set('form input:not([type])', 'New One')
-    document.querySelector('form')?.dispatchEvent(new Event('submit'))
+    set('[role=dialog] form input[type=email]', 'new@x.example')
+    set('[role=dialog] form input:not([type])', 'New One')
+    document.querySelector('[role=dialog] form')?.dispatchEvent(new Event('submit'))
     await flushPromises()
     expect(server.calls).toEqual([
       {
@@ -121,16 +121,41 @@ describe('accounts', () => {
     await flushPromises()
     await button(page, 'Invite somebody').trigger('click')
     await flushPromises()
-    const field = document.querySelector<HTMLInputElement>('form input[type=email]')
+    const field = document.querySelector<HTMLInputElement>('[role=dialog] form input[type=email]')
     if (!field) throw new Error('there is no field')
     field.value = 'o@x.example'
     field.dispatchEvent(new Event('input'))
-    document.querySelector('form')?.dispatchEvent(new Event('submit'))
+    document.querySelector('[role=dialog] form')?.dispatchEvent(new Event('submit'))
     await flushPromises()
     expect(document.body.textContent).toContain('There is an account with this address already.')
-    expect(document.querySelector<HTMLInputElement>('form input[type=email]')?.value).toBe(
-      'o@x.example',
-    )
+    expect(
+      document.querySelector<HTMLInputElement>('[role=dialog] form input[type=email]')?.value,
+    ).toBe('o@x.example')
+  })
+
+  it('let a host stand in for a unit’s warden, and end it', async () => {
+    const deputy = {
+      email: 'd@x.example',
+      name: 'Dana',
+      unit: 'pilotage',
+      from: '2026-01-01T00:00:00Z',
+      until: '2027-06-01T00:00:00Z',
+      by: 'w@x.example',
+    }
+    server.answers = {
+      ...answers,
+      '/api/deputies': [deputy],
+      'DELETE /api/deputies/{email}': [],
+    }
+    const page = mounted(AccountsPart, {})
+    as('warden')
+    await flushPromises()
+    expect(page.text()).toContain('Dana')
+    expect(page.text()).toContain('named by w@x.example')
+    await button(page, 'End it for Dana').trigger('click')
+    await flushPromises()
+    expect(server.calls).toEqual([{ what: 'DELETE /api/deputies/{email}', body: undefined }])
+    expect(page.text()).toContain('Nobody stands in for anybody.')
   })
 })
 

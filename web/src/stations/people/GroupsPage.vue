@@ -27,17 +27,27 @@ const says: Record<string, string> = {
 interface Entry {
   id: string
   name: string
-  members?: string[]
+  /** How many. */
+  members?: number
   email?: string
   seats?: number
 }
+interface Draft extends Omit<Entry, 'members'> {
+  /** Null until they are known. */
+  members: string[] | null
+}
+const SHOWN = 100
 const entries = computed<Entry[]>(() => {
   const all = organisation.value
   if (!all) return []
   return sort.value === 'rooms' ? all.rooms : sort.value === 'spaces' ? all.spaces : all.lists
 })
 const chosen = ref('')
-const draft = ref<Entry | null>(null)
+const draft = ref<Draft | null>(null)
+const filter = ref('')
+const shown = computed(() =>
+  (draft.value?.members ?? []).filter((m) => m.toLowerCase().includes(filter.value.toLowerCase())),
+)
 const fresh = ref(false)
 const { busy, problem, attempt } = useAct()
 watch(
@@ -51,7 +61,22 @@ function choose(entry: Entry | undefined) {
   fresh.value = false
   problem.value = null
   chosen.value = entry?.id ?? ''
-  draft.value = entry ? { ...entry, members: [...(entry.members ?? [])] } : null
+  filter.value = ''
+  const hasMembers = sort.value !== 'rooms'
+  draft.value = entry ? { ...entry, members: hasMembers ? null : [] } : null
+  if (entry && hasMembers) void load(entry.id)
+}
+/** Who is in it is asked for when it is opened: there may be thousands. */
+async function load(id: string) {
+  const of = sort.value
+  try {
+    const all = await take(
+      api.GET('/api/people/groups/{sort}/{id}', { params: { path: { sort: of, id } } }),
+    )
+    if (chosen.value === id && sort.value === of && draft.value) draft.value.members = all.members
+  } catch (e) {
+    if (chosen.value === id && sort.value === of) problem.value = e as Error
+  }
 }
 function begin() {
   fresh.value = true
@@ -116,7 +141,7 @@ async function remove() {
             >
               {{ e.name }}
               <span class="value font-normal text-soft">{{
-                sort === 'rooms' ? e.seats : (e.members?.length ?? 0)
+                sort === 'rooms' ? e.seats : (e.members ?? 0)
               }}</span>
             </button>
           </li>
@@ -160,18 +185,26 @@ async function remove() {
             <template v-else>
               <span class="self-start pt-1 text-soft">members</span>
               <div>
+                <p v-if="!draft.members && !problem" class="text-soft">Looking who is in it…</p>
                 <PeoplePicker
-                  v-if="session.isWarden"
+                  v-if="session.isWarden && draft.members"
                   class="max-w-md"
                   label="Add a member"
                   many
-                  :taken="draft.members"
+                  :taken="draft.members ?? []"
                   @choose="draft.members = [...(draft.members ?? []), $event]"
                   @several="draft.members = [...(draft.members ?? []), ...$event]"
                 />
+                <input
+                  v-if="(draft.members?.length ?? 0) > SHOWN"
+                  v-model.trim="filter"
+                  class="field mt-2 w-full max-w-md"
+                  aria-label="Find a member"
+                  placeholder="Find a member…"
+                />
                 <ul class="mt-1">
                   <li
-                    v-for="m in draft.members"
+                    v-for="m in shown.slice(0, SHOWN)"
                     :key="m"
                     class="flex max-w-md justify-between border-b border-hair py-0.5"
                   >
@@ -182,18 +215,21 @@ async function remove() {
                       v-if="session.isWarden"
                       type="button"
                       class="link"
-                      @click="draft.members = draft.members?.filter((x) => x !== m)"
+                      @click="draft.members = draft.members?.filter((x) => x !== m) ?? null"
                     >
                       take out<span class="hidden-label">{{ ` ${m}` }}</span>
                     </button>
                   </li>
                 </ul>
+                <p v-if="shown.length > SHOWN" class="mt-1 text-soft">
+                  and {{ shown.length - SHOWN }} more
+                </p>
               </div>
             </template>
           </fieldset>
           <ProblemNote class="mt-3" :problem="problem" />
           <div v-if="session.isWarden" class="mt-3 flex gap-3">
-            <button class="button button-main" :disabled="busy">Save</button>
+            <button class="button button-main" :disabled="busy || !draft.members">Save</button>
             <button v-if="!fresh" type="button" class="button" :disabled="busy" @click="remove">
               Remove the {{ one[sort] }}
             </button>

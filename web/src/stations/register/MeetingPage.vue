@@ -24,6 +24,7 @@ import HistoryPart from './HistoryPart.vue'
 import MatrixTable from './MatrixTable.vue'
 import { groupText, guessingText, nameOf, taskText } from './invited'
 import RegistrationsPart from './RegistrationsPart.vue'
+import SourceNote from './SourceNote.vue'
 import { recurrenceWords } from './recurrence'
 
 const props = defineProps<{ id: string }>()
@@ -275,6 +276,7 @@ useKeys([
         :next="data.coming[0]?.start ?? null"
         :link="data.held?.link"
       />
+      <SourceNote :id="id" />
       <HeldPart :id="id" :held="data.held ?? null" :formerly="data.formerly" @changed="reload" />
 
       <template v-if="remedy && remedy.changes.length">

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
-import type { Organisation } from '@/api/schema'
+import type { Overview } from '@/api/schema'
 import { groupText, guessingText, nameOf, taskText } from './invited'
 
 const house = {
-  lists: [{ id: 'crew', name: 'Night crew', members: [] }],
-} as unknown as Organisation
+  lists: [{ id: 'crew', name: 'Night crew', members: 0 }],
+} as unknown as Overview
 
 describe('who is invited, in words', () => {
   it('names a task with its language', () => {

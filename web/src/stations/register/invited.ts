@@ -1,4 +1,4 @@
-import type { Organisation } from '@/api/schema'
+import type { Overview } from '@/api/schema'
 
 /** What somebody is named for, in words: "interpreter (Irish)". */
 export function taskText(task: string, language?: string | null): string {
@@ -14,7 +14,7 @@ export function nameOf(all: { id: string; name: string }[] | undefined, id: stri
 /** A breakout group with who is in it: "North (3)", "South (the list Night crew)". */
 export function groupText(
   group: { name: string; members: string[]; list?: string | null },
-  organisation: Organisation | undefined,
+  organisation: Overview | undefined,
 ): string {
   const parts = [
     ...(group.members.length || !group.list ? [String(group.members.length)] : []),

@@ -1,8 +1,21 @@
 <script setup lang="ts">
-import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/vue'
+import {
+  Combobox,
+  ComboboxButton,
+  ComboboxInput,
+  ComboboxOption,
+  ComboboxOptions,
+} from '@headlessui/vue'
 import { useQuery } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
+
+interface Group {
+  /** `list:night-crew` */
+  key: string
+  name: string
+  detail: string
+}
 
 /** Finds people by name or address; an address that is in no directory can be typed whole. */
 const props = defineProps<{
@@ -10,18 +23,26 @@ const props = defineProps<{
   placeholder?: string
   taken?: string[]
   many?: boolean
+  /** What else can be chosen by its name: lists, spaces, rooms. */
+  groups?: Group[]
 }>()
 const emit = defineEmits<{
   choose: [email: string]
   /** Several at once, pasted or typed with commas between them. */
   several: [emails: string[]]
+  /** Something else than somebody, by its key. */
+  group: [key: string]
 }>()
 
 const text = ref('')
-const { data } = useQuery({
+const { data, isLoading } = useQuery({
   key: () => ['people', 'search', text.value],
   query: () =>
-    take(api.GET('/api/people', { params: { query: { text: text.value.trim(), size: 8 } } })),
+    take(
+      api.GET('/api/people', {
+        params: { query: { text: text.value.trim(), size: 8, best: true } },
+      }),
+    ),
   enabled: () => text.value.trim().length > 0,
 })
 const typed = computed(() => text.value.trim())
@@ -36,10 +57,24 @@ const fresh = computed(
     !props.taken?.includes(typed.value),
 )
 
-function choose(email: string | null) {
-  if (!email) return
+const MOST_GROUPS = 8
+const allGroups = computed(() => {
+  const wanted = typed.value.toLowerCase()
+  const found = (props.groups ?? []).filter((g) => g.name.toLowerCase().includes(wanted))
+  // what begins with what was typed comes first
+  const begins = (g: Group) => (g.name.toLowerCase().startsWith(wanted) ? 0 : 1)
+  return found.sort((a, b) => begins(a) - begins(b))
+})
+const foundGroups = computed(() => allGroups.value.slice(0, MOST_GROUPS))
+const isEmpty = computed(
+  () => !found.value.length && !fresh.value && !foundGroups.value.length && !isLoading.value,
+)
+
+function choose(chosen: string | null) {
+  if (!chosen) return
   text.value = ''
-  emit('choose', email)
+  if (props.groups?.some((g) => g.key === chosen)) emit('group', chosen)
+  else emit('choose', chosen)
 }
 const wrong = ref('')
 /** Addresses as people write them one after the other: `Ann <a@x>, b@y; c@z`. */
@@ -94,6 +129,7 @@ function enter(event: KeyboardEvent) {
     <Combobox :model-value="null" nullable @update:model-value="choose">
       <ComboboxInput
         class="field w-full"
+        :class="groups?.length ? 'pr-8' : ''"
         :aria-label="label"
         :placeholder="placeholder ?? 'Name or address'"
         autocomplete="off"
@@ -102,13 +138,35 @@ function enter(event: KeyboardEvent) {
         @paste="paste"
         @keydown.enter.capture="enter"
       />
+      <ComboboxButton
+        v-if="groups?.length"
+        class="absolute top-0.5 right-1 h-6 w-6 text-soft hover:text-ink"
+        aria-label="Lists, spaces and rooms"
+      >
+        <span aria-hidden="true">▾</span>
+      </ComboboxButton>
       <ComboboxOptions
-        v-if="typed"
+        v-if="typed || groups?.length"
         class="absolute z-30 mt-1 max-h-72 w-full min-w-72 overflow-auto border border-ink bg-sheet py-1 outline-none"
       >
-        <li v-if="!found.length && !fresh" class="px-3 py-1 text-soft">
-          Nobody of that name. Type a whole address for somebody outside, or several with commas
-          between them and Enter.
+        <li v-if="typed && isEmpty" class="px-3 py-1 text-soft">
+          {{ groups?.length ? 'Nothing and nobody' : 'Nobody' }} of that name. Type a whole address
+          for somebody outside, or several with commas between them and Enter.
+        </li>
+        <ComboboxOption
+          v-for="g in foundGroups"
+          :key="g.key"
+          v-slot="{ active }"
+          :value="g.key"
+          as="template"
+        >
+          <li class="cursor-pointer px-3 py-1" :class="active ? 'bg-sea-wash' : ''">
+            <span dir="auto">{{ g.name }}</span>
+            <span class="block text-[12.5px] text-soft">{{ g.detail }}</span>
+          </li>
+        </ComboboxOption>
+        <li v-if="allGroups.length > MOST_GROUPS" class="px-3 py-1 text-[12.5px] text-soft">
+          and {{ allGroups.length - MOST_GROUPS }} more lists, spaces and rooms: type a name
         </li>
         <ComboboxOption
           v-for="p in found"

@@ -5,6 +5,7 @@ import type { NamedPerson } from '@/api/schema'
 import { useSession } from '@/api/session'
 import { languages, type Invited, type MeetingForm, type Task } from './form'
 import PeoplePicker from './PeoplePicker.vue'
+import { nameOf } from '@/stations/register/invited'
 
 /** Who takes part, and as what: one table, so that a co-host is not a forgotten option. */
 const props = defineProps<{
@@ -84,12 +85,56 @@ function remove(email: string) {
     groups: props.form.groups.map((g) => ({ ...g, members: without(g.members, email) })),
   })
 }
-function toggleList(id: string) {
-  patch({
-    lists: props.form.lists.includes(id)
-      ? props.form.lists.filter((l) => l !== id)
-      : [...props.form.lists, id],
-  })
+const counted = (n: number) => `${n} ${n === 1 ? 'person' : 'people'}`
+/** Everything that can be invited or booked by its name, but for what is already. */
+const groups = computed(() => {
+  const all = organisation.value
+  if (!all) return []
+  return [
+    ...all.lists
+      .filter((l) => !props.form.lists.includes(l.id))
+      .map((l) => ({ key: `list:${l.id}`, name: l.name, detail: `list · ${counted(l.members)}` })),
+    ...all.spaces
+      .filter((s) => s.id !== props.form.space)
+      .map((s) => ({
+        key: `space:${s.id}`,
+        name: s.name,
+        detail: `space · ${counted(s.members)}`,
+      })),
+    ...all.rooms
+      .filter((r) => r.id !== props.form.room)
+      .map((r) => ({ key: `room:${r.id}`, name: r.name, detail: `room · ${r.seats} seats` })),
+  ]
+})
+/** What of them is chosen, with its name and what it is. */
+const chosen = computed(() => {
+  const all = organisation.value
+  const list = (id: string) => all?.lists.find((l) => l.id === id)
+  const { lists, space, room } = props.form
+  return [
+    ...lists.map((id) => ({
+      key: `list:${id}`,
+      name: list(id)?.name ?? id,
+      detail: list(id) ? `list · ${counted(list(id)?.members ?? 0)}` : 'list',
+    })),
+    ...(space
+      ? [{ key: `space:${space}`, name: nameOf(all?.spaces, space), detail: 'space' }]
+      : []),
+    ...(room ? [{ key: `room:${room}`, name: nameOf(all?.rooms, room), detail: 'room' }] : []),
+  ]
+})
+/** A meeting has any number of lists, one space and one room. */
+function add(key: string) {
+  const id = key.slice(key.indexOf(':') + 1)
+  if (key.startsWith('list:')) patch({ lists: [...props.form.lists, id] })
+  else if (key.startsWith('space:')) patch({ space: id })
+  else patch({ room: id })
+}
+function takeOut(key: string) {
+  const id = key.slice(key.indexOf(':') + 1)
+  if (key.startsWith('list:')) patch({ lists: props.form.lists.filter((l) => l !== id) })
+  else if (key.startsWith('space:')) patch({ space: null })
+  else patch({ room: null })
 }
 </script>
 
@@ -108,14 +153,37 @@ function toggleList(id: string) {
       />
     </div>
     <span class="pt-1 text-soft">invite</span>
-    <PeoplePicker
-      class="max-w-md"
-      label="Invite somebody"
-      many
-      :taken="[form.host, ...rows]"
-      @choose="invite"
-      @several="inviteAll"
-    />
+    <div>
+      <PeoplePicker
+        class="max-w-md"
+        label="Invite somebody"
+        placeholder="A name or an address, a list, a space or a room"
+        many
+        :taken="[form.host, ...rows]"
+        :groups="groups"
+        @choose="invite"
+        @several="inviteAll"
+        @group="add"
+      />
+      <ul v-if="chosen.length" class="mt-2 flex flex-wrap gap-2" aria-label="Lists, space and room">
+        <li
+          v-for="c in chosen"
+          :key="c.key"
+          class="flex max-w-full items-center gap-2 rounded-full border border-line bg-sheet py-0.5 pr-1 pl-3"
+        >
+          <span class="min-w-0 truncate" dir="auto" :title="c.name">{{ c.name }}</span>
+          <span class="shrink-0 text-[12.5px] text-soft">{{ c.detail }}</span>
+          <button
+            type="button"
+            class="h-6 w-6 shrink-0 rounded-full text-soft hover:bg-sea-wash hover:text-ink"
+            :aria-label="`Take ${c.name} out`"
+            @click="takeOut(c.key)"
+          >
+            <span aria-hidden="true">✕</span>
+          </button>
+        </li>
+      </ul>
+    </div>
   </div>
 
   <table v-if="rows.length" class="grid-lines stack mt-2">
@@ -202,40 +270,5 @@ function toggleList(id: string) {
     </tbody>
   </table>
 
-  <div class="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2">
-    <fieldset v-if="organisation?.lists.length" class="flex flex-wrap items-center gap-3">
-      <legend class="float-left mr-3 text-soft">lists</legend>
-      <label v-for="l in organisation.lists" :key="l.id" class="flex items-center gap-1.5">
-        <input type="checkbox" :checked="form.lists.includes(l.id)" @change="toggleList(l.id)" />
-        {{ l.name }} <span class="value text-soft">{{ l.members.length }}</span>
-      </label>
-    </fieldset>
-    <label class="flex items-center gap-2">
-      <span class="text-soft">space</span>
-      <select
-        class="field"
-        :value="form.space ?? ''"
-        @change="patch({ space: ($event.target as HTMLSelectElement).value || null })"
-      >
-        <option value="">none</option>
-        <option v-for="s in organisation?.spaces ?? []" :key="s.id" :value="s.id">
-          {{ s.name }}
-        </option>
-      </select>
-    </label>
-    <label class="flex items-center gap-2">
-      <span class="text-soft">room</span>
-      <select
-        class="field"
-        :value="form.room ?? ''"
-        @change="patch({ room: ($event.target as HTMLSelectElement).value || null })"
-      >
-        <option value="">none</option>
-        <option v-for="r in organisation?.rooms ?? []" :key="r.id" :value="r.id">
-          {{ r.name }} ({{ r.seats }})
-        </option>
-      </select>
-    </label>
-    <span class="text-soft">{{ invited }} reached in all</span>
-  </div>
+  <p class="mt-3 text-soft">{{ invited }} reached in all</p>
 </template>

@@ -26,8 +26,8 @@ vi.mock('@/api/client', async (original) => {
   const organisation = {
     units: [],
     kinds: [],
-    lists: [{ id: 'crew', name: 'Night crew', members: ['a@x', 'b@x'] }],
-    spaces: [],
+    lists: [{ id: 'crew', name: 'Night crew', members: 2 }],
+    spaces: [{ id: 'quay', name: 'Quay', members: 1 }],
     rooms: [{ id: 'loft', name: 'Sail loft', email: 'loft@x', seats: 12 }],
   }
   const call = () => async (path: string, options: Record<string, unknown>) => {
@@ -266,13 +266,30 @@ describe('who', () => {
     expect(last(part).groups).toEqual([{ name: 'Red', members: [] }])
   })
 
-  it('reaches people through a list and books a room', async () => {
+  it('reaches people through a list, in a space, and books a room, each by its name', async () => {
     const part = mounted(WhoPart, { form, people: [], invited: 0 })
     await flushPromises()
-    await part.get('fieldset input[type=checkbox]').setValue(true)
+    const field = part.get("input[aria-label='Invite somebody']")
+    const choose = async (text: string) => {
+      await field.setValue(text)
+      await flushPromises()
+      await field.trigger('keydown', { key: 'Enter' })
+      await part.setProps({ form: last(part) })
+    }
+    await choose('crew')
     expect(last(part).lists).toEqual(['crew'])
-    await part.findAll('select').at(-1)?.setValue('loft')
+    await choose('qu')
+    expect(last(part).space).toBe('quay')
+    await choose('loft')
     expect(last(part).room).toBe('loft')
+    const chips = part.findAll("ul[aria-label='Lists, space and room'] li")
+    expect(chips.map((c) => c.text())).toEqual([
+      'Night crewlist · 2 people✕',
+      'Quayspace✕',
+      'Sail loftroom✕',
+    ])
+    await part.get("button[aria-label='Take Night crew out']").trigger('click')
+    expect(last(part).lists).toEqual([])
   })
 })
 

@@ -101,6 +101,29 @@ final class BigRegister {
     return staffs;
   }
 
+  /** So many people, each in one of so many lists. No server may run on it meanwhile. */
+  void hire(int people, int lists) throws SQLException {
+    try (Connection connection = connect()) {
+      var statement = connection.createStatement();
+      statement.execute(
+          ("insert into person (email, folded, name, standing, unit, active, zone) select"
+                  + " concat('p', seq, '@saltmarsh.example'), concat('p', seq,"
+                  + " '@saltmarsh.example'), concat(elt(1 + seq %% 7, 'Ada', 'Bela', 'Cem', 'Dunja',"
+                  + " 'Emre', 'Fenna', 'Goran'), ' ', elt(1 + seq %% 11, 'Ashby', 'Brand',"
+                  + " 'Corless', 'Dray', 'Eyot', 'Ford', 'Garth', 'Holm', 'Inch', 'Jetty',"
+                  + " 'Keel'), ' ', seq), 'member', null, true, null from seq_1_to_%d")
+              .formatted(people));
+      int each = Math.max(1, people / lists);
+      statement.execute("set session group_concat_max_len = 16000000");
+      statement.execute(
+          ("insert into gathering (id, sort, name, members) select concat('l-', n), 'list',"
+                  + " concat('List ', n), concat('[', group_concat(concat('\"p', seq,"
+                  + " '@saltmarsh.example\"')), ']') from (select seq, seq div %d as n from"
+                  + " seq_1_to_%d) s group by n")
+              .formatted(each, people));
+    }
+  }
+
   private static String renamed(String column, int staffs) {
     return "replace(%s, '@', concat('.', seq %% %d, '@'))".formatted(column, Math.max(1, staffs));
   }

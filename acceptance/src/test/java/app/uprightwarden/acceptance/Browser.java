@@ -126,6 +126,16 @@ final class Browser implements AutoCloseable {
     new Actions(driver).sendKeys(keys).perform();
   }
 
+  /** Applies the least change by its key, which asks first where it changes several controls. */
+  void applyByKey() {
+    keys("a");
+    String asks = "Press a again to apply it.";
+    until("it asks or does it", d -> text().contains(asks) || text().contains("Done in"));
+    if (text().contains(asks)) {
+      keys("a");
+    }
+  }
+
   /** A letter with Control held. */
   void control(String letter) {
     new Actions(driver).keyDown(Keys.CONTROL).sendKeys(letter).keyUp(Keys.CONTROL).perform();

@@ -72,7 +72,7 @@ public class FirstJourneyTest extends Journey {
     browser.sees("Somebody looks before anybody is in");
     browser.sees("Least change");
 
-    browser.keys("a");
+    browser.applyByKey();
     browser.sees("Done in 1 meeting.");
     browser.sees("Nothing is found here any more.");
     browser.keys(Keys.ESCAPE);

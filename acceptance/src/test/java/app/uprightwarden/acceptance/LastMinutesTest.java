@@ -135,7 +135,7 @@ public class LastMinutesTest {
       browser.keys(org.openqa.selenium.Keys.ENTER);
       browser.sees("Least change");
       browser.sees("It is in session, which follows at once.");
-      browser.keys("a");
+      browser.applyByKey();
       browser.sees("Done in 1 meeting.");
 
       // what the host sees is so without anything pressed

@@ -29,6 +29,8 @@ import org.testng.annotations.Test;
 @Test(groups = "bench")
 public class MixedLoadBench {
   private static final int SERIES = Integer.getInteger("warden.bench.series", 100_000);
+  private static final int STAFF = Integer.getInteger("warden.bench.people", 0);
+  private static final int LISTS = Math.max(1, STAFF / 10);
   private static final int MINUTES = Integer.getInteger("warden.bench.minutes", 10);
   private static final int WARM_UP_SECONDS = 60;
   private static final int PEOPLE = 50;
@@ -74,7 +76,14 @@ public class MixedLoadBench {
           read("the rulebook", p -> "/api/rulebook"),
           read("the floor", p -> "/api/floor/sessions"),
           read("the ledger", p -> "/api/ledger?size=50"),
-          read("people", p -> "/api/people?size=50"));
+          read("people", p -> "/api/people?size=50"),
+          read("somebody looked for", MixedLoadBench::search));
+
+  /** As somebody types: two to five letters of a name, or a number. */
+  private static String search(Person person) {
+    List<String> typed = List.of("ad", "bela", "corl", "ho", "keel", "jet", "fenn", "41", "nobody");
+    return "/api/people?size=8&best=true&text=" + typed.get(person.below(typed.size()));
+  }
 
   private static final Deed SCHEDULED =
       new Deed(
@@ -97,6 +106,8 @@ public class MixedLoadBench {
           read("asked of me", p -> "/api/host-requests/mine"),
           read("my meetings", p -> "/api/meetings?size=50"),
           read("the rulebook", p -> "/api/rulebook"),
+          read("somebody looked for", MixedLoadBench::search),
+          read("lists, spaces, rooms", p -> "/api/organisation"),
           read("a passcode made", p -> "/api/scheduling/passcode"));
 
   private final BigRegister register = new BigRegister(SCHEMA);
@@ -112,6 +123,9 @@ public class MixedLoadBench {
       System.out.printf("the mixture was loaded at %s%n", small.address());
     }
     int staffs = register.grow(SERIES);
+    if (STAFF > 0) {
+      register.hire(STAFF, LISTS);
+    }
     List<Person> persons = new ArrayList<>();
     for (int i = 0; i < PEOPLE; i++) {
       String role = i < 10 ? "warden" : i < 20 ? "auditor" : "host";
@@ -245,8 +259,8 @@ public class MixedLoadBench {
 
   private void report(String heap) {
     System.out.printf(
-        "%,d series, %d people, %d minutes after %d s of warming up%n",
-        SERIES, PEOPLE, MINUTES, WARM_UP_SECONDS);
+        "%,d series, %,d people more in %,d lists; %d at work, %d minutes after %d s of warming up%n",
+        SERIES, STAFF, STAFF == 0 ? 0 : LISTS, PEOPLE, MINUTES, WARM_UP_SECONDS);
     new TreeMap<>(took)
         .forEach(
             (name, times) -> {

@@ -32,7 +32,7 @@ public class MorningRoundTest extends Journey {
     browser.sees("What if…");
     browser.press("Back to the least");
     browser.sees("Least change");
-    browser.keys("a");
+    browser.applyByKey();
     browser.sees("Done in 1 meeting.");
 
     // undone, and applied again: the second time it stays

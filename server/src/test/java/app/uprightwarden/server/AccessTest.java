@@ -11,6 +11,7 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.testng.annotations.DataProvider;
@@ -103,6 +104,7 @@ public class AccessTest extends ServerTest {
       {"PUT", "/api/people/x@saltmarsh.example", 401, 403, 403},
       {"GET", "/api/people/" + HOST + "/page", 401, 403, 200},
       {"POST", "/api/people/" + HOST + "/hand-over", 401, 403, 403},
+      {"GET", "/api/people/groups/lists/x", 401, 404, 404},
       {"PUT", "/api/people/groups/lists/x", 401, 403, 403},
       {"PUT", "/api/people/groups/rooms/x", 401, 403, 403},
       {"DELETE", "/api/people/groups/lists/x", 401, 403, 403},
@@ -212,6 +214,17 @@ public class AccessTest extends ServerTest {
       {"GET", "/api/keeping", 401, 403, 200},
       {"PUT", "/api/keeping/audits", 401, 403, 403},
       {"GET", "/api/service", 401, 403, 200},
+      {"GET", "/api/deputies", 401, 403, 200},
+      {"PUT", "/api/deputies/m.okafor@saltmarsh.example", 401, 403, 403},
+      {"DELETE", "/api/deputies/nobody@saltmarsh.example", 401, 403, 403},
+      {"GET", "/api/calendars", 401, 403, 200},
+      {"POST", "/api/calendars", 401, 403, 403},
+      {"POST", "/api/calendars/attempt", 401, 403, 403},
+      {"PUT", "/api/calendars/1", 401, 403, 403},
+      {"POST", "/api/calendars/1/reading", 401, 403, 403},
+      {"POST", "/api/calendars/1/gone", 401, 403, 403},
+      {"DELETE", "/api/calendars/1", 401, 403, 403},
+      {"GET", "/api/meetings/m-0001/calendar", 401, 200, 200},
       {"GET", "/api/services", 401, 403, 200},
       {"POST", "/api/services", 401, 403, 403},
       {"POST", "/api/services/attempt", 401, 403, 403},
@@ -278,6 +291,13 @@ public class AccessTest extends ServerTest {
     if (path.endsWith("/admission")) {
       return Map.of("rehearsal", rehearsal, "who", "link-finder", "goal", "in");
     }
+    if (path.startsWith("/api/deputies")) {
+      return Map.of(
+          "unit", "pilotage", "from", "2027-03-01T00:00:00Z", "until", "2027-03-02T00:00:00Z");
+    }
+    if (path.startsWith("/api/calendars")) {
+      return calendarsBody(path);
+    }
     if (path.startsWith("/api/services") || path.endsWith("/service")) {
       return servicesBody(path);
     }
@@ -341,6 +361,26 @@ public class AccessTest extends ServerTest {
       return Map.of("name", "x", "from", "in-force");
     }
     return Map.of();
+  }
+
+  private static Map<String, Object> calendarsBody(String path) {
+    String address = "https://calendar.example.org/team.ics";
+    if (path.endsWith("attempt")) {
+      return Map.of("address", address);
+    }
+    Map<String, Object> body = new LinkedHashMap<>();
+    body.put("name", "Team");
+    body.put("person", WARDEN);
+    body.put("zone", "Europe/Dublin");
+    body.put("minutes", 60);
+    body.put("paused", false);
+    if (path.equals("/api/calendars")) {
+      body.remove("paused");
+      body.put("kind", "icalendar");
+      body.put("purpose", "meetings");
+      body.put("address", address);
+    }
+    return body;
   }
 
   private static Map<String, Object> servicesBody(String path) {

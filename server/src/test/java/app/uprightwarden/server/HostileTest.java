@@ -203,6 +203,7 @@ public class HostileTest extends ServerTest {
             "app.uprightwarden.server.access..", // and so is the provider's
             "app.uprightwarden.server.outbox..",
             "app.uprightwarden.server.services..", // what a warden has linked
+            "app.uprightwarden.server.sources..", // the calendars that one has added
             "app.uprightwarden.server.alerting..") // and the webhook that one has entered
         .should()
         .dependOnClassesThat()
@@ -218,7 +219,8 @@ public class HostileTest extends ServerTest {
         .dependOnClassesThat()
         .haveFullyQualifiedName("java.net.Socket")
         .because(
-            "only what is configured, or linked by a warden as a conference service, is called")
+            "only what is configured, or what a warden has entered as a service, a calendar or a"
+                + " webhook, is called")
         .check(server);
   }
 }

@@ -119,7 +119,8 @@ public class TasksTest extends ServerTest {
   @Test
   public void aGroupOfAListHoldsWhoIsOnItThen() {
     JsonNode list = get(WARDEN, "/api/organisation").is(200).json().at("/lists/0");
-    String member = list.at("/members/0").stringValue();
+    String at = "/api/people/groups/lists/" + list.path("id").stringValue();
+    String member = get(WARDEN, at).is(200).json().at("/members/0").stringValue();
     Map<String, Object> form = form("Groups", Map.of("breakout-groups", "pre-assigned"));
     form.put("lists", List.of(list.path("id").stringValue()));
     form.put(

@@ -21,7 +21,7 @@ import org.testng.annotations.Test;
  * validates what comes out when a server starts on it, which the other tests do.
  */
 public class UpgradesTest {
-  private static final int NEWEST = 21;
+  private static final int NEWEST = 23;
 
   @DataProvider
   public Object[][] earlier() {
@@ -130,7 +130,13 @@ public class UpgradesTest {
           List.of(
               "insert into meeting_registration (meeting, service, there, address, name, state)"
                   + " select 'm-1', id, 'r-1', 'asks@x.example', 'Asks', 'asked' from"
-                  + " conference_service"));
+                  + " conference_service"),
+          List.of("insert into phone_passcode values ('m-1', x'0102030405')"),
+          List.of(
+              "insert into calendar_source (name, kind, purpose, address, person, zone, minutes,"
+                  + " state_since, next_at, added_by, added_at) values ('C', 'caldav', 'busy',"
+                  + " 'https://c.example', 'h@x.example', 'UTC', 60, '2026-01-11', '2026-01-11',"
+                  + " 'a@x.example', '2026-01-11')"));
 
   @Test(dataProvider = "earlier")
   public void whatWasThereIsThereAfterwards(int from) throws SQLException {

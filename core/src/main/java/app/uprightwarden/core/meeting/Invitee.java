@@ -1,6 +1,10 @@
 package app.uprightwarden.core.meeting;
 
+import app.uprightwarden.core.people.Directory;
+import java.util.HashMap;
+import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -41,7 +45,28 @@ public record Invitee(String email, Need need, @Nullable Task task, @Nullable St
   }
 
   /** The same person with what another is named for. */
-  public Invitee withTaskOf(Invitee other) {
+  private Invitee withTaskOf(Invitee other) {
     return new Invitee(email, need, other.task, other.language);
+  }
+
+  /**
+   * People as somebody told who knows nothing of tasks: who is still among them keeps the one they
+   * had.
+   *
+   * @param told who is invited now, with or without a task
+   * @param before who was, with theirs
+   */
+  public static List<Invitee> keepingTasks(List<Invitee> told, List<Invitee> before) {
+    Map<String, Invitee> named = new HashMap<>();
+    before.stream().filter(i -> i.task != null).forEach(i -> named.put(Directory.fold(i.email), i));
+    return named.isEmpty()
+        ? told
+        : told.stream()
+            .map(
+                i -> {
+                  Invitee was = named.get(Directory.fold(i.email));
+                  return was == null || i.task != null ? i : i.withTaskOf(was);
+                })
+            .toList();
   }
 }

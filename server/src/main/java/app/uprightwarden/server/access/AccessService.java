@@ -1,6 +1,7 @@
 package app.uprightwarden.server.access;
 
 import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import java.time.Clock;
 import java.time.Duration;
@@ -9,6 +10,7 @@ import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -108,8 +110,8 @@ public class AccessService {
   }
 
   private SignedIn signedIn(AccountEntity account, boolean byProvider) {
-    SignedIn who = account.signedIn();
-    boolean limited = !byProvider && needsFactor(account.role()) && !account.hasSecondFactor();
+    SignedIn who = account.signedIn(clock.instant());
+    boolean limited = !byProvider && needsFactor(who.role()) && !account.hasSecondFactor();
     return new SignedIn(who.email(), who.name(), who.role(), who.unit(), limited);
   }
 
@@ -178,6 +180,77 @@ public class AccessService {
             unit,
             password.isEmpty() ? "" : passwords.hash(password),
             clock.instant()));
+  }
+
+  /**
+   * Somebody who stands in for a unit's warden.
+   *
+   * @param by who named them
+   */
+  public record Deputy(
+      String email, String name, String unit, Instant from, Instant until, String by) {}
+
+  /** Those whose time is not over, the first to end first. */
+  @Transactional(readOnly = true)
+  public List<Deputy> deputies() {
+    Instant now = clock.instant();
+    return accounts.deputies(now).stream()
+        .map(account -> account.deputy(now))
+        .filter(Objects::nonNull)
+        .toList();
+  }
+
+  /**
+   * Lets a host stand in for a unit's warden for a time, in place of what was said of them before.
+   *
+   * @throws ProblemException 404 where there is no account; 409 where it is no host's
+   */
+  @Transactional
+  public Deputy setDeputy(String email, String unit, Instant from, Instant until, String by) {
+    AccountEntity account = hosts(email);
+    account.setDeputy(unit, from, until, by);
+    accounts.update(account);
+    return new Deputy(account.email(), account.name(), unit, from, until, by);
+  }
+
+  /** Ends it at once; they are a host again with their next request. */
+  @Transactional
+  public Optional<Deputy> endDeputy(String email) {
+    AccountEntity account = accounts.findByEmail(Directory.fold(email)).orElse(null);
+    Deputy was = account == null ? null : account.deputy(clock.instant());
+    if (account != null && was != null) {
+      account.setDeputy(null, null, null, null);
+      accounts.update(account);
+    }
+    return Optional.ofNullable(was);
+  }
+
+  private AccountEntity hosts(String email) {
+    AccountEntity account =
+        still
+            .account(email)
+            .orElseThrow(
+                () ->
+                    ProblemException.invalid(
+                        "Nobody can sign in as " + email + ".",
+                        List.of(new Fault("/email", "has no account that is in use"))));
+    if (account.role() != Role.HOST) {
+      throw ProblemException.conflict(
+          "no-host", account.name() + " has another role already. Only a host can stand in.");
+    }
+    return account;
+  }
+
+  /** What an account is by itself, whether it stands in for somebody now or not. */
+  @Transactional(readOnly = true)
+  public Optional<Role> ownRole(String email) {
+    return still.account(email).map(AccountEntity::role);
+  }
+
+  /** Until when somebody stands in for a unit's warden; empty where they do not now. */
+  @Transactional(readOnly = true)
+  public Optional<Instant> standsInUntil(String email) {
+    return still.account(email).map(account -> account.standsInUntil(clock.instant()));
   }
 
   /** The addresses of all administrators who can sign in. */

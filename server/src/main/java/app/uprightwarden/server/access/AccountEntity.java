@@ -48,6 +48,10 @@ class AccountEntity {
   private @Nullable String providerSubject;
   private @Nullable String credentialsBy;
   private @Nullable Instant credentialsAt;
+  private @Nullable String deputyUnit;
+  private @Nullable Instant deputyFrom;
+  private @Nullable Instant deputyUntil;
+  private @Nullable String deputyBy;
 
   protected AccountEntity() {}
 
@@ -155,7 +159,42 @@ class AccountEntity {
     return providerSubject;
   }
 
-  SignedIn signedIn() {
-    return new SignedIn(email, name, role(), unit, false);
+  /** Until when this account stands in for a unit's warden; null where it does not now. */
+  @Nullable Instant standsInUntil(Instant now) {
+    boolean isNow =
+        role() == Role.HOST
+            && deputyFrom != null
+            && !now.isBefore(deputyFrom)
+            && deputyUntil != null
+            && now.isBefore(deputyUntil);
+    return isNow ? deputyUntil : null;
+  }
+
+  /** What is known of it as a deputy, also of one whose time has not begun; else null. */
+  AccessService.@Nullable Deputy deputy(Instant now) {
+    String of = deputyUnit;
+    Instant from = deputyFrom;
+    Instant until = deputyUntil;
+    if (of == null || from == null || until == null || !until.isAfter(now)) {
+      return null;
+    }
+    return active && role() == Role.HOST
+        ? new AccessService.Deputy(email, name, of, from, until, String.valueOf(deputyBy))
+        : null;
+  }
+
+  void setDeputy(
+      @Nullable String of, @Nullable Instant from, @Nullable Instant until, @Nullable String by) {
+    deputyUnit = of;
+    deputyFrom = from;
+    deputyUntil = until;
+    deputyBy = by;
+  }
+
+  /** Who it is and what it may do at this moment. */
+  SignedIn signedIn(Instant now) {
+    return standsInUntil(now) == null
+        ? new SignedIn(email, name, role(), unit, false)
+        : new SignedIn(email, name, Role.UNIT_WARDEN, deputyUnit, false);
   }
 }

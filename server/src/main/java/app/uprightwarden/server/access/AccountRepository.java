@@ -35,6 +35,9 @@ interface AccountRepository {
   @HQL("from AccountEntity order by email")
   List<AccountEntity> all();
 
+  @HQL("where deputyUntil > :now order by deputyUntil, email")
+  List<AccountEntity> deputies(Instant now);
+
   @HQL("select count(*) from AccountEntity")
   long count();
 

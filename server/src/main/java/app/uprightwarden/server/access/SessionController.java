@@ -6,6 +6,7 @@ import jakarta.servlet.http.HttpSession;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.Size;
+import java.time.Instant;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -52,6 +53,7 @@ class SessionController {
    * Who is signed in; all null where nobody is.
    *
    * @param unit the unit that a unit's warden looks after
+   * @param deputyUntil until when they stand in for a unit's warden; null where they do not
    * @param limited whether a second factor has to be set up before anything else
    * @param provider whether one can also sign in at the organisation's own provider
    */
@@ -60,13 +62,14 @@ class SessionController {
       @Nullable String name,
       @Nullable String role,
       @Nullable String unit,
+      @Nullable Instant deputyUntil,
       boolean limited,
       boolean provider) {}
 
   @GetMapping
   Session current(@AuthenticationPrincipal @Nullable SignedIn who) {
     return who == null
-        ? new Session(null, null, null, null, false, oidc.isConfigured())
+        ? new Session(null, null, null, null, null, false, oidc.isConfigured())
         : session(who);
   }
 
@@ -93,6 +96,12 @@ class SessionController {
 
   private Session session(SignedIn who) {
     return new Session(
-        who.email(), who.name(), who.role().id(), who.unit(), who.limited(), oidc.isConfigured());
+        who.email(),
+        who.name(),
+        who.role().id(),
+        who.unit(),
+        who.role() == Role.UNIT_WARDEN ? access.standsInUntil(who.email()).orElse(null) : null,
+        who.limited(),
+        oidc.isConfigured());
   }
 }

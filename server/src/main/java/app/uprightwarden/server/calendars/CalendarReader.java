@@ -74,6 +74,16 @@ public class CalendarReader {
       List<String> notes,
       @Nullable String refused,
       Act act) {
+    /** Whether it says itself that it is cancelled, and no more of it. */
+    public boolean isCancelledThere() {
+      return meeting == null && act == Act.CANCEL;
+    }
+
+    static Entry cancelled(CalendarText.Component event, String why, List<String> notes) {
+      return new Entry(
+          event.number(), CalendarReader.title(event), null, List.copyOf(notes), why, Act.CANCEL);
+    }
+
     static Entry refused(CalendarText.Component event, String why, List<String> notes) {
       return new Entry(
           event.number(), CalendarReader.title(event), null, List.copyOf(notes), why, Act.WHOLE);

@@ -61,6 +61,7 @@ final class CalendarText {
   /**
    * A calendar file, which may hold several calendars.
    *
+   * @param busy its VFREEBUSY components
    * @param troubles lines that could not be read at all
    * @param cutOff the component that was open where the file ends, or null
    */
@@ -68,6 +69,7 @@ final class CalendarText {
       @Nullable String method,
       List<Component> zones,
       List<Component> events,
+      List<Component> busy,
       List<String> troubles,
       @Nullable Component cutOff) {}
 
@@ -97,6 +99,7 @@ final class CalendarText {
     private final Deque<Component> open = new ArrayDeque<>();
     private final List<Component> zones = new ArrayList<>();
     private final List<Component> events = new ArrayList<>();
+    private final List<Component> busy = new ArrayList<>();
     private final List<String> troubles = new ArrayList<>();
     private @Nullable String method;
     private boolean isCalendar;
@@ -124,6 +127,7 @@ final class CalendarText {
       switch (done.name()) {
         case "VEVENT" -> events.add(done);
         case "VTIMEZONE" -> zones.add(done);
+        case "VFREEBUSY" -> busy.add(done);
         default -> {
           Component parent = open.peek();
           if (parent != null && !parent.name().equals("VCALENDAR")) {
@@ -131,7 +135,7 @@ final class CalendarText {
           }
         }
       }
-      if (events.size() > MAX_EVENTS) {
+      if (events.size() + busy.size() > MAX_EVENTS) {
         throw ProblemException.tooLarge(
             "The calendar has more than " + MAX_EVENTS + " events. Split it by year.");
       }
@@ -185,7 +189,7 @@ final class CalendarText {
 
     Document document() {
       Component inner = open.peek();
-      return new Document(method, zones, events, troubles, inner);
+      return new Document(method, zones, events, busy, troubles, inner);
     }
   }
 }

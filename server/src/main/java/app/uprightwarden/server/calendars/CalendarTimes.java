@@ -169,8 +169,15 @@ final class CalendarTimes {
     return text.length() > 60 ? text.substring(0, 60) + "…" : text;
   }
 
+  /** The event is cancelled, and says so itself. */
+  static final class Cancelled extends Fault {
+    Cancelled(CalendarText.Line line, String what) {
+      super(line, what);
+    }
+  }
+
   /** What is wrong with an event, and in which line. */
-  static final class Fault extends RuntimeException {
+  static class Fault extends RuntimeException {
     Fault(CalendarText.Line line, String what) {
       super("line " + line.number() + ", " + line.name() + ": " + what);
     }

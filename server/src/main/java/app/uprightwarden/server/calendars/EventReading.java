@@ -67,7 +67,8 @@ final class EventReading {
   Read read(Component event, List<Component> exceptions, List<String> notes) {
     Line status = event.first("STATUS");
     if (status != null && status.value().strip().equalsIgnoreCase("CANCELLED")) {
-      throw new Fault(status, "it is cancelled there; cancel the meeting here if it is still held");
+      throw new CalendarTimes.Cancelled(
+          status, "it is cancelled there; cancel the meeting here if it is still held");
     }
     Line startLine = event.first("DTSTART");
     if (startLine == null) {

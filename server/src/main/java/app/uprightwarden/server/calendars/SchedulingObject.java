@@ -146,6 +146,8 @@ final class SchedulingObject {
               Act.WHOLE));
       read.apart().forEach(apart -> entries.add(apart(event, apart)));
       return entries;
+    } catch (CalendarTimes.Cancelled e) {
+      return List.of(Entry.cancelled(event, String.valueOf(e.getMessage()), notes));
     } catch (CalendarTimes.Fault e) {
       return List.of(Entry.refused(event, String.valueOf(e.getMessage()), notes));
     }

@@ -24,8 +24,10 @@ class DraftPresence {
   /** Somebody with the draft open. */
   record Present(String email, String name) {}
 
-  /** Whether there still was such a draft to be seen at. */
-  @Transactional
+  /**
+   * Whether there still was such a draft to be seen at. The write has a transaction of its own: one
+   * around both would be lost with it, whatever is caught in here.
+   */
   boolean seen(long draft, SignedIn who) {
     if (drafts.find(draft).isEmpty()) {
       return false;

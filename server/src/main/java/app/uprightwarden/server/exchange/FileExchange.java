@@ -2,13 +2,11 @@ package app.uprightwarden.server.exchange;
 
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.core.people.Person;
-import app.uprightwarden.server.calendars.CalendarReader;
 import app.uprightwarden.server.calendars.CalendarWriter;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
-import app.uprightwarden.server.register.Details;
 import app.uprightwarden.server.register.MeetingJsonParser;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
@@ -23,8 +21,6 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.JsonNode;
@@ -34,7 +30,7 @@ import tools.jackson.databind.json.JsonMapper;
 @Service
 class FileExchange {
   private final ExchangeService bundles;
-  private final CalendarReader calendars;
+  private final CalendarImport calendars;
   private final OrganisationService organisation;
   private final RegisterService register;
   private final MeetingImport meetings;
@@ -46,7 +42,7 @@ class FileExchange {
 
   FileExchange(
       ExchangeService bundles,
-      CalendarReader calendars,
+      CalendarImport calendars,
       OrganisationService organisation,
       RegisterService register,
       MeetingImport meetings,
@@ -79,7 +75,7 @@ class FileExchange {
   public ImportReport take(String text, ImportJob job, ZoneId zone, String host) {
     String begin = text.substring(0, Math.min(text.length(), 4000)).stripLeading();
     if (begin.regionMatches(true, 0, "BEGIN:", 0, 6)) {
-      return calendar(text, job, zone, host);
+      return calendars.take(text, job, zone, host);
     }
     if (begin.startsWith("{") || begin.startsWith("[")) {
       JsonNode document =
@@ -92,105 +88,6 @@ class FileExchange {
       return people("ldif", Ldif.read(text, found()), job);
     }
     return table(text, job, new MeetingTable.Defaults(zone, host));
-  }
-
-  private ImportReport calendar(String text, ImportJob job, ZoneId zone, String host) {
-    CalendarReader.Reading reading =
-        calendars.read(
-            text,
-            new CalendarReader.Defaults(
-                zone, host, organisation.organisation(), known(calendars.named(text))),
-            register::judge);
-    ImportRun run = runs.begin("calendar", job);
-    reading.notes().forEach(run.tally()::note);
-    List<MeetingImport.Candidate> candidates = new ArrayList<>();
-    for (CalendarReader.Entry entry : reading.entries()) {
-      List<String> remarks = entry.refused() == null ? entry.notes() : List.of(entry.refused());
-      ImportTally.Place place =
-          new ImportTally.Place(entry.title(), entry.line(), List.copyOf(remarks));
-      Scheduled meeting = entry.meeting();
-      if (meeting == null) {
-        candidates.add(MeetingImport.Candidate.refused("", place));
-        continue;
-      }
-      String id = meeting.meeting().id();
-      candidates.add(
-          switch (entry.act()) {
-            case WHOLE -> new MeetingImport.Candidate(id, meeting, place, FileExchange::overStored);
-            case PART -> new MeetingImport.Candidate(id, meeting, place, MeetingImport.AS_GIVEN);
-            case CANCEL -> MeetingImport.Candidate.cancelled(meeting, place);
-          });
-    }
-    meetings.take(candidates, run);
-    return runs.end(run);
-  }
-
-  /** The meetings that a calendar may mean. */
-  private CalendarReader.Known known(CalendarReader.Named named) {
-    Map<String, Scheduled> byUid = new HashMap<>();
-    Map<String, Scheduled> byId = new HashMap<>();
-    List<String> ids = new ArrayList<>(named.ids());
-    named.uids().stream().map(Details::madeHere).filter(Objects::nonNull).forEach(ids::add);
-    for (int i = 0; i < named.uids().size(); i += 1000) {
-      register
-          .byUid(named.uids().subList(i, Math.min(i + 1000, named.uids().size())))
-          .forEach((uid, stored) -> byUid.put(uid, scheduled(stored)));
-    }
-    for (int i = 0; i < ids.size(); i += 1000) {
-      register
-          .among(ids.subList(i, Math.min(i + 1000, ids.size())))
-          .forEach((id, stored) -> byId.put(id, scheduled(stored)));
-    }
-    return new CalendarReader.Known() {
-      @Override
-      public @Nullable Scheduled byUid(String uid) {
-        Scheduled found = byUid.get(uid);
-        String made = Details.madeHere(uid);
-        Scheduled ours = found != null || made == null ? null : byId.get(made);
-        return ours != null && ours.details().uid() == null ? ours : found;
-      }
-
-      @Override
-      public @Nullable Scheduled byId(String id) {
-        return byId.get(id);
-      }
-    };
-  }
-
-  private static Scheduled scheduled(StoredMeeting stored) {
-    return new Scheduled(stored.meeting(), stored.details(), null, true);
-  }
-
-  /** A calendar says nothing of most controls, nor of kinds: what is stored of them stays. */
-  private static Scheduled overStored(Scheduled given, @Nullable StoredMeeting before) {
-    if (before == null) {
-      return given;
-    }
-    var meeting = given.meeting();
-    var was = before.meeting();
-    var merged =
-        new app.uprightwarden.core.meeting.Meeting(
-            meeting.id(),
-            meeting.title(),
-            meeting.description(),
-            meeting.kind() == null ? was.kind() : meeting.kind(),
-            meeting.host(),
-            meeting.coHosts().isEmpty() ? was.coHosts() : meeting.coHosts(),
-            meeting.presenters().isEmpty() ? was.presenters() : meeting.presenters(),
-            meeting.invitees(),
-            meeting.lists(),
-            meeting.space() == null ? was.space() : meeting.space(),
-            meeting.start(),
-            meeting.zone(),
-            meeting.minutes(),
-            meeting.recurrence(),
-            meeting.exDates(),
-            meeting.rDates(),
-            meeting.number() == null ? was.number() : meeting.number(),
-            meeting.passcode(),
-            was.controls().overlaid(meeting.controls()),
-            meeting.changes());
-    return new Scheduled(merged, given.details(), given.passcode(), given.passcodeLeftOut());
   }
 
   private ImportReport table(String text, ImportJob job, MeetingTable.Defaults defaults) {

@@ -3,7 +3,6 @@ package app.uprightwarden.server.exchange;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.meeting.Invitee;
 import app.uprightwarden.core.meeting.Meeting;
-import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.access.AccessHash;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.InOrder;
@@ -440,7 +439,7 @@ final class MeetingTable {
             has.contains("co-hosts") ? now.coHosts() : was.coHosts(),
             has.contains("presenters") ? now.presenters() : was.presenters(),
             has.contains("required") || has.contains("optional")
-                ? withTasks(invitees, was.invitees())
+                ? Invitee.keepingTasks(invitees, was.invitees())
                 : was.invitees(),
             has.contains("lists") ? now.lists() : was.lists(),
             has.contains("space") ? now.space() : was.space(),
@@ -464,17 +463,6 @@ final class MeetingTable {
             old.foreign()),
         given.passcode(),
         given.passcodeLeftOut());
-  }
-
-  /** A table has no column for tasks: who is still invited keeps theirs. */
-  private static List<Invitee> withTasks(List<Invitee> now, List<Invitee> was) {
-    Map<String, Invitee> named = new HashMap<>();
-    was.stream().filter(i -> i.task() != null).forEach(i -> named.put(fold(i), i));
-    return now.stream().map(i -> i.withTaskOf(named.getOrDefault(fold(i), i))).toList();
-  }
-
-  private static String fold(Invitee invitee) {
-    return Directory.fold(invitee.email());
   }
 
   /** Meetings as a table. Passcodes are in it only where the caller put them in. */

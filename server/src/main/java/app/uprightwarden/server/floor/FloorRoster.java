@@ -22,7 +22,9 @@ import org.springframework.stereotype.Component;
 /** Who is expected in a session, and afterwards who of them was not there. */
 @Component
 class FloorRoster {
-  private static final int MAX_COMERS = 300;
+  /** As many as a list holds at most. */
+  static final int MAX_COMERS = 20_000;
+
   private static final int MAX_ABSENT = 2_000;
 
   private final OrganisationService organisation;
@@ -51,7 +53,10 @@ class FloorRoster {
     static final Roll NONE = new Roll(List.of(), List.of());
   }
 
-  /** Everybody who is expected: hosts first, then those named, then those reached by lists. */
+  /**
+   * Everybody who is expected: hosts first, then those named, then those reached by lists. At most
+   * {@value #MAX_COMERS}.
+   */
   List<ConferenceBridge.Comer> comers(Meeting meeting) {
     Directory directory = organisation.directory();
     Set<String> addresses = new LinkedHashSet<>(byName(meeting).keySet());

@@ -40,6 +40,8 @@ public record JobKind(
      * Speaking with conference services, a thread for each there can be: none waits for another.
      */
     SERVICE(8),
+    /** Reading calendars where they are kept; some servers take their time. */
+    SOURCE(3),
     /** Recorded audits, one after the other. */
     AUDIT(1);
 

@@ -41,6 +41,7 @@ final class LedgerActions {
           "PUT /api/rulebook/drafts/{id}/presence",
           "POST /api/ledger/verification",
           "POST /api/services/attempt",
+          "POST /api/calendars/attempt",
           "POST /api/floor/in-session",
           "POST /api/welcome/look",
           "POST /scim/v2/{type:Users|Groups}/.search",
@@ -78,6 +79,13 @@ final class LedgerActions {
     act("PUT /api/services/{id}/key", "service.key-given", "house", "id");
     act("POST /api/services/{id}/defaults", "service.defaults-set-back", "house", "id");
     act("DELETE /api/services/{id}", "service.unlinked", "house", "id");
+    act("PUT /api/deputies/{email}", "deputy.named", "account", "email");
+    act("DELETE /api/deputies/{email}", "deputy.ended", "account", "email");
+    act("POST /api/calendars", "calendar.added", "house", "");
+    act("PUT /api/calendars/{id}", "calendar.set", "house", "id");
+    act("POST /api/calendars/{id}/reading", "calendar.read-now", "house", "id");
+    act("POST /api/calendars/{id}/gone", "calendar.gone-agreed", "house", "id");
+    act("DELETE /api/calendars/{id}", "calendar.removed", "house", "id");
     act("PUT /api/meetings/{id}/service", "meeting.made-in-service", "meeting", "id");
     act("POST /api/meetings/{id}/service/decided", "meeting.set-back", "meeting", "id");
     act("POST /api/meetings/{id}/service/held", "meeting.accepted", "meeting", "id");

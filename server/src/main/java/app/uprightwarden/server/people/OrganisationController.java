@@ -18,6 +18,13 @@ class OrganisationController {
     this.organisation = organisation;
   }
 
+  /** A list or a space without its members; {@code members} is how many it reaches. */
+  record GroupSummary(String id, String name, int members) {
+    static GroupSummary of(Organisation.Gathering of) {
+      return new GroupSummary(of.id(), of.name(), of.members().size());
+    }
+  }
+
   /** The organisation without its people. */
   record Overview(
       String name,
@@ -26,8 +33,8 @@ class OrganisationController {
       Organisation.Plan plan,
       List<Organisation.Unit> units,
       List<Organisation.Kind> kinds,
-      List<Organisation.Gathering> spaces,
-      List<Organisation.Gathering> lists,
+      List<GroupSummary> spaces,
+      List<GroupSummary> lists,
       List<Organisation.Room> rooms) {}
 
   @GetMapping
@@ -41,8 +48,8 @@ class OrganisationController {
         all.plan(),
         all.units(),
         all.kinds(),
-        all.spaces(),
-        all.lists(),
+        all.spaces().stream().map(GroupSummary::of).toList(),
+        all.lists().stream().map(GroupSummary::of).toList(),
         all.rooms());
   }
 }

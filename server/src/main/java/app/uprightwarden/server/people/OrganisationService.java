@@ -5,6 +5,7 @@ import app.uprightwarden.core.people.Person;
 import app.uprightwarden.server.ledger.Ledger;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -137,6 +138,19 @@ public class OrganisationService {
     directory
         .peopleWithZone()
         .forEach(row -> zones.put(row.folded, ZoneId.of(String.valueOf(row.zone))));
+    return zones;
+  }
+
+  /** The same for some of them. */
+  @Transactional(readOnly = true)
+  public Map<String, ZoneId> zones(Collection<String> folded) {
+    Map<String, ZoneId> zones = new HashMap<>();
+    inParts(
+        List.copyOf(folded),
+        some ->
+            directory.people(some).stream()
+                .filter(row -> row.zone != null)
+                .forEach(row -> zones.put(row.folded, ZoneId.of(String.valueOf(row.zone)))));
     return zones;
   }
 

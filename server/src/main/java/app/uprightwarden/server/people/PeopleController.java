@@ -3,6 +3,7 @@ package app.uprightwarden.server.people;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.core.people.Person;
 import app.uprightwarden.core.people.Standing;
+import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.limits.Takes;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
@@ -22,6 +23,7 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.access.prepost.PreAuthorize;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.validation.annotation.Validated;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -42,9 +44,11 @@ class PeopleController {
   private static final String ID = "[A-Za-z0-9][A-Za-z0-9._:-]{0,63}";
 
   private final OrganisationService organisation;
+  private final PeopleSearch search;
 
-  PeopleController(OrganisationService organisation) {
+  PeopleController(OrganisationService organisation, PeopleSearch search) {
     this.organisation = organisation;
+    this.search = search;
   }
 
   /** Somebody in the directory. */
@@ -74,35 +78,34 @@ class PeopleController {
    * @param text part of a name or address
    * @param standing {@code member} or {@code guest}
    * @param gone only those who are no longer active
+   * @param best those whose name or address begins with the text come first; else all by name
    */
   @GetMapping
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR', 'HOST')")
   PeoplePage people(
       @RequestParam(defaultValue = "") String text,
       @RequestParam(defaultValue = "") String unit,
       @RequestParam(defaultValue = "") String standing,
       @RequestParam(defaultValue = "false") boolean gone,
+      @RequestParam(defaultValue = "false") boolean best,
       @RequestParam(defaultValue = "0") @Min(0) int page,
       @RequestParam(defaultValue = "200") @Min(1) @Max(1000) int size) {
-    Map<String, ZoneId> zones = organisation.zones();
-    String wanted = text.strip().toLowerCase(Locale.ROOT);
-    List<PersonView> found = new ArrayList<>();
-    for (Person person : organisation.people()) {
-      boolean kept =
-          (person.name() + " " + person.email()).toLowerCase(Locale.ROOT).contains(wanted)
-              && (unit.isBlank() || unit.equals(person.unit()))
-              && (standing.isBlank() || standing.equals(person.standing().id()))
-              && (!gone || !person.active());
-      if (kept) {
-        found.add(PersonView.of(person, zones));
-      }
-    }
-    found.sort(
-        java.util.Comparator.comparing((PersonView p) -> p.name().toLowerCase(Locale.ROOT))
-            .thenComparing(PersonView::email));
-    int from = (int) Math.min((long) page * size, found.size());
+    PeopleSearch.Found found =
+        search.find(
+            text,
+            best,
+            person ->
+                (unit.isBlank() || unit.equals(person.unit()))
+                    && (standing.isBlank() || standing.equals(person.standing().id()))
+                    && (!gone || !person.active()),
+            page,
+            size);
+    Map<String, ZoneId> zones =
+        organisation.zones(
+            found.people().stream().map(person -> Directory.fold(person.email())).toList());
     return new PeoplePage(
-        List.copyOf(found.subList(from, Math.min(from + size, found.size()))), found.size());
+        found.people().stream().map(person -> PersonView.of(person, zones)).toList(),
+        found.total());
   }
 
   /** Somebody to put in place. */
@@ -146,6 +149,33 @@ class PeopleController {
             .findFirst()
             .orElse(person),
         organisation.zones());
+  }
+
+  /**
+   * A list or a space with its members. Hosts see those of the ones that they are in.
+   *
+   * @param sort {@code lists} or {@code spaces}
+   */
+  @GetMapping("/groups/{sort}/{id}")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
+  Organisation.Gathering gathering(
+      @PathVariable @Pattern(regexp = "lists|spaces") String sort,
+      @PathVariable String id,
+      @AuthenticationPrincipal SignedIn who) {
+    Organisation all = organisation.organisation();
+    Organisation.Gathering found =
+        (sort.equals("lists") ? all.lists() : all.spaces())
+            .stream()
+                .filter(each -> each.id().equals(id))
+                .findFirst()
+                .orElseThrow(() -> ProblemException.notFound("There is no " + id + "."));
+    String self = Directory.fold(who.email());
+    boolean isIn = found.members().stream().anyMatch(each -> Directory.fold(each).equals(self));
+    if (who.isHost() && !isIn) {
+      throw ProblemException.forbidden(
+          "members-not-seen", "Who is in it is seen by those who are.");
+    }
+    return found;
   }
 
   /** A list or a space to put in place. */

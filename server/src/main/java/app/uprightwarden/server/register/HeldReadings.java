@@ -4,7 +4,6 @@ import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.meeting.Invitee;
 import app.uprightwarden.core.meeting.Meeting;
-import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.core.service.Means;
 import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.problem.Texts;
@@ -16,6 +15,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
@@ -121,16 +121,15 @@ public class HeldReadings {
           continue;
         }
         Scheduled is = merged(row, was, told);
-        String phone = told.scheduled().phonePasscode();
-        if (phone != null) {
-          phones.set(row.meeting, phone);
-        }
         boolean differs = differs(was, is);
         boolean noted = note(row, was, is, told, means, now);
         if (differs) {
           put.computeIfAbsent(who(told, name), by -> new ArrayList<>()).add(is);
-        } else if (noted) {
-          due.touch(row.meeting);
+        } else {
+          phones.take(List.of(is), Set.of()); // they are no part of what differs
+          if (noted) {
+            due.touch(row.meeting);
+          }
         }
       }
     }
@@ -178,6 +177,7 @@ public class HeldReadings {
     boolean isAnswered = row.writing.equals("sent");
     List<String> ours = isAnswered ? List.of() : HeldRows.fields(row);
     Meeting mine = was.meeting();
+    boolean isOurs = ours.contains("passcode");
     Meeting merged =
         new Meeting(
             row.meeting,
@@ -187,7 +187,9 @@ public class HeldReadings {
             ours.contains("host") ? mine.host() : of.host(),
             ours.contains("coHosts") ? mine.coHosts() : of.coHosts(),
             ours.contains("presenters") ? mine.presenters() : of.presenters(),
-            ours.contains("invitees") ? mine.invitees() : withTasks(of.invitees(), mine.invitees()),
+            ours.contains("invitees")
+                ? mine.invitees()
+                : Invitee.keepingTasks(of.invitees(), mine.invitees()),
             ours.contains("lists") ? mine.lists() : of.lists(),
             ours.contains("space") ? mine.space() : of.space(),
             ours.contains("start") ? mine.start() : of.start(),
@@ -197,27 +199,12 @@ public class HeldReadings {
             ours.contains("exDates") ? mine.exDates() : of.exDates(),
             ours.contains("rDates") ? mine.rDates() : of.rDates(),
             of.number(),
-            ours.contains("passcode") ? mine.passcode() : of.passcode(),
+            isOurs ? mine.passcode() : of.passcode(),
             of.controls(),
             ours.contains("occurrences") ? mine.changes() : of.changes());
-    return new Scheduled(merged, was.details(), is.passcode(), ours.contains("passcode"));
-  }
-
-  /** A service that knows no tasks takes none away. */
-  private static List<Invitee> withTasks(List<Invitee> told, List<Invitee> mine) {
-    Map<String, Invitee> named = new HashMap<>();
-    mine.stream()
-        .filter(i -> i.task() != null)
-        .forEach(i -> named.put(Directory.fold(i.email()), i));
-    return named.isEmpty()
-        ? told
-        : told.stream()
-            .map(
-                i -> {
-                  Invitee known = named.get(Directory.fold(i.email()));
-                  return known == null || i.task() != null ? i : i.withTaskOf(known);
-                })
-            .toList();
+    String phone = isOurs ? null : is.phonePasscode(); // digits go with the passcode
+    Scheduled whole = new Scheduled(merged, was.details(), is.passcode(), isOurs, phone);
+    return PhonePasscodes.keepingWeakness(whole, mine);
   }
 
   private static boolean differs(StoredMeeting was, Scheduled is) {

@@ -5,6 +5,7 @@ import app.uprightwarden.core.meeting.Invitee;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.OccurrenceChange;
 import app.uprightwarden.core.meeting.PasscodeFacts;
+import app.uprightwarden.core.meeting.Weakness;
 import jakarta.persistence.Column;
 import jakarta.persistence.Entity;
 import jakarta.persistence.GeneratedValue;
@@ -156,6 +157,13 @@ class MeetingEntity {
   }
 
   /** The rows of the occurrences that differ, of a meeting that is stored. */
+  /** Where a meeting needs no digits for telephones, those that were weak are gone. */
+  void digitsGo(boolean areNeeded) {
+    if (!areNeeded && Weakness.PHONE.id().equals(passcodeWeakness)) {
+      passcodeWeakness = Weakness.NONE.id();
+    }
+  }
+
   List<MeetingChangeEntity> changes(
       List<OccurrenceChange> wanted, ToLongFunction<ControlValues> controlSets) {
     List<MeetingChangeEntity> rows = new ArrayList<>();

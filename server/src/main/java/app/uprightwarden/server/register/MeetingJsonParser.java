@@ -6,8 +6,6 @@ import app.uprightwarden.core.meeting.Invitee;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.OccurrenceChange;
 import app.uprightwarden.core.meeting.PasscodeFacts;
-import app.uprightwarden.core.meeting.Weakness;
-import app.uprightwarden.core.passcode.PasscodeJudge;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.problem.Fault;
 import java.time.DateTimeException;
@@ -133,8 +131,7 @@ public final class MeetingJsonParser {
       return null;
     }
     PasscodeFacts facts = judge.judge(passcode, title, description, host);
-    boolean isWeak = phone != null && PasscodeJudge.weakness(phone, "", "") != Weakness.NONE;
-    return isWeak && facts.weakness() == Weakness.NONE ? facts.withWeakness(Weakness.PHONE) : facts;
+    return PhonePasscodes.judged(facts, phone);
   }
 
   private ZoneId zone(String id, String at) {

@@ -128,7 +128,9 @@ class MeetingWriter {
       StoredMeeting was = row == null ? null : before.get(row.id);
       boolean isDecided = was != null && was.service() != null && !isHeld;
       Scheduled scheduled =
-          isDecided && was != null ? decisions.note(was, wanted, insisted, by) : wanted;
+          PhonePasscodes.keepingWeakness(
+              isDecided && was != null ? decisions.note(was, wanted, insisted, by) : wanted,
+              was == null ? null : was.meeting());
       Meeting meeting = scheduled.meeting();
       MeetingLimits.check(meeting, scheduled.details());
       // the ledger has what was wanted, and who wanted it
@@ -298,6 +300,7 @@ class MeetingWriter {
           by);
     } else if (date == null) {
       row.controlSet = controlSets.idOf(wanted.controls());
+      row.digitsGo(PhonePasscodes.isNeeded(wanted));
     } else {
       putChanges(Map.of(row, wanted), Set.of(row.id));
     }

@@ -5,6 +5,8 @@ import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.PasscodeFacts;
+import app.uprightwarden.core.meeting.Weakness;
+import app.uprightwarden.core.passcode.PasscodeJudge;
 import app.uprightwarden.core.passcode.PasscodeMaker;
 import app.uprightwarden.server.vault.SealedRows;
 import app.uprightwarden.server.vault.Vault;
@@ -50,6 +52,27 @@ class PhonePasscodes implements SealedRows {
         && controls.effective(Control.AUDIO_ROUTES) instanceof Value.Names routes
         && routes.members().contains("phone")
         && !Control.PASSCODE_MAKEUP.plain(passcode.makeup()).equals("digits");
+  }
+
+  /** A passcode as it was judged, where the digits beside it are weak. */
+  static PasscodeFacts judged(PasscodeFacts facts, @Nullable String digits) {
+    boolean isWeak = digits != null && PasscodeJudge.weakness(digits, "", "") != Weakness.NONE;
+    return isWeak && facts.weakness() == Weakness.NONE ? facts.withWeakness(Weakness.PHONE) : facts;
+  }
+
+  /** Weak digits stay weak as long as they stay, although nobody says them again. */
+  static Scheduled keepingWeakness(Scheduled now, @Nullable Meeting before) {
+    PasscodeFacts was = before == null ? null : before.passcode();
+    PasscodeFacts facts = now.meeting().passcode();
+    boolean isKept =
+        was != null
+            && facts != null
+            && now.phonePasscode() == null
+            && was.weakness() == Weakness.PHONE
+            && facts.weakness() == Weakness.NONE
+            && facts.fingerprint().equals(was.fingerprint())
+            && isNeeded(now.meeting());
+    return isKept ? now.with(now.meeting().withPasscode(was)) : now;
   }
 
   /** Makes digits where a meeting needs some, takes away those it no longer needs. */

@@ -184,6 +184,11 @@ public class RegisterService {
     return cipher == null ? null : vault.open(id, cipher);
   }
 
+  /** A form as it will be kept: what it leaves unsaid of a telephone's digits stays. */
+  public static Scheduled keeping(Scheduled form, @Nullable StoredMeeting before) {
+    return PhonePasscodes.keepingWeakness(form, before == null ? null : before.meeting());
+  }
+
   /** Whether callers could not type a meeting's passcode, so that digits stand beside it. */
   public static boolean needsPhonePasscode(Meeting meeting) {
     return PhonePasscodes.isNeeded(meeting);

@@ -26,6 +26,11 @@ public record Scheduled(
     this(meeting, details, passcode, false, null);
   }
 
+  /** The same for another state of the meeting. */
+  public Scheduled with(Meeting other) {
+    return new Scheduled(other, details, passcode, passcodeLeftOut, phonePasscode);
+  }
+
   @Override
   public String toString() {
     return "Scheduled[" + meeting.id() + "]";

@@ -80,7 +80,6 @@ class AvailabilityService {
   public Availability answer(Question q, SignedIn who) {
     Organisation all = organisation.organisation();
     Directory directory = organisation.directory();
-    Map<String, ZoneId> zones = organisation.zones();
     Set<String> required = folded(q.required());
     Set<String> optional = folded(q.optional());
     for (String list : q.lists()) {
@@ -91,6 +90,7 @@ class AvailabilityService {
     Instant to = q.from().plusDays(q.days()).atStartOfDay(q.zone()).toInstant();
     Set<String> everybody = new LinkedHashSet<>(required);
     everybody.addAll(optional);
+    Map<String, ZoneId> zones = organisation.zones(everybody);
     Map<String, List<BusyTimes.Busy>> found =
         busy.between(everybody, q.rooms(), all, from, to, q.without());
     Set<ZoneId> concerned = new LinkedHashSet<>(List.of(q.zone()));

@@ -8,6 +8,7 @@ import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.StoredMeeting;
+import app.uprightwarden.server.sources.SourceBusy;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -25,15 +26,18 @@ import org.springframework.transaction.annotation.Transactional;
 class BusyTimes {
   private final RegisterService register;
   private final Answers answers;
+  private final SourceBusy calendars;
 
-  BusyTimes(RegisterService register, Answers answers) {
+  BusyTimes(RegisterService register, Answers answers, SourceBusy calendars) {
     this.register = register;
     this.answers = answers;
+    this.calendars = calendars;
   }
 
   /**
    * Something that takes up time.
    *
+   * @param meeting its id; empty where a calendar says that there is something, and not what
    * @param title what it is, for those who may see it: see {@link #title}
    * @param hosts folded addresses of its host and co-hosts
    */
@@ -41,7 +45,10 @@ class BusyTimes {
 
   /** What somebody may read of it: a host reads of others' meetings only when they are. */
   static String title(Busy busy, SignedIn who) {
-    boolean may = !who.isHost() || busy.hosts().contains(Directory.fold(who.email()));
+    boolean may =
+        busy.meeting().isEmpty()
+            || !who.isHost()
+            || busy.hosts().contains(Directory.fold(who.email()));
     return may ? busy.title() : "another meeting";
   }
 
@@ -63,11 +70,9 @@ class BusyTimes {
         register.concerning(wanted, byList.keySet(), bySpace.keySet(), rooms);
     Map<String, Set<String>> declined =
         answers.declined(concerned.stream().map(s -> s.meeting().id()).toList());
+    Set<SourceBusy.BusyTime> known = new HashSet<>();
     for (StoredMeeting stored : concerned) {
       Meeting meeting = stored.meeting();
-      if (meeting.id().equals(without)) {
-        continue;
-      }
       Set<String> takenUp = takenUp(meeting, wanted, byList, bySpace);
       takenUp.removeAll(declined.getOrDefault(meeting.id(), Set.of()));
       if (stored.details().room() != null && rooms.contains(stored.details().room())) {
@@ -76,11 +81,21 @@ class BusyTimes {
       if (!takenUp.isEmpty()) {
         Set<String> hosts = new HashSet<>(List.of(Directory.fold(meeting.host())));
         meeting.coHosts().forEach(email -> hosts.add(Directory.fold(email)));
-        for (Occurrence occurrence : Occurrences.between(meeting, from, to)) {
-          Busy one =
-              new Busy(meeting.id(), meeting.title(), hosts, occurrence.start(), occurrence.end());
-          takenUp.forEach(who -> busy.computeIfAbsent(who, w -> new ArrayList<>()).add(one));
+        for (Occurrence each : Occurrences.between(meeting, from, to)) {
+          Busy one = new Busy(meeting.id(), meeting.title(), hosts, each.start(), each.end());
+          for (String who : takenUp) {
+            known.add(new SourceBusy.BusyTime(who, each.start(), each.end()));
+            if (!meeting.id().equals(without)) {
+              busy.computeIfAbsent(who, w -> new ArrayList<>()).add(one);
+            }
+          }
         }
+      }
+    }
+    for (SourceBusy.BusyTime each : calendars.between(wanted, from, to)) {
+      if (!known.contains(each)) { // else it is the same meeting, in their calendar
+        busy.computeIfAbsent(each.person(), w -> new ArrayList<>())
+            .add(new Busy("", "busy in their calendar", Set.of(), each.start(), each.end()));
       }
     }
     return busy;

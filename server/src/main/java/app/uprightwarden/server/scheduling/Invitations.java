@@ -100,7 +100,7 @@ class Invitations {
   record Ground(
       Organisation organisation,
       Directory directory,
-      Map<String, ZoneId> zones,
+      PeopleZones zones,
       MeetingHome.Join join,
       @Nullable String phonePasscode) {}
 
@@ -110,10 +110,15 @@ class Invitations {
    * @param service the one that a new meeting is to be made in
    */
   Ground ground(Scheduled of, ServiceMeans.@Nullable Named service) {
+    Directory directory = organisation.directory();
     return new Ground(
         organisation.organisation(),
-        organisation.directory(),
-        organisation.zones(),
+        directory,
+        new PeopleZones(
+            organisation,
+            Recipients.of(of.meeting(), directory).stream()
+                .map(Recipients.Recipient::email)
+                .toList()),
         home.join(of.meeting(), service, isEmbedded(of) ? of.passcode() : null),
         phonePasscode(of));
   }
@@ -223,7 +228,7 @@ class Invitations {
     ControlValues controls = meeting.controls();
     List<Row> rows = new ArrayList<>();
     rows.add(new Row("When", when(scheduled, meeting.zone())));
-    ZoneId theirs = on.zones().get(Directory.fold(to.email()));
+    ZoneId theirs = on.zones().of(to.email());
     if (theirs != null && !theirs.equals(meeting.zone()) && !scheduled.details().wholeDay()) {
       rows.add(new Row("Your time", when(scheduled, theirs)));
     }

@@ -87,7 +87,7 @@ class MeetingForm {
     }
     Meeting meeting = read.meeting();
     String passcode = register.passcode(meeting.id());
-    return passcode == null ? read : withPasscode(read, passcode);
+    return passcode == null ? read : RegisterService.keeping(withPasscode(read, passcode), before);
   }
 
   private Scheduled withPasscode(Scheduled of, String passcode) {

@@ -123,7 +123,7 @@ class ReachService {
     }
     ways.sort(Comparator.comparing(Way::next, Comparator.nullsLast(Comparator.naturalOrder())));
     Uninvited uninvited = uninvited(standing, mine, now);
-    ZoneId zone = organisation.zones().get(folded);
+    ZoneId zone = organisation.zones(List.of(folded)).get(folded);
     return new PersonPage(
         person == null ? email : person.email(),
         person == null ? null : person.name(),

@@ -377,17 +377,17 @@ class SchedulingPreviewService {
   }
 
   private List<SchedulingPreview.NamedPerson> people(Meeting meeting, Ground ground) {
-    Map<String, ZoneId> zones = organisation.zones();
     Set<String> emails = new LinkedHashSet<>(List.of(meeting.host()));
     emails.addAll(meeting.coHosts());
     emails.addAll(meeting.presenters());
     meeting.invitees().forEach(i -> emails.add(i.email()));
+    PeopleZones zones = new PeopleZones(organisation, emails.stream().limit(MAX_PEOPLE).toList());
     return emails.stream()
         .limit(MAX_PEOPLE)
         .map(
             email -> {
               Person person = ground.directory().find(email);
-              ZoneId zone = zones.get(Directory.fold(email));
+              ZoneId zone = zones.of(email);
               return new SchedulingPreview.NamedPerson(
                   email,
                   person == null ? null : person.name(),

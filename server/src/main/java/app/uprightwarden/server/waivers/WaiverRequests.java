@@ -7,11 +7,13 @@ import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.outbox.OutboxService;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.schema.Plain;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -23,6 +25,7 @@ public class WaiverRequests {
   private final WaiverRequestRepository requests;
   private final OutboxService outbox;
   private final AccessService access;
+  private final RegisterService register;
   private final JsonMapper json;
   private final Signals signals;
   private final Clock clock;
@@ -31,6 +34,7 @@ public class WaiverRequests {
       WaiverRequestRepository requests,
       OutboxService outbox,
       AccessService access,
+      RegisterService register,
       JsonMapper json,
       Signals signals,
       Clock clock) {
@@ -38,6 +42,7 @@ public class WaiverRequests {
     this.requests = requests;
     this.outbox = outbox;
     this.access = access;
+    this.register = register;
     this.json = json;
     this.clock = clock;
   }
@@ -45,12 +50,14 @@ public class WaiverRequests {
   /**
    * A request.
    *
+   * @param title of the meeting; null where it is gone
    * @param wanted the value's plain form
    * @param state {@code open}, {@code granted} or {@code refused}
    */
   public record WaiverRequest(
       long id,
       String meeting,
+      @Nullable String title,
       String control,
       @Plain Object wanted,
       String reason,
@@ -107,19 +114,19 @@ public class WaiverRequests {
   /** What was asked for a meeting, the last first. */
   @Transactional(readOnly = true)
   public List<WaiverRequest> of(String meeting) {
-    return requests.of(meeting).stream().map(this::request).toList();
+    return views(requests.of(meeting));
   }
 
   /** What waits for an answer, the first asked first. */
   @Transactional(readOnly = true)
   public List<WaiverRequest> open(int most) {
-    return requests.open(most).stream().map(this::request).toList();
+    return views(requests.open(most));
   }
 
   /** What somebody asked for, the last first. */
   @Transactional(readOnly = true)
   public List<WaiverRequest> by(String email, int most) {
-    return requests.by(email, most).stream().map(this::request).toList();
+    return views(requests.by(email, most));
   }
 
   /**
@@ -133,7 +140,7 @@ public class WaiverRequests {
         requests
             .locked(id)
             .orElseThrow(() -> ProblemException.notFound("There is no such request."));
-    WaiverRequest request = request(row);
+    WaiverRequest request = views(List.of(row)).get(0);
     if (!request.state().equals("open")) {
       throw ProblemException.conflict(
           "answered", "Somebody else has answered this request meanwhile.");
@@ -155,10 +162,17 @@ public class WaiverRequests {
     return request;
   }
 
-  private WaiverRequest request(WaiverRequestEntity row) {
+  private List<WaiverRequest> views(List<WaiverRequestEntity> rows) {
+    Map<String, String> titles =
+        register.titles(rows.stream().map(row -> row.meeting).distinct().toList());
+    return rows.stream().map(row -> request(row, titles.get(row.meeting))).toList();
+  }
+
+  private WaiverRequest request(WaiverRequestEntity row, @Nullable String title) {
     return new WaiverRequest(
         row.id,
         row.meeting,
+        title,
         row.control,
         json.readValue(row.wanted, Object.class),
         row.reason,

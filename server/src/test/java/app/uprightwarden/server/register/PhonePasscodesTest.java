@@ -101,6 +101,10 @@ public class PhonePasscodesTest extends ServerTest {
     assertTrue(passcode(later).path("phone").stringValue("").matches("[0-9]{8}"));
   }
 
+  private String findings(String id) {
+    return get(WARDEN, "/api/meetings/" + id).json().at("/assessment/findings").toString();
+  }
+
   private static String bundle(String passcode, String digits) {
     return """
         {"format": "upright-warden/1", "meetings": [{"id": "phone-1", "title": "Filed",
@@ -115,9 +119,11 @@ public class PhonePasscodesTest extends ServerTest {
     String weak = ", \"phonePasscode\": \"12345678\"";
     post(WARDEN, "/api/exchange/bundle", bundle("heron-Slipway-12", weak)).is(200);
     assertEquals(passcode("phone-1").path("phone").stringValue(), "12345678");
-    String findings =
-        get(WARDEN, "/api/meetings/phone-1").json().at("/assessment/findings").toString();
+    String findings = findings("phone-1");
     assertTrue(findings.contains("The passcode for telephones is common, a run"), findings);
+    Map<String, Object> form = form("Filed, renamed", List.of("computer", "phone"), null);
+    change("phone-1", form);
+    assertTrue(findings("phone-1").contains("for telephones is common"), "they are still weak");
     String out = get(WARDEN, "/api/exchange/bundle?passcodes=true").is(200).body();
     assertTrue(out.contains("\"phonePasscode\":\"12345678\""), "a warden takes them along");
     String without = get(WARDEN, "/api/exchange/bundle?passcodes=false").is(200).body();

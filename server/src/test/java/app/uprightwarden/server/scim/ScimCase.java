@@ -150,7 +150,15 @@ abstract class ScimCase extends ServerTest {
   List<String> members(String list) {
     for (JsonNode each : get(WARDEN, "/api/organisation").is(200).json().get("lists")) {
       if (each.get("name").stringValue().equals(list)) {
-        return each.get("members").valueStream().map(JsonNode::stringValue).sorted().toList();
+        String at = "/api/people/groups/lists/" + each.get("id").stringValue();
+        return get(WARDEN, at)
+            .is(200)
+            .json()
+            .get("members")
+            .valueStream()
+            .map(JsonNode::stringValue)
+            .sorted()
+            .toList();
       }
     }
     return List.of();

@@ -39,6 +39,40 @@ public class ServiceTroubleTest extends ServicesCase {
     assertTrue(isFound(id, "not-taken"));
   }
 
+  private String phone(String id) {
+    return get(WARDEN, "/api/meetings/" + id + "/passcode").is(200).json().path("phone").toString();
+  }
+
+  @Test(dataProvider = "makes")
+  public void digitsOfThePasscodeThatIsDecidedStayWhileTheServiceHoldsTheOld(Make make) {
+    Map<String, Object> wanted =
+        meetingOf("Digits", Map.of("passcode", "required", "audio-routes", List.of("phone")));
+    wanted.put("passcode", "kelp-Rudder-basin-46");
+    wanted.put("phonePasscode", "90417352");
+    String id = of(make).make(HOST, wanted);
+    until("it is in the register", () -> get(WARDEN, "/api/meetings/" + id).status() == 200);
+    assertEquals(phone(id), "\"90417352\"", "as the service says");
+    of(make).faults().refuses = true;
+    wanted.put("passcode", "kelp-Rudder-basin-47");
+    wanted.remove("phonePasscode");
+    long version = meeting(id).path("version").longValue();
+    Map<String, Object> save =
+        Map.of("version", version, "meeting", wanted, "send", false, "reason", "somebody left");
+    send(WARDEN, "PUT", "/api/meetings/" + id, save).is(200);
+    untilWriting(id, "refused");
+    String decided = phone(id);
+    assertTrue(decided.matches("\"[0-9]{8}\"") && !decided.contains("90417352"), decided);
+    of(make).behindOurBack(id, SOMEBODY, Map.of("title", "Digits, told again"));
+    until("that was read", () -> meeting(id).path("title").stringValue("").contains("again"));
+    assertEquals(phone(id), decided, "an older answer overwrites nothing");
+    of(make).faults().clear();
+    post(WARDEN, "/api/meetings/" + id + "/service/decided", null).is(204);
+    untilWriting(id, "confirmed");
+    assertEquals(of(make).holds(id).path("phonePasscode").toString(), decided);
+    of(make).behindOurBack(id, SOMEBODY, Map.of("phonePasscode", "90417353"));
+    until("a change there is one", () -> phone(id).contains("90417353"));
+  }
+
   @Test(dataProvider = "makes")
   public void whatWasDoneUnheardIsDoneOnce(Make make) {
     String id = made(make, "Unheard", Map.of("waiting-room", "off"));

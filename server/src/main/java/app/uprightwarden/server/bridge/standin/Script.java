@@ -27,6 +27,9 @@ final class Script {
           "user 88",
           "Anna K");
 
+  /** So many of those expected come to a practice; a list may have thousands. */
+  static final int MAX_COMING = 300;
+
   private final SessionPlan plan;
   private final Random random;
   private final Map<String, Comer> cast = new LinkedHashMap<>();
@@ -70,7 +73,7 @@ final class Script {
   private void usual() {
     String first = null;
     String presenter = null;
-    for (Comer comer : plan.roster()) {
+    for (Comer comer : plan.roster().subList(0, Math.min(plan.roster().size(), MAX_COMING))) {
       int comes =
           switch (comer.tie()) {
             case "host" -> -120;
