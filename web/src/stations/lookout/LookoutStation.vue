@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@pinia/colada'
-import { computed } from 'vue'
+import { computed, onBeforeUnmount, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
@@ -27,6 +27,14 @@ const {
   query: () => take(api.GET('/api/lookout')),
   enabled: () => !session.isHost,
 })
+// an answer that was older than what the page was told of is asked for once more
+const soon = 1500
+let asking: ReturnType<typeof setTimeout> | undefined
+watch(lookout, (now) => {
+  clearTimeout(asking)
+  if (now?.again) asking = setTimeout(refetch, soon)
+})
+onBeforeUnmount(() => clearTimeout(asking))
 const before = computed(() => lookout.value?.moved.at(-1)?.bySeverity)
 const names = ['', 'note', 'minor', 'moderate', 'serious', 'grave']
 const storms = computed(() => lookout.value?.storms ?? [])

@@ -229,7 +229,10 @@ final class Browser implements AutoCloseable {
               && offered.stream().allMatch(o -> o.startsWith(title))
               && all("input[aria-label=Meeting][aria-busy=true]").isEmpty();
         });
-    keys(Keys.ARROW_DOWN, Keys.ENTER);
+    keys(Keys.ARROW_DOWN);
+    // the list moves with the next frame, which a busy machine takes its time for
+    until("one is marked", d -> !all("input[aria-label=Meeting][aria-activedescendant]").isEmpty());
+    keys(Keys.ENTER);
     until(
         title + " in the field",
         d ->

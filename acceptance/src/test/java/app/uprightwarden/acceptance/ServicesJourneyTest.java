@@ -43,7 +43,6 @@ public class ServicesJourneyTest {
 
       // the Lookout says it by itself
       change(theirs, "off");
-      ours.sees("Mooring lines, weekly");
       ours.sees("k.rosen@saltmarsh.example changed it");
 
       // set back, and confirmed

@@ -4,6 +4,7 @@ import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertTrue;
 
+import app.uprightwarden.server.live.Signals;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
@@ -15,11 +16,13 @@ import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
+import org.springframework.beans.factory.annotation.Autowired;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
 
 /** The first page: a warden's, a host's, and that it is alive. */
 public class LookoutTest extends AuditStationTest {
+  @Autowired private Signals signals;
 
   @Test
   public void anAdministratorSeesStormsTheTideAndWhoIsWaitedFor() {
@@ -54,6 +57,20 @@ public class LookoutTest extends AuditStationTest {
       assertTrue(hosts, finding.toString());
     }
     get(HOST, "/api/lookout").is(403);
+  }
+
+  /** Gathering takes its time, so that an answer may have been made before what a page was told. */
+  @Test
+  public void anAnswerThatIsOlderThanWhatWasToldSaysSo() {
+    until(
+        "an older answer",
+        () -> {
+          signals.send(Signals.Topic.STANDING);
+          return get(WARDEN, "/api/lookout").json().get("again").booleanValue();
+        });
+    until("one made since", () -> !get(WARDEN, "/api/lookout").json().get("again").booleanValue());
+    signals.send(Signals.Topic.FLOOR);
+    assertFalse(get(WARDEN, "/api/lookout").json().get("again").booleanValue(), "not shown there");
   }
 
   /** Framed as in the HTML Standard, section 9.2.6. */

@@ -57,10 +57,13 @@ public class Signals {
    * seconds are read again each time and known ones left out. The first time, the last seconds are
    * all new: rather once too often than something unheard.
    */
-  final class Reader {
+  public final class Reader {
     private Set<Long> known = new HashSet<>();
 
-    Set<String> next() {
+    private Reader() {}
+
+    /** The topics of what is new. */
+    public Set<String> next() {
       Set<String> topics = new LinkedHashSet<>();
       Set<Long> seen = new HashSet<>();
       for (SignalSentEntity sent : signals.since(clock.instant().minus(OVERLAP))) {
@@ -74,7 +77,8 @@ public class Signals {
     }
   }
 
-  Reader reader() {
+  /** One that has read nothing so far. */
+  public Reader reader() {
     return new Reader();
   }
 

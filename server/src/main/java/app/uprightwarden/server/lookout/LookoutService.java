@@ -11,6 +11,7 @@ import app.uprightwarden.server.audit.Comparison;
 import app.uprightwarden.server.audit.ContinuousAudit;
 import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.audit.Trends;
+import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.persistence.AnswerCache;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.StoredMeeting;
@@ -28,6 +29,9 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Supplier;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
@@ -43,6 +47,17 @@ class LookoutService {
   private static final int GRAVE = 5;
   private static final Duration LAPSE_SOON = Duration.ofDays(7);
 
+  /** What is signalled of these can be seen on the page. */
+  private static final Set<String> SHOWN =
+      Stream.of(
+              Signals.Topic.STANDING,
+              Signals.Topic.RUNS,
+              Signals.Topic.WAIVERS,
+              Signals.Topic.REQUESTS,
+              Signals.Topic.REMEDIES)
+          .map(Signals.Topic::id)
+          .collect(Collectors.toUnmodifiableSet());
+
   private final ContinuousAudit standing;
   private final FindingQueries reading;
   private final AuditCounts counts;
@@ -53,7 +68,8 @@ class LookoutService {
   private final WaiverRequests waiverRequests;
   private final HostRequests requests;
   private final Clock clock;
-  private final AnswerCache<String, Lookout> recent = new AnswerCache<>();
+  private final Signals signals;
+  private final AnswerCache<String, Gathered> recent = new AnswerCache<>();
 
   LookoutService(
       ContinuousAudit standing,
@@ -65,6 +81,7 @@ class LookoutService {
       WaiverService waivers,
       WaiverRequests waiverRequests,
       HostRequests requests,
+      Signals signals,
       Clock clock) {
     this.standing = standing;
     this.reading = reading;
@@ -75,6 +92,7 @@ class LookoutService {
     this.waivers = waivers;
     this.waiverRequests = waiverRequests;
     this.requests = requests;
+    this.signals = signals;
     this.clock = clock;
   }
 
@@ -122,6 +140,8 @@ class LookoutService {
    * @param now the standing audit; null before there is any edition
    * @param renewing how far it has come where it is going through everything, else null
    * @param grave how many findings of the gravest severity there are
+   * @param again whether something has happened since this was gathered: who was told of it asks
+   *     once more in a moment, or would show the older answer for good
    */
   record Lookout(
       @Nullable AuditRun now,
@@ -138,9 +158,10 @@ class LookoutService {
       List<WaiverRequests.WaiverRequest> waiversAsked,
       List<RequestRows.HostRequest> requests,
       int unanswered,
-      List<Comparison.Drift> drifted) {
+      List<Comparison.Drift> drifted,
+      boolean again) {
     /** The same for somebody who so many waivers wait for. */
-    Lookout waitingFor(int waivers) {
+    Lookout waitingFor(int waivers, boolean isOld) {
       return new Lookout(
           now,
           renewing,
@@ -156,7 +177,26 @@ class LookoutService {
           waiversAsked,
           requests,
           unanswered,
-          drifted);
+          drifted,
+          isOld);
+    }
+  }
+
+  /** What was gathered, and whether anything was signalled since it was begun. */
+  private static final class Gathered {
+    private final Lookout lookout;
+    private final Signals.Reader since;
+    private boolean isOld;
+
+    Gathered(Signals.Reader since, Supplier<Lookout> gathering) {
+      since.next();
+      this.since = since;
+      this.lookout = gathering.get();
+    }
+
+    synchronized boolean isOld() {
+      isOld = isOld || since.next().stream().anyMatch(SHOWN::contains);
+      return isOld;
     }
   }
 
@@ -167,7 +207,8 @@ class LookoutService {
 
   /** Pages ask together whenever something changes; over a large register it takes a second. */
   Lookout all(SignedIn who) {
-    return recent.get("all", this::gathered).waitingFor(waivers.waitingFor(who.email()));
+    Gathered gathered = recent.get("all", () -> new Gathered(signals.reader(), this::gathered));
+    return gathered.lookout.waitingFor(waivers.waitingFor(who.email()), gathered.isOld());
   }
 
   private Lookout gathered() {
@@ -189,7 +230,8 @@ class LookoutService {
           List.of(),
           List.of(),
           0,
-          List.of());
+          List.of(),
+          false);
     }
     AuditCounts.Tally tally = counts.tally(now.id(), null);
     List<AuditRun> runs = reading.newest(1);
@@ -211,7 +253,8 @@ class LookoutService {
         waiverRequests.open(MAX_LINES),
         asked.stream().limit(MAX_LINES).toList(),
         requests.unanswered(),
-        comparison.drifted(now, MAX_LINES));
+        comparison.drifted(now, MAX_LINES),
+        false);
   }
 
   /** What is for a host: their own meetings, what is found in them, and what is asked of them. */
