@@ -1,4 +1,5 @@
 import { createRouter, createWebHistory } from 'vue-router'
+import { guardUnsaved } from './shell/unsaved'
 
 declare module 'vue-router' {
   interface RouteMeta {
@@ -184,3 +185,4 @@ export const router = createRouter({
 router.afterEach((to) => {
   document.title = to.meta.title ? `${to.meta.title} · Upright Warden` : 'Upright Warden'
 })
+guardUnsaved(router)

@@ -67,8 +67,12 @@ const csrf: Middleware = {
 /** Listeners for a session that has ended, so that the page can ask to sign in and lose nothing. */
 export const sessionEnded = new EventTarget()
 
+/** Hears of what was refused: who is signed in may have another role since the page was opened. */
+export const refused = new EventTarget()
+
 const ended: Middleware = {
   onResponse({ request, response }) {
+    if (response.status === 403) refused.dispatchEvent(new Event('refused'))
     if (response.status === 401 && !request.url.endsWith('/api/session')) {
       sessionEnded.dispatchEvent(new Event('ended'))
     }

@@ -26,6 +26,12 @@ export const useSession = defineStore('session', () => {
     asked.value = true
   }
 
+  /** Asks once more, for what has changed while a page was open. */
+  async function refresh() {
+    const session = await take(api.GET('/api/session'))
+    if (session.email && session.email === who.value?.email) who.value = session
+  }
+
   async function signIn(email: string, password: string, code?: string) {
     await take(api.GET('/api/session')) // brings the cookie that the next call must answer with
     who.value = await take(
@@ -45,6 +51,7 @@ export const useSession = defineStore('session', () => {
     hasProvider,
     ended,
     load,
+    refresh,
     signIn,
     signOut,
     isWarden: computed(() => who.value?.role === 'warden'),

@@ -9,14 +9,18 @@ import { roleName, useSession } from '@/api/session'
 import AlertStrip from './AlertStrip.vue'
 import CommandField from './CommandField.vue'
 import KeysDialog from './KeysDialog.vue'
+import LeaveDialog from './LeaveDialog.vue'
 import { isTyping } from './keys'
+import { useRoleKept } from './role'
 import { stationsFor } from './stations'
 import { theme, toggleTheme } from './theme'
 import { day, shortTime } from './times'
+import { leaveByKey, mayLeave } from './unsaved'
 import WardenMark from './WardenMark.vue'
 
 const session = useSession()
 useLive()
+const roleChange = useRoleKept()
 const router = useRouter()
 const route = useRoute()
 const { organisation } = useOrganisation()
@@ -27,6 +31,9 @@ const { data: edition } = useQuery({
 const command = ref<InstanceType<typeof CommandField> | null>(null)
 const showKeys = ref(false)
 
+async function signOut() {
+  if (await mayLeave()) await session.signOut()
+}
 function onKey(event: KeyboardEvent) {
   if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) return
   const stations = stationsFor(session.who?.role ?? '')
@@ -37,7 +44,7 @@ function onKey(event: KeyboardEvent) {
     showKeys.value = true
   } else if (/^[1-9]$/.test(event.key)) {
     const station = stations[Number(event.key) - 1]
-    if (station) router.push(station.path)
+    if (station) void leaveByKey(router, station.path)
   }
 }
 onMounted(() => window.addEventListener('keydown', onKey))
@@ -89,7 +96,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
       <button class="link" @click="toggleTheme">
         {{ theme === 'dark' ? 'Light' : 'Dark' }}<span class="hidden-label"> theme</span>
       </button>
-      <button class="link" @click="session.signOut()">Sign out</button>
+      <button class="link" @click="signOut">Sign out</button>
     </header>
     <nav
       class="flex min-h-[38px] shrink-0 flex-wrap items-stretch gap-x-8 border-b border-ink px-5 narrow:gap-x-5 phone:px-3"
@@ -112,11 +119,22 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         >Help</RouterLink
       >
     </nav>
+    <p
+      role="status"
+      class="flex shrink-0 gap-3"
+      :class="roleChange ? 'border-b border-line bg-sand-wash px-5 py-1' : ''"
+    >
+      <template v-if="roleChange"
+        >{{ roleChange }}
+        <button class="link ml-auto" @click="roleChange = ''">Close</button></template
+      >
+    </p>
     <AlertStrip />
     <main id="work" tabindex="-1" class="min-h-0 flex-1 overflow-auto outline-none">
       <h1 v-if="route.meta.bare" class="hidden-label">{{ route.meta.title }}</h1>
       <RouterView />
     </main>
+    <LeaveDialog />
     <KeysDialog :open="showKeys" @close="showKeys = false" />
   </div>
 </template>

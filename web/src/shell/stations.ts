@@ -5,7 +5,7 @@ export interface Station {
 }
 
 const all: (Station & { roles: string[] })[] = [
-  { name: 'Lookout', path: '/lookout', roles: ['warden', 'auditor', 'host'] },
+  { name: 'Lookout', path: '/lookout', roles: ['warden', 'unit-warden', 'auditor', 'host'] },
   { name: 'My corner', path: '/corner', roles: ['host'] },
   { name: 'Rulebook', path: '/rulebook', roles: ['warden', 'unit-warden', 'auditor', 'host'] },
   { name: 'Register', path: '/register', roles: ['warden', 'unit-warden', 'auditor', 'host'] },
@@ -20,4 +20,10 @@ const all: (Station & { roles: string[] })[] = [
 /** The stations that a role may enter. */
 export function stationsFor(role: string): Station[] {
   return all.filter((station) => station.roles.includes(role))
+}
+
+/** Whether a role may be at an address; what is no station is for everybody. */
+export function isStationOf(role: string, path: string): boolean {
+  const station = all.find((each) => path.startsWith(each.path))
+  return !station || station.roles.includes(role)
 }

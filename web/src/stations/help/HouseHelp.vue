@@ -9,7 +9,8 @@
   </p>
   <p>
     <em>Deputies</em>: a host can stand in for a unit’s warden for a time. They may what that warden
-    may, from their next request on until the time ends; they name no deputy themselves.
+    may, from their next request on until the time ends; they name no deputy themselves. A page that
+    is open says so within a minute.
   </p>
   <h2>Second factor</h2>
   <p>

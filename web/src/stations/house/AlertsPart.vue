@@ -7,6 +7,7 @@ import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
+import { useUnsaved } from '@/shell/unsaved'
 import { severities } from './alerts'
 import AnnouncingPart from './AnnouncingPart.vue'
 import CollectorPart from './CollectorPart.vue'
@@ -30,6 +31,21 @@ const quietZone = ref('UTC')
 const webhook = ref('')
 const secret = ref('')
 const said = ref('')
+const form = () => ({
+  onCall: onCall.value
+    .split(/[\s,;]+/)
+    .map((a) => a.trim())
+    .filter(Boolean),
+  nextMinutes: nextMinutes.value,
+  leastSeverity: leastSeverity.value,
+  quietFrom: quiet.value ? quietFrom.value : null,
+  quietTo: quiet.value ? quietTo.value : null,
+  quietZone: quietZone.value,
+  webhook: webhook.value || null,
+})
+/** As it was read or saved. */
+let stored = ''
+useUnsaved(() => filled && JSON.stringify(form()) !== stored)
 let filled = false
 watch(
   data,
@@ -45,28 +61,16 @@ watch(
     quietTo.value = s.quietTo ?? '07:00'
     quietZone.value = s.quietZone
     webhook.value = s.webhook ?? ''
+    stored = JSON.stringify(form())
   },
   { immediate: true },
 )
 const save = () =>
   attempt(async () => {
     said.value = ''
-    const view = await take(
-      api.PUT('/api/alerting', {
-        body: {
-          onCall: onCall.value
-            .split(/[\s,;]+/)
-            .map((a) => a.trim())
-            .filter(Boolean),
-          nextMinutes: nextMinutes.value,
-          leastSeverity: leastSeverity.value,
-          quietFrom: quiet.value ? quietFrom.value : null,
-          quietTo: quiet.value ? quietTo.value : null,
-          quietZone: quietZone.value,
-          webhook: webhook.value || null,
-        },
-      }),
-    )
+    const body = form()
+    const view = await take(api.PUT('/api/alerting', { body }))
+    stored = JSON.stringify(body)
     if (view.secret) secret.value = view.secret
     cache.setQueryData(['alerting'], view)
     said.value = 'Saved.'

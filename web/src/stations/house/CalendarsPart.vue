@@ -10,6 +10,7 @@ import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
+import { useUnsaved } from '@/shell/unsaved'
 import CalendarForm from './CalendarForm.vue'
 import { broughtWords, purposes, rhythmWords, sourceWords } from './calendars'
 
@@ -80,6 +81,7 @@ const setting = ref<ReadSource | null>(null)
 const settings = ref(fresh())
 const setAccount = ref('')
 const setSecret = ref('')
+useUnsaved(() => tried.value !== null || setting.value !== null)
 function openSettings(s: ReadSource) {
   settings.value = {
     name: s.name,

@@ -7,6 +7,7 @@ import { useSession } from '@/api/session'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { shortTime } from '@/shell/times'
+import { useUnsaved } from '@/shell/unsaved'
 
 /** How long things are kept. */
 const session = useSession()
@@ -44,6 +45,7 @@ const days = (rule: RetentionRule) => {
 }
 const differs = (rule: RetentionRule) =>
   typed.value[rule.what] !== undefined && days(rule) !== (rule.days ?? null)
+useUnsaved(() => (data.value ?? []).some(differs))
 const wrong = (rule: RetentionRule) => {
   const d = days(rule)
   return d !== null && !(Number.isInteger(d) && d >= 1 && d <= 36_500)

@@ -54,7 +54,7 @@ useKeys([
   {
     key: 'a',
     does: 'audit now',
-    act: () => session.isWarden && router.push('/audit?run=1'),
+    act: () => session.mayAudit && router.push('/audit?run=1'),
   },
 ])
 const most = (values: number[]) => Math.max(1, ...values)
@@ -99,7 +99,7 @@ function spark(severity: number): string {
             }}</RouterLink>, {{ shortTime(lookout.lastRun.startedAt) }}</template
           >
         </span>
-        <RouterLink v-if="session.isWarden" class="button button-main ml-auto" to="/audit?run=1"
+        <RouterLink v-if="session.mayAudit" class="button button-main ml-auto" to="/audit?run=1"
           >Audit now</RouterLink
         >
       </div>

@@ -2,10 +2,11 @@
 import { useQueryCache } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
-import { api, take } from '@/api/client'
+import { api, Problem, take } from '@/api/client'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
+import { mayLeave, useUnsaved } from '@/shell/unsaved'
 import StatePanel from '@/shell/StatePanel.vue'
 import PeoplePicker from '@/stations/scheduling/PeoplePicker.vue'
 import HousePart from './HousePart.vue'
@@ -50,13 +51,22 @@ const shown = computed(() =>
 )
 const fresh = ref(false)
 const { busy, problem, attempt } = useAct()
+/** As it was when it was opened; null for a new one. */
+const opened = ref<Draft | null>(null)
+const touched = computed(() => JSON.stringify(draft.value) !== JSON.stringify(opened.value))
 watch(
   [sort, entries],
-  () => {
-    if (!fresh.value) choose(entries.value.find((e) => e.id === chosen.value) ?? entries.value[0])
+  ([now], before) => {
+    // the list is read anew now and then: what somebody is about to change stays
+    if (now === before?.[0] && touched.value) return
+    choose(entries.value.find((e) => e.id === chosen.value) ?? entries.value[0])
   },
   { immediate: true },
 )
+useUnsaved(() => touched.value)
+async function open(entry: Entry) {
+  if (await mayLeave()) choose(entry)
+}
 function choose(entry: Entry | undefined) {
   fresh.value = false
   problem.value = null
@@ -64,6 +74,7 @@ function choose(entry: Entry | undefined) {
   filter.value = ''
   const hasMembers = sort.value !== 'rooms'
   draft.value = entry ? { ...entry, members: hasMembers ? null : [] } : null
+  opened.value = draft.value && { ...draft.value }
   if (entry && hasMembers) void load(entry.id)
 }
 /** Who is in it is asked for when it is opened: there may be thousands. */
@@ -73,21 +84,28 @@ async function load(id: string) {
     const all = await take(
       api.GET('/api/people/groups/{sort}/{id}', { params: { path: { sort: of, id } } }),
     )
-    if (chosen.value === id && sort.value === of && draft.value) draft.value.members = all.members
+    if (chosen.value !== id || sort.value !== of || !draft.value || !opened.value) return
+    draft.value.members = all.members
+    opened.value.members = all.members
   } catch (e) {
     if (chosen.value === id && sort.value === of) problem.value = e as Error
   }
 }
-function begin() {
+async function begin() {
+  if (!(await mayLeave())) return
   fresh.value = true
   problem.value = null
   chosen.value = ''
   draft.value = { id: '', name: '', members: [], email: '', seats: 8 }
+  opened.value = { ...draft.value }
 }
 async function save() {
   const d = draft.value
   if (!d) return
   await attempt(async () => {
+    if (fresh.value && entries.value.some((e) => e.id === d.id)) {
+      throw new Problem(409, 'there', `There is a ${one[sort.value]} with this id already.`, [])
+    }
     if (sort.value === 'rooms') {
       await take(
         api.PUT('/api/people/groups/rooms/{id}', {
@@ -95,15 +113,29 @@ async function save() {
           body: { name: d.name, email: d.email ?? '', seats: Number(d.seats) },
         }),
       )
-    } else {
+    } else if (fresh.value) {
       await take(
         api.PUT('/api/people/groups/{sort}/{id}', {
           params: { path: { sort: sort.value, id: d.id } },
           body: { name: d.name, members: d.members ?? [] },
         }),
       )
+    } else {
+      const before = new Set(opened.value?.members ?? [])
+      const after = new Set(d.members ?? [])
+      await take(
+        api.PATCH('/api/people/groups/{sort}/{id}', {
+          params: { path: { sort: sort.value, id: d.id } },
+          body: {
+            name: d.name,
+            add: [...after].filter((each) => !before.has(each)),
+            remove: [...before].filter((each) => !after.has(each)),
+          },
+        }),
+      )
     }
     fresh.value = false
+    opened.value = { ...d }
     chosen.value = d.id
     await cache.invalidateQueries()
   })
@@ -118,6 +150,7 @@ async function remove() {
       }),
     )
     chosen.value = ''
+    opened.value = draft.value
     await cache.invalidateQueries()
   })
 }
@@ -137,7 +170,7 @@ async function remove() {
               class="flex w-full justify-between gap-2 px-5 py-1.5 text-left"
               :class="chosen === e.id ? 'bg-sheet font-bold' : 'hover:bg-sheet'"
               :aria-pressed="chosen === e.id"
-              @click="choose(e)"
+              @click="open(e)"
             >
               {{ e.name }}
               <span class="value font-normal text-soft">{{

@@ -6,6 +6,7 @@ import { api, take } from '@/api/client'
 import type { Overview } from '@/api/schema'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
+import { useUnsaved } from '@/shell/unsaved'
 import ProblemNote from '@/shell/ProblemNote.vue'
 
 /** The organisation's own facts: domains, partners, plan, units and kinds. */
@@ -15,10 +16,19 @@ const { organisation } = useOrganisation()
 const draft = ref<Overview | null>(null)
 const said = ref('')
 const { busy, problem, attempt } = useAct()
+/** As it was when it was read, as text. */
+let opened = ''
+const touched = () => draft.value !== null && JSON.stringify(draft.value) !== opened
+useUnsaved(touched)
+function fill(now: Overview) {
+  opened = JSON.stringify(now)
+  draft.value = JSON.parse(opened) as Overview
+}
 watch(
   organisation,
   (now) => {
-    if (now) draft.value = JSON.parse(JSON.stringify(now)) as Overview
+    // it is read anew now and then: what somebody is about to change stays
+    if (now && !touched()) fill(now)
   },
   { immediate: true },
 )
@@ -42,6 +52,7 @@ async function save() {
       }),
     )
     said.value = 'Saved.'
+    opened = JSON.stringify(d)
     await cache.invalidateQueries()
   })
 }

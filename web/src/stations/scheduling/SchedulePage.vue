@@ -11,6 +11,7 @@ import WaterLine from '@/marks/WaterLine.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime } from '@/shell/times'
+import { useUnsaved } from '@/shell/unsaved'
 import { pencilText } from '@/stations/door/door'
 import AvailabilityPart from './AvailabilityPart.vue'
 import ControlsPart from './ControlsPart.vue'
@@ -57,6 +58,7 @@ const word = ref('')
 const reason = ref('')
 const found = ref<Kept | null>(null)
 const touched = ref(false)
+useUnsaved(() => touched.value, true)
 const base = () => props.id ?? null
 const which = computed(() => props.id ?? 'new')
 /** The conference service that somebody has chosen; null for the usual one, 0 for none. */

@@ -106,6 +106,7 @@ public class AccessTest extends ServerTest {
       {"POST", "/api/people/" + HOST + "/hand-over", 401, 403, 403},
       {"GET", "/api/people/groups/lists/x", 401, 404, 404},
       {"PUT", "/api/people/groups/lists/x", 401, 403, 403},
+      {"PATCH", "/api/people/groups/lists/x", 401, 403, 403},
       {"PUT", "/api/people/groups/rooms/x", 401, 403, 403},
       {"DELETE", "/api/people/groups/lists/x", 401, 403, 403},
       {"PUT", "/api/people/house", 401, 403, 403},
@@ -271,7 +272,13 @@ public class AccessTest extends ServerTest {
         : null;
   }
 
-  static Object body(String path) {
+  static Object body(String method, String path) {
+    return method.equals("PATCH") && path.contains("/people/groups/")
+        ? Map.of("name", "x", "add", List.of(), "remove", List.of())
+        : body(path);
+  }
+
+  private static Object body(String path) {
     if (path.endsWith("/controls")) {
       return Map.of("version", 0, "controls", Map.of("reactions", "off"));
     }
@@ -561,7 +568,7 @@ public class AccessTest extends ServerTest {
   @Test(dataProvider = "denials")
   public void everyEndpointAnswersByRole(
       String method, String path, int nobody, int host, int auditor) {
-    Object body = method.equals("GET") ? null : body(path);
+    Object body = method.equals("GET") ? null : body(method, path);
     send(null, method, path, body).is(nobody);
     send(HOST, method, path, body).is(host);
     send(AUDITOR, method, path, body).is(auditor);

@@ -200,4 +200,45 @@ public class UnitWorkTest extends ServerTest {
       post(WARDEN, "/api/floor/sessions/" + each + "/orders", end).is(200);
     }
   }
+
+  private boolean isOfUnit(String meeting) {
+    return jdbc.sql(
+                "select count(*) from meeting m join person p on p.folded = m.host_folded"
+                    + " where m.public_id = ? and p.unit = ?")
+            .params(meeting, UNIT)
+            .query(Integer.class)
+            .single()
+        == 1;
+  }
+
+  @Test
+  public void theLookoutShowsTheirUnitAlone() {
+    JsonNode all = get(WARDEN, "/api/lookout").is(200).json();
+    JsonNode own = get(UNIT_WARDEN, "/api/lookout").is(200).json();
+    assertEquals(own.get("bySeverity"), get(UNIT_WARDEN, "/api/audits/0").json().get("bySeverity"));
+    for (String part : List.of("storms", "drifted")) {
+      own.get(part).forEach(each -> assertTrue(isOfUnit(each.get("meeting").stringValue()), part));
+    }
+    JsonNode marks = own.at("/tide/marks");
+    assertFalse(marks.isEmpty());
+    marks.forEach(mark -> assertTrue(isOfUnit(mark.get("meeting").stringValue()), mark.toString()));
+    assertTrue(own.at("/tide/series").intValue() < all.at("/tide/series").intValue());
+    assertFalse(own.get("storms").isEmpty(), "the demo has one there");
+    own.get("requests")
+        .forEach(
+            request ->
+                assertEquals(
+                    jdbc.sql("select unit from person where folded = ?")
+                        .param(request.get("host").stringValue())
+                        .query(String.class)
+                        .single(),
+                    UNIT));
+    assertEquals(own.get("waitingForSecond").intValue(), 0, "they give no second word");
+    // the trend is of the same meetings as what stands open
+    JsonNode last = own.get("moved").get(own.get("moved").size() - 1).get("bySeverity");
+    JsonNode ofAll = all.get("moved").get(all.get("moved").size() - 1).get("bySeverity");
+    int unit = last.valueStream().mapToInt(JsonNode::intValue).sum();
+    int whole = ofAll.valueStream().mapToInt(JsonNode::intValue).sum();
+    assertTrue(unit > 0 && unit < whole, unit + " of " + whole);
+  }
 }

@@ -6,6 +6,7 @@ import app.uprightwarden.server.register.MeetingVersions;
 import app.uprightwarden.server.rulebook.RulebookService;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -250,11 +251,16 @@ public class Comparison {
         later.startedAt());
   }
 
-  /** What in the standing audit was clean in one of the last recorded ones, the worst first. */
+  /**
+   * What in the standing audit was clean in one of the last recorded ones, the worst first.
+   *
+   * @param units only of these units' hosts; null for all
+   */
   @Transactional(readOnly = true)
-  public List<Drift> drifted(AuditRun standing, int most) {
+  public List<Drift> drifted(AuditRun standing, @Nullable Collection<String> units, int most) {
     List<Long> recent = runs.done(RECENT).stream().map(AuditRun::id).toList();
-    List<AuditedMeetingEntity> worst = rows.open(standing.id(), MAX_LOOKED_AT);
+    List<AuditedMeetingEntity> worst =
+        rows.open(standing.id(), units == null, FindingQueries.named(units), MAX_LOOKED_AT);
     if (recent.isEmpty() || worst.isEmpty()) {
       return List.of();
     }

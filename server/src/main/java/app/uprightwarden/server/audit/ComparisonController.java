@@ -79,7 +79,7 @@ class ComparisonController {
   Trends.Trend trends(
       @RequestParam(required = false) @Nullable String unit,
       @RequestParam(defaultValue = "26") @Min(1) @Max(200) int most) {
-    return trends.trend(unit, most);
+    return trends.trend(unit == null ? null : List.of(unit), most);
   }
 
   /** A schedule as it is given; see {@link AuditSchedules.Schedule}. */

@@ -237,15 +237,23 @@ public class FindingQueries {
             new FindingView.Columns(row.checkId, row.family, row.severity, row.occurrence)));
   }
 
+  /** For a list in a query: it may not be empty, and no unit has an empty name. */
+  static Collection<String> named(@Nullable Collection<String> units) {
+    return units == null || units.isEmpty() ? List.of("") : units;
+  }
+
   /**
    * The meetings with a finding this grave, in the order in which to mend them.
    *
+   * @param units only of these units' hosts; null for all
    * @return titles by meeting
    */
   @Transactional(readOnly = true)
-  public Map<String, String> worst(long id, int severity, int most) {
+  public Map<String, String> worst(
+      long id, int severity, @Nullable Collection<String> units, int most) {
     Map<String, String> titles = new LinkedHashMap<>();
-    rows.worst(id, severity, most).forEach(row -> titles.put(row.meeting(), row.title()));
+    rows.worst(id, severity, units == null, named(units), most)
+        .forEach(row -> titles.put(row.meeting(), row.title()));
     return titles;
   }
 
@@ -303,16 +311,22 @@ public class FindingQueries {
   /**
    * The most exposed meetings that are held before a time.
    *
-   * @param hosted only these meetings, or null for all
+   * @param units only of these units' hosts; null for all
    */
   @Transactional(readOnly = true)
-  public List<Audited> soon(long id, Instant until, @Nullable Collection<String> hosted, int most) {
-    if (hosted != null && hosted.isEmpty()) {
+  public List<Audited> soon(long id, Instant until, @Nullable Collection<String> units, int most) {
+    return rows.soon(id, until, units == null, named(units), most).stream()
+        .map(FindingQueries::audited)
+        .toList();
+  }
+
+  /** The same of some meetings. */
+  @Transactional(readOnly = true)
+  public List<Audited> soonAmong(long id, Instant until, Collection<String> meetings, int most) {
+    if (meetings.isEmpty()) {
       return List.of();
     }
-    List<AuditedMeetingEntity> found =
-        hosted == null ? rows.soon(id, until, most) : rows.soonAmong(id, until, hosted, most);
-    return found.stream().map(FindingQueries::audited).toList();
+    return rows.soonAmong(id, until, meetings, most).stream().map(FindingQueries::audited).toList();
   }
 
   /**
@@ -325,10 +339,14 @@ public class FindingQueries {
     return rows.due(id, until, from, most).stream().map(FindingQueries::audited).toList();
   }
 
-  /** How many meetings are held before a time. */
+  /**
+   * How many meetings are held before a time.
+   *
+   * @param units only of these units' hosts; null for all
+   */
   @Transactional(readOnly = true)
-  public int soon(long id, Instant until) {
-    return Math.toIntExact(rows.countSoon(id, until));
+  public int countSoon(long id, Instant until, @Nullable Collection<String> units) {
+    return Math.toIntExact(rows.countSoon(id, until, units == null, named(units)));
   }
 
   /** Every meeting of an audit, without holding them all. */

@@ -154,10 +154,10 @@ interface FindingRepository {
 
   @HQL(
       "select m.meeting, m.title from AuditedMeetingEntity m where m.audit = :audit"
-          + " and m.worst >= :severity order by "
+          + " and m.worst >= :severity and (:all = true or m.unit in :units) order by "
           + FIX_ORDER
           + " limit :most")
-  List<Titled> worst(long audit, int severity, int most);
+  List<Titled> worst(long audit, int severity, boolean all, Collection<String> units, int most);
 
   @HQL("select meeting, title from AuditedMeetingEntity where audit = :audit and meeting in :some")
   List<Titled> titles(long audit, Collection<String> some);
@@ -169,8 +169,10 @@ interface FindingRepository {
 
   @HQL(
       "from AuditedMeetingEntity where audit = :audit and nextStart < :until"
+          + " and (:all = true or unit in :units)"
           + " order by exposure desc, nextStart, meeting limit :most")
-  List<AuditedMeetingEntity> soon(long audit, Instant until, int most);
+  List<AuditedMeetingEntity> soon(
+      long audit, Instant until, boolean all, Collection<String> units, int most);
 
   @HQL(
       "from AuditedMeetingEntity where audit = :audit and nextStart < :until and meeting in :some"
@@ -183,8 +185,10 @@ interface FindingRepository {
           + " order by nextStart, exposure desc, meeting limit :most offset :first")
   List<AuditedMeetingEntity> due(long audit, Instant until, int first, int most);
 
-  @HQL("select count(*) from AuditedMeetingEntity where audit = :audit and nextStart < :until")
-  long countSoon(long audit, Instant until);
+  @HQL(
+      "select count(*) from AuditedMeetingEntity where audit = :audit and nextStart < :until"
+          + " and (:all = true or unit in :units)")
+  long countSoon(long audit, Instant until, boolean all, Collection<String> units);
 
   /** A finding and its meeting, as an audit has them. */
   record Reported(FindingEntity finding, AuditedMeetingEntity meeting) {}
@@ -254,20 +258,20 @@ interface FindingRepository {
           + " order by f.severity desc")
   List<UnitSeverity> unitSeverities(long audit);
 
-  @HQL("from AuditCountEntity where audit in :audits and (:unit is null or unit = :unit)")
-  List<AuditCountEntity> counts(Collection<Long> audits, @Nullable String unit);
+  @HQL("from AuditCountEntity where audit in :audits and (:all = true or unit in :units)")
+  List<AuditCountEntity> counts(Collection<Long> audits, boolean all, Collection<String> units);
 
-  @HQL("from AuditBandEntity where audit in :audits and (:unit is null or unit = :unit)")
-  List<AuditBandEntity> bands(Collection<Long> audits, @Nullable String unit);
+  @HQL("from AuditBandEntity where audit in :audits and (:all = true or unit in :units)")
+  List<AuditBandEntity> bands(Collection<Long> audits, boolean all, Collection<String> units);
 
   /** When a finding went, and since when it was known. */
   record Mended(Instant at, Instant seen) {}
 
   @HQL(
       "select at, seenAt from FindingEventEntity where what = 'gone' and cause = 'change'"
-          + " and seenAt is not null and (:unit is null or unit = :unit)"
+          + " and seenAt is not null and (:all = true or unit in :units)"
           + " order by at desc limit :most")
-  List<Mended> mended(@Nullable String unit, int most);
+  List<Mended> mended(boolean all, Collection<String> units, int most);
 
   /** When meetings that are clean in some audits were clean last. */
   record Clean(String meeting, Instant at) {}
@@ -280,10 +284,10 @@ interface FindingRepository {
 
   @HQL(
       "from AuditedMeetingEntity m where m.audit = :audit and m.worst > 0 and m.findings > 0"
-          + " order by "
+          + " and (:all = true or m.unit in :units) order by "
           + FIX_ORDER
           + " limit :most")
-  List<AuditedMeetingEntity> open(long audit, int most);
+  List<AuditedMeetingEntity> open(long audit, boolean all, Collection<String> units, int most);
 
   @HQL(
       "select n from AuditedMeetingEntity m join AuditedMeetingEntity n on n.audit = :later"

@@ -7,6 +7,7 @@ import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.time.temporal.TemporalAdjusters;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -59,10 +60,10 @@ public class Trends {
   /**
    * The last audits of the whole register, the oldest first.
    *
-   * @param unit only this unit's meetings, or null
+   * @param units only of these units' hosts; null for all
    */
   @Transactional(readOnly = true)
-  public Trend trend(@Nullable String unit, int most) {
+  public Trend trend(@Nullable Collection<String> units, int most) {
     Map<Long, Point> points = new LinkedHashMap<>();
     List<AuditRun> done = new ArrayList<>(runs.done(most));
     Collections.reverse(done);
@@ -81,11 +82,11 @@ public class Trends {
               bands()));
     }
     if (!points.isEmpty()) {
-      count(points, unit);
+      count(points, units);
       // one that had nothing to look at says nothing of how it stands
       points.values().removeIf(point -> point.meetings() == 0);
     }
-    return new Trend(List.copyOf(points.values()), mended(unit));
+    return new Trend(List.copyOf(points.values()), mended(units));
   }
 
   private static Map<Integer, Integer> severities() {
@@ -102,8 +103,10 @@ public class Trends {
     return none;
   }
 
-  private void count(Map<Long, Point> points, @Nullable String unit) {
-    for (AuditCountEntity row : findings.counts(points.keySet(), unit)) {
+  private void count(Map<Long, Point> points, @Nullable Collection<String> units) {
+    boolean all = units == null;
+    Collection<String> named = FindingQueries.named(units);
+    for (AuditCountEntity row : findings.counts(points.keySet(), all, named)) {
       points.computeIfPresent(
           row.audit,
           (id, p) -> {
@@ -112,7 +115,7 @@ public class Trends {
             return with(p, p.meetings(), p.findings() + row.open, p.waived() + row.waived);
           });
     }
-    for (AuditBandEntity row : findings.bands(points.keySet(), unit)) {
+    for (AuditBandEntity row : findings.bands(points.keySet(), all, named)) {
       points.computeIfPresent(
           row.audit,
           (id, p) -> {
@@ -135,9 +138,10 @@ public class Trends {
         p.byBand());
   }
 
-  private List<Mended> mended(@Nullable String unit) {
+  private List<Mended> mended(@Nullable Collection<String> units) {
     Map<LocalDate, List<Long>> minutes = new TreeMap<>();
-    for (FindingRepository.Mended row : findings.mended(unit, MAX_MENDED)) {
+    for (FindingRepository.Mended row :
+        findings.mended(units == null, FindingQueries.named(units), MAX_MENDED)) {
       LocalDate week =
           LocalDate.ofInstant(row.at(), ZoneOffset.UTC)
               .with(TemporalAdjusters.previousOrSame(DayOfWeek.MONDAY));

@@ -115,6 +115,7 @@ final class LedgerActions {
     act("POST /api/people/{email}/hand-over", "meetings.handed-over", "person", "email");
     act("PUT /api/people/{email}", "person.changed", "person", "email");
     act("PUT /api/people/groups/{sort}/{id}", "group.changed", "group", "id");
+    act("PATCH /api/people/groups/{sort}/{id}", "group.changed", "group", "id");
     act("PUT /api/people/groups/rooms/{id}", "room.changed", "room", "id");
     act("DELETE /api/people/groups/{sort}/{id}", "group.removed", "group", "id");
     act("PUT /api/people/house", "house.changed", "house", "");

@@ -17,8 +17,9 @@ class LookoutController {
     this.lookout = lookout;
   }
 
+  /** What is for somebody who looks after the organisation, or after a unit. */
   @GetMapping
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR')")
   LookoutService.Lookout all(@AuthenticationPrincipal SignedIn who) {
     return lookout.all(who);
   }

@@ -12,6 +12,7 @@ import app.uprightwarden.server.audit.ContinuousAudit;
 import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.audit.Trends;
 import app.uprightwarden.server.live.Signals;
+import app.uprightwarden.server.people.UnitScope;
 import app.uprightwarden.server.persistence.AnswerCache;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.StoredMeeting;
@@ -28,6 +29,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
@@ -68,6 +70,7 @@ class LookoutService {
   private final WaiverRequests waiverRequests;
   private final HostRequests requests;
   private final Clock clock;
+  private final UnitScope units;
   private final Signals signals;
   private final AnswerCache<String, Gathered> recent = new AnswerCache<>();
 
@@ -81,6 +84,7 @@ class LookoutService {
       WaiverService waivers,
       WaiverRequests waiverRequests,
       HostRequests requests,
+      UnitScope units,
       Signals signals,
       Clock clock) {
     this.standing = standing;
@@ -92,6 +96,7 @@ class LookoutService {
     this.waivers = waivers;
     this.waiverRequests = waiverRequests;
     this.requests = requests;
+    this.units = units;
     this.signals = signals;
     this.clock = clock;
   }
@@ -157,7 +162,6 @@ class LookoutService {
       int waitingForSecond,
       List<WaiverRequests.WaiverRequest> waiversAsked,
       List<RequestRows.HostRequest> requests,
-      int unanswered,
       List<Comparison.Drift> drifted,
       boolean again) {
     /** The same for somebody who so many waivers wait for. */
@@ -176,7 +180,6 @@ class LookoutService {
           waivers,
           waiversAsked,
           requests,
-          unanswered,
           drifted,
           isOld);
     }
@@ -205,13 +208,25 @@ class LookoutService {
 
   record Renewing(int scanned, int meetings) {}
 
-  /** Pages ask together whenever something changes; over a large register it takes a second. */
+  /**
+   * What is for somebody who looks after the organisation, or after a unit. Pages ask together
+   * whenever something changes; over a large register it takes a second.
+   */
   Lookout all(SignedIn who) {
-    Gathered gathered = recent.get("all", () -> new Gathered(signals.reader(), this::gathered));
-    return gathered.lookout.waitingFor(waivers.waitingFor(who.email()), gathered.isOld());
+    Set<String> of = units.units(who);
+    Gathered gathered =
+        recent.get(
+            of == null ? "" : Objects.requireNonNullElse(who.unit(), ""),
+            () -> new Gathered(signals.reader(), () -> gathered(who, of)));
+    return gathered.lookout.waitingFor(waivers.waitingFor(who), gathered.isOld());
   }
 
-  private Lookout gathered() {
+  /**
+   * Gathers it.
+   *
+   * @param of the units that are looked after; null for all
+   */
+  private Lookout gathered(SignedIn who, @Nullable Set<String> of) {
     AuditRun now = standing.now().orElse(null);
     Instant time = clock.instant();
     if (now == null) {
@@ -229,31 +244,32 @@ class LookoutService {
           0,
           List.of(),
           List.of(),
-          0,
           List.of(),
           false);
     }
-    AuditCounts.Tally tally = counts.tally(now.id(), null);
-    List<AuditRun> runs = reading.newest(1);
-    List<RequestRows.HostRequest> asked = requests.openOf(null);
+    AuditCounts.Tally tally = counts.tally(now.id(), of);
+    List<AuditRun> runs =
+        of == null
+            ? reading.newest(1)
+            : reading.newest(
+                1, run -> run.scope().unit() != null && of.contains(run.scope().unit()));
     return new Lookout(
         now,
         now.scanned() < now.meetings() ? new Renewing(now.scanned(), now.meetings()) : null,
         runs.isEmpty() ? null : runs.get(0),
         tally.open(),
         tally.waived(),
-        trends.trend(null, MAX_LINES).points().stream()
+        trends.trend(of, MAX_LINES).points().stream()
             .map(p -> new SeverityPoint(p.audit(), p.at(), p.bySeverity()))
             .toList(),
-        tide(now, null),
-        storms(now),
+        tide(now, of),
+        storms(now, of),
         tally.open().getOrDefault(GRAVE, 0),
-        waivers.endingBefore(time.plus(LAPSE_SOON)),
+        waivers.endingBefore(time.plus(LAPSE_SOON), who),
         0,
-        waiverRequests.open(MAX_LINES),
-        asked.stream().limit(MAX_LINES).toList(),
-        requests.unanswered(),
-        comparison.drifted(now, MAX_LINES),
+        waiverRequests.openFor(who).stream().limit(MAX_LINES).toList(),
+        requests.openFor(who).stream().limit(MAX_LINES).toList(),
+        comparison.drifted(now, of, MAX_LINES),
         false);
   }
 
@@ -272,7 +288,7 @@ class LookoutService {
     Tide tide =
         now == null
             ? new Tide(time, time.plus(Duration.ofDays(DAYS)), List.of(), 0, 0)
-            : tide(now, hosted);
+            : tideAmong(now, hosted);
     List<FindingQueries.Listed> findings =
         now == null ? List.of() : reading.openOf(now.id(), hosted, MAX_OF_MINE);
     return new HostLookout(
@@ -287,10 +303,10 @@ class LookoutService {
         waiverRequests.by(who.email(), MAX_LINES));
   }
 
-  private List<Storm> storms(AuditRun now) {
+  private List<Storm> storms(AuditRun now, @Nullable Set<String> of) {
     List<Storm> storms = new ArrayList<>();
     reading
-        .worst(now.id(), GRAVE, MAX_STORMS)
+        .worst(now.id(), GRAVE, of, MAX_STORMS)
         .forEach(
             (meeting, title) -> {
               List<FindingQueries.Listed> grave =
@@ -318,12 +334,26 @@ class LookoutService {
     return List.copyOf(storms);
   }
 
-  private Tide tide(AuditRun now, @Nullable Set<String> hosted) {
-    Instant time = clock.instant();
-    Instant from =
-        LocalDate.ofInstant(time, ZoneOffset.UTC).atStartOfDay().toInstant(ZoneOffset.UTC);
+  private Instant tideBegin() {
+    return LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC)
+        .atStartOfDay()
+        .toInstant(ZoneOffset.UTC);
+  }
+
+  private Tide tide(AuditRun now, @Nullable Set<String> of) {
+    Instant to = tideBegin().plus(Duration.ofDays(DAYS));
+    return tide(reading.soon(now.id(), to, of, MAX_SERIES), reading.countSoon(now.id(), to, of));
+  }
+
+  private Tide tideAmong(AuditRun now, Set<String> hosted) {
+    Instant to = tideBegin().plus(Duration.ofDays(DAYS));
+    List<FindingQueries.Audited> soon = reading.soonAmong(now.id(), to, hosted, MAX_SERIES);
+    return tide(soon, soon.size());
+  }
+
+  private Tide tide(List<FindingQueries.Audited> soon, int series) {
+    Instant from = tideBegin();
     Instant to = from.plus(Duration.ofDays(DAYS));
-    List<FindingQueries.Audited> soon = reading.soon(now.id(), to, hosted, MAX_SERIES);
     Map<String, StoredMeeting> stored =
         register.among(soon.stream().map(FindingQueries.Audited::meeting).toList());
     List<Mark> marks = new ArrayList<>();
@@ -347,7 +377,6 @@ class LookoutService {
       }
     }
     marks.sort(Comparator.comparing(Mark::start));
-    int series = hosted == null ? reading.soon(now.id(), to) : soon.size();
     return new Tide(from, to, List.copyOf(marks), series, shown);
   }
 

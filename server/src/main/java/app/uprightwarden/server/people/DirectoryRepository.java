@@ -7,6 +7,8 @@ import jakarta.data.repository.Update;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
+import org.hibernate.LockMode;
+import org.hibernate.StatelessSession;
 import org.hibernate.annotations.processing.HQL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.transaction.annotation.Transactional;
@@ -15,6 +17,8 @@ import org.springframework.transaction.annotation.Transactional;
 @Repository
 @Transactional
 interface DirectoryRepository {
+  StatelessSession session();
+
   @HQL("from OrganisationEntity")
   Optional<OrganisationEntity> organisation();
 
@@ -46,6 +50,15 @@ interface DirectoryRepository {
 
   @Save
   void save(GatheringEntity gathering);
+
+  default Optional<GatheringEntity> lockedGathering(String sort, String id) {
+    return Optional.ofNullable(
+        session()
+            .get(
+                GatheringEntity.class,
+                new GatheringEntity.Key(sort, id),
+                LockMode.PESSIMISTIC_WRITE));
+  }
 
   @HQL("delete from GatheringEntity where sort = :sort and id in :ids")
   int deleteGatherings(String sort, Collection<String> ids);

@@ -3,6 +3,8 @@ package app.uprightwarden.server.people;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.core.people.Person;
 import app.uprightwarden.server.ledger.Ledger;
+import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.ProblemException;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -23,6 +25,9 @@ import tools.jackson.databind.json.JsonMapper;
 /** The organisation and its people. */
 @Service
 public class OrganisationService {
+  /** How many people a list or a space holds at most. */
+  static final int MAX_MEMBERS = 20_000;
+
   private static final int AT_ONCE = 1000;
   private static final TypeReference<List<String>> STRINGS = new TypeReference<>() {};
   private static final TypeReference<List<Organisation.Partner>> PARTNERS =
@@ -270,6 +275,39 @@ public class OrganisationService {
     note(sort + "s", gathering.id(), gathering.name(), gathering);
     putGatherings(sort, List.of(gathering));
     house.directoryChanged();
+  }
+
+  /**
+   * Names a list or a space, adds to it and takes out of it. What others added or took out since
+   * somebody looked at it stays.
+   *
+   * @param sort {@code list} or {@code space}
+   * @throws ProblemException 404 where it is gone, 422 where it would hold too many
+   */
+  @Transactional
+  public Organisation.Gathering changeGathering(
+      String sort, String id, String name, List<String> add, List<String> remove) {
+    GatheringEntity row =
+        directory
+            .lockedGathering(sort, id)
+            .orElseThrow(
+                () -> ProblemException.notFound("There is no " + sort + " " + id + " any more."));
+    Map<String, String> members = new LinkedHashMap<>();
+    json.readValue(row.members, STRINGS).forEach(each -> members.put(Directory.fold(each), each));
+    remove.forEach(each -> members.remove(Directory.fold(each)));
+    add.forEach(each -> members.putIfAbsent(Directory.fold(each), each));
+    if (members.size() > MAX_MEMBERS) {
+      throw ProblemException.invalid(
+          "It would hold too many people. Nothing was changed.",
+          List.of(
+              new Fault(
+                  "/add",
+                  "makes " + members.size() + " members; a list holds up to " + MAX_MEMBERS)));
+    }
+    Organisation.Gathering gathering =
+        new Organisation.Gathering(id, name, List.copyOf(members.values()));
+    putGathering(sort, gathering);
+    return gathering;
   }
 
   /** Puts one room in place. */

@@ -27,6 +27,7 @@ import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.validation.annotation.Validated;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PatchMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -181,7 +182,36 @@ class PeopleController {
   /** A list or a space to put in place. */
   record GatheringToPut(
       @NotBlank @Size(max = 200) String name,
-      @NotNull @Size(max = 20_000) List<@NotNull @Pattern(regexp = EMAIL) String> members) {}
+      @NotNull @Size(max = OrganisationService.MAX_MEMBERS)
+          List<@NotNull @Pattern(regexp = EMAIL) String> members) {}
+
+  /** What is to be otherwise in a list or a space; who is named in neither stays as they are. */
+  record GatheringChange(
+      @NotBlank @Size(max = 200) String name,
+      @NotNull @Size(max = OrganisationService.MAX_MEMBERS)
+          List<@NotNull @Pattern(regexp = EMAIL) String> add,
+      @NotNull @Size(max = OrganisationService.MAX_MEMBERS)
+          List<@NotNull @Size(max = 254) String> remove) {}
+
+  /**
+   * Names it, adds members and takes some out; what others did to it meanwhile stays.
+   *
+   * @param sort {@code lists} or {@code spaces}
+   */
+  @Takes(kilobytes = 2048)
+  @PatchMapping("/groups/{sort}/{id}")
+  @PreAuthorize("hasRole('WARDEN')")
+  Organisation.Gathering changeGathering(
+      @PathVariable @Pattern(regexp = "lists|spaces") String sort,
+      @PathVariable @Pattern(regexp = ID) String id,
+      @RequestBody @Valid GatheringChange change) {
+    return organisation.changeGathering(
+        sort.equals("lists") ? "list" : "space",
+        id,
+        change.name().strip(),
+        change.add(),
+        change.remove());
+  }
 
   /**
    * @param sort {@code lists} or {@code spaces}

@@ -46,9 +46,6 @@ interface HostRequestRepository {
           + " and state = 'open'")
   long countOpen(String meeting, String occurrence, String check, String subject);
 
-  @HQL("select count(*) from HostRequestItemEntity where state = 'open'")
-  long countOpen();
-
   @HQL(
       "select distinct i.meeting from HostRequestItemEntity i join HostRequestEntity r"
           + " on r.id = i.request where i.meeting in :meetings and i.state = 'open'"

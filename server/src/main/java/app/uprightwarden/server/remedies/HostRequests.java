@@ -190,12 +190,6 @@ public class HostRequests {
     return rows.open(null).stream().filter(each -> units.hasHost(who, each.host())).toList();
   }
 
-  /** How many requests nobody has answered. */
-  @Transactional(readOnly = true)
-  public int unanswered() {
-    return rows.unanswered();
-  }
-
   /**
    * What a host says to one finding.
    *

@@ -173,10 +173,6 @@ public class RequestRows {
     return meetings.isEmpty() ? Set.of() : new HashSet<>(rows.stillAsked(meetings, now));
   }
 
-  int unanswered() {
-    return Math.toIntExact(rows.countOpen());
-  }
-
   /** What is not settled, the first asked first; null for every host. */
   List<HostRequest> open(@Nullable String host) {
     return requests(rows.open(host));

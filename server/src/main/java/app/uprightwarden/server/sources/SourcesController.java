@@ -3,6 +3,7 @@ package app.uprightwarden.server.sources;
 import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.register.RegisterService;
+import com.fasterxml.jackson.annotation.JsonProperty;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Email;
 import jakarta.validation.constraints.Max;
@@ -57,12 +58,18 @@ class SourcesController {
    */
   record SourceTried(String kind, String address, List<SourceFound> calendars, int events) {}
 
-  /** A calendar to be read from now on. */
+  /**
+   * A calendar to be read from now on.
+   *
+   * @param address often holds a secret of its own, and is written down nowhere but with the
+   *     calendar
+   */
   record SourceWanted(
       @NotBlank @Size(max = 60) String name,
       @NotNull @Pattern(regexp = "icalendar|caldav") String kind,
       @NotNull @Pattern(regexp = "meetings|busy") String purpose,
-      @NotBlank @Size(max = 500) String address,
+      @JsonProperty(access = JsonProperty.Access.WRITE_ONLY) @NotBlank @Size(max = 500)
+          String address,
       @Nullable @Size(max = 120) String account,
       @Nullable @Size(max = 400) String secret,
       @NotBlank @Email @Size(max = 254) String person,

@@ -91,9 +91,7 @@ class WaiverController {
   @GetMapping("/asked")
   @PreAuthorize(READERS)
   List<WaiverRequests.WaiverRequest> asked(@AuthenticationPrincipal SignedIn who) {
-    return requests.open(MAX).stream()
-        .filter(each -> unitWaivers.concerns(who, each.meeting(), null))
-        .toList();
+    return requests.openFor(who);
   }
 
   @PostMapping

@@ -25,6 +25,7 @@ public class WaiverRequests {
   private final WaiverRequestRepository requests;
   private final OutboxService outbox;
   private final AccessService access;
+  private final UnitWaivers unitWaivers;
   private final RegisterService register;
   private final JsonMapper json;
   private final Signals signals;
@@ -34,6 +35,7 @@ public class WaiverRequests {
       WaiverRequestRepository requests,
       OutboxService outbox,
       AccessService access,
+      UnitWaivers unitWaivers,
       RegisterService register,
       JsonMapper json,
       Signals signals,
@@ -42,6 +44,7 @@ public class WaiverRequests {
     this.requests = requests;
     this.outbox = outbox;
     this.access = access;
+    this.unitWaivers = unitWaivers;
     this.register = register;
     this.json = json;
     this.clock = clock;
@@ -117,10 +120,14 @@ public class WaiverRequests {
     return views(requests.of(meeting));
   }
 
-  /** What waits for an answer, the first asked first. */
+  private static final int MAX_OPEN = 200;
+
+  /** What waits for an answer and concerns somebody, the first asked first. */
   @Transactional(readOnly = true)
-  public List<WaiverRequest> open(int most) {
-    return views(requests.open(most));
+  public List<WaiverRequest> openFor(SignedIn who) {
+    return views(requests.open(MAX_OPEN)).stream()
+        .filter(each -> unitWaivers.concerns(who, each.meeting(), null))
+        .toList();
   }
 
   /** What somebody asked for, the last first. */

@@ -6,6 +6,7 @@ import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.core.people.Person;
 import app.uprightwarden.server.access.AccessService;
+import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.jobs.RecurringJob;
 import app.uprightwarden.server.ledger.Ledger;
@@ -293,16 +294,20 @@ public class WaiverService {
         .toList();
   }
 
-  /** Waivers in force that end before a time, the first to end first. */
+  /** Waivers in force that end before a time and concern somebody, the first to end first. */
   @Transactional(readOnly = true)
-  public List<GrantedWaiver> endingBefore(Instant time) {
-    return granted(waivers.endingBefore(time));
+  public List<GrantedWaiver> endingBefore(Instant time, SignedIn who) {
+    return granted(waivers.endingBefore(time)).stream()
+        .filter(each -> unitWaivers.concerns(who, each.meeting(), each.unit()))
+        .toList();
   }
 
   /** How many wait for a second administrator who is not this one. */
   @Transactional(readOnly = true)
-  public int waitingFor(String administrator) {
-    return Math.toIntExact(waivers.waitingFor(administrator));
+  public int waitingFor(SignedIn administrator) {
+    return administrator.role() == Role.UNIT_WARDEN
+        ? 0
+        : Math.toIntExact(waivers.waitingFor(administrator.email()));
   }
 
   @Transactional(readOnly = true)

@@ -45,7 +45,7 @@ public class NoneMissedTest extends ServerTest {
     until("the standing audit", () -> standing.now().isPresent());
     long id = standing.now().orElseThrow().id();
     Instant until = Instant.now().plus(30, ChronoUnit.DAYS);
-    until("it has looked at some", () -> reading.soon(id, until) > 20);
+    until("it has looked at some", () -> reading.countSoon(id, until, null) > 20);
     List<String> all = new ArrayList<>();
     Instant last = Instant.MIN;
     for (int from = 0; ; from += 3) {
@@ -61,7 +61,7 @@ public class NoneMissedTest extends ServerTest {
       }
     }
     assertEquals(all.stream().distinct().count(), all.size(), "each once");
-    assertEquals(all.size(), reading.soon(id, until));
+    assertEquals(all.size(), reading.countSoon(id, until, null));
   }
 
   /** An audit that covered nothing is no drop to zero. */

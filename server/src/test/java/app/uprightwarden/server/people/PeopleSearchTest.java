@@ -6,6 +6,7 @@ import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.server.ServerTest;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.testng.annotations.Test;
@@ -42,6 +43,51 @@ public class PeopleSearchTest extends ServerTest {
     assertEquals(get(HOST, "/api/people?text=zqma&size=1").json().path("total").intValue(), 3);
     put("a.ozqma@saltmarsh.example", "Ada Renamed");
     assertEquals(names("text=Ada+Renamed"), List.of("Ada Renamed"), "at once");
+  }
+
+  private List<String> members(String at) {
+    List<String> members = new ArrayList<>();
+    get(WARDEN, at).is(200).json().path("members").forEach(m -> members.add(m.stringValue()));
+    return members;
+  }
+
+  private static Map<String, Object> change(String name, List<String> add, List<String> remove) {
+    Map<String, Object> change = new HashMap<>();
+    change.put("name", name);
+    change.put("add", add);
+    change.put("remove", remove);
+    return change;
+  }
+
+  @Test
+  public void whatTwoPeopleChangeInAListIsBothThere() {
+    String at = "/api/people/groups/lists/l-shared";
+    List<String> first = List.of("a@x.example", "b@x.example");
+    send(WARDEN, "PUT", at, Map.of("name", "Shared", "members", first)).is(200);
+    // both have looked at a and b
+    send(WARDEN, "PATCH", at, change("Shared", List.of("c@x.example"), List.of("A@X.example")))
+        .is(200);
+    send(
+            SECOND_WARDEN,
+            "PATCH",
+            at,
+            change("All hands", List.of("C@x.example", "d@x.example"), List.of()))
+        .is(200);
+    assertEquals(members(at), List.of("b@x.example", "c@x.example", "d@x.example"));
+    String many = "/api/people/groups/lists/l-many";
+    List<String> most = new ArrayList<>();
+    for (int i = 0; i < 20_000; i++) {
+      most.add("p" + i + "@x.example");
+    }
+    send(WARDEN, "PUT", many, Map.of("name", "Many", "members", most)).is(200);
+    Answer refused =
+        send(WARDEN, "PATCH", many, change("Many", List.of("one@x.example"), List.of())).is(422);
+    assertTrue(refused.body().contains("/add"), refused.body());
+    send(WARDEN, "PATCH", many, change("Many", List.of("one@x.example"), List.of(most.get(7))))
+        .is(200);
+    assertEquals(members(many).size(), 20_000);
+    send(WARDEN, "DELETE", at, null).is(204);
+    send(WARDEN, "PATCH", at, change("Shared", List.of(), List.of())).is(404);
   }
 
   @Test

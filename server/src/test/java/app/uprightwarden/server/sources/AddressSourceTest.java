@@ -216,7 +216,9 @@ public class AddressSourceTest extends ServerTest {
     assertTrue(source("Many").path("address").stringValue().endsWith("/many.ics"));
     String looked = get(AUDITOR, "/api/calendars").is(200).body();
     assertFalse(looked.contains("many.ics"), "who knows the address may read the calendar");
-    String ledger = get(WARDEN, "/api/ledger?text=Many").is(200).body();
+    String ledger = get(AUDITOR, "/api/ledger/file?as=jsonl&act=calendar.added").is(200).body();
+    assertTrue(ledger.contains("Many"), ledger);
+    assertFalse(ledger.contains("many.ics"), "which the ledger does not keep either");
     assertFalse(ledger.contains("slack-water"), "nor the password");
     post(WARDEN, "/api/calendars/" + id + "/gone", null).is(204);
     until("they are cancelled", () -> found("Regatta") == 1);
