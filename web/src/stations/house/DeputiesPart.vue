@@ -107,8 +107,11 @@ const end = (d: Deputy) =>
       </div>
       <label class="flex flex-col gap-1">
         For the warden of
-        <select v-model="unit" class="field w-52">
-          <option v-if="!unit" value="">{{ unitName(chosenUnit) || 'no unit' }}</option>
+        <select
+          class="field w-52"
+          :value="chosenUnit"
+          @change="unit = ($event.target as HTMLSelectElement).value"
+        >
           <option v-for="u in units" :key="u.id" :value="u.id">{{ u.name }}</option>
         </select>
       </label>

@@ -136,4 +136,18 @@ public class FirstJourneyTest extends Journey {
     browser.sees("<img src=x onerror");
     assertEquals(browser.script("return document.title"), "Meeting · Upright Warden");
   }
+
+  /** What a browser that has nothing yet fetches for the first page, compressed: 350 kB at most. */
+  @Test
+  public void theFirstVisitWeighsLittle() {
+    browser.signIn("m.sachs");
+    browser.sees("Gravest first");
+    Object bytes =
+        browser.script(
+            "return [...performance.getEntriesByType('navigation'),"
+                + " ...performance.getEntriesByType('resource')]"
+                + ".reduce((sum, each) => sum + each.transferSize, 0)");
+    long weight = ((Number) bytes).longValue();
+    assertTrue(weight > 50_000 && weight <= 350_000, weight + " bytes");
+  }
 }
