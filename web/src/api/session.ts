@@ -62,6 +62,10 @@ export const useSession = defineStore('session', () => {
     /** Mends, asks, waives and runs sessions; a unit’s warden in that unit. */
     mayMend: computed(() => ['warden', 'unit-warden'].includes(who.value?.role ?? '')),
     isAuditor: computed(() => who.value?.role === 'auditor'),
+    /** Looks after the whole organisation, or looks at it. */
+    seesAll: computed(() => ['warden', 'auditor'].includes(who.value?.role ?? '')),
+    /** Has meetings of their own to schedule; a unit’s warden is a host as well. */
+    maySchedule: computed(() => ['warden', 'unit-warden', 'host'].includes(who.value?.role ?? '')),
     isHost: computed(() => who.value?.role === 'host'),
   }
 })

@@ -6,7 +6,7 @@ export interface Station {
 
 const all: (Station & { roles: string[] })[] = [
   { name: 'Lookout', path: '/lookout', roles: ['warden', 'unit-warden', 'auditor', 'host'] },
-  { name: 'My corner', path: '/corner', roles: ['host'] },
+  { name: 'My corner', path: '/corner', roles: ['unit-warden', 'host'] },
   { name: 'Rulebook', path: '/rulebook', roles: ['warden', 'unit-warden', 'auditor', 'host'] },
   { name: 'Register', path: '/register', roles: ['warden', 'unit-warden', 'auditor', 'host'] },
   { name: 'Audit', path: '/audit', roles: ['warden', 'unit-warden', 'auditor'] },

@@ -1,5 +1,5 @@
 import { useEventListener } from '@vueuse/core'
-import { onBeforeUnmount, shallowReactive, shallowRef } from 'vue'
+import { onBeforeUnmount, ref, shallowReactive, shallowRef } from 'vue'
 import type { Router } from 'vue-router'
 
 interface Form {
@@ -11,13 +11,15 @@ const forms = shallowReactive(new Set<Form>())
 
 /** Takes the answer of somebody who is asked whether to leave; null while nobody is. */
 export const leaving = shallowRef<((leave: boolean) => void) | null>(null)
+/** Whether what they leave is kept for them. */
+export const isKept = ref(false)
 
 /** Has a page ask before it is left with something that is not saved. */
-export function useUnsaved(isUnsaved: () => boolean, isKept = false) {
-  const form = { isUnsaved, isKept }
+export function useUnsaved(isUnsaved: () => boolean, keeps = false) {
+  const form = { isUnsaved, isKept: keeps }
   forms.add(form)
   onBeforeUnmount(() => forms.delete(form))
-  if (!isKept) {
+  if (!keeps) {
     useEventListener(window, 'beforeunload', (event) => {
       if (isUnsaved()) event.preventDefault()
     })
@@ -31,9 +33,9 @@ export function useUnsaved(isUnsaved: () => boolean, isKept = false) {
  */
 export function mayLeave(byKey = false): Promise<boolean> {
   leaving.value?.(false)
-  if (![...forms].some((form) => (byKey || !form.isKept) && form.isUnsaved())) {
-    return Promise.resolve(true)
-  }
+  const unsaved = [...forms].filter((form) => (byKey || !form.isKept) && form.isUnsaved())
+  if (!unsaved.length) return Promise.resolve(true)
+  isKept.value = unsaved.every((form) => form.isKept)
   return new Promise((resolve) => {
     leaving.value = (leave) => {
       leaving.value = null

@@ -22,7 +22,7 @@ const session = useSession()
 const { controls } = useCatalogue()
 const { data, error, refetch } = useQuery({
   key: ['meetings', 'corner'],
-  query: () => take(api.GET('/api/meetings', { params: { query: { size: 500 } } })),
+  query: () => take(api.GET('/api/meetings', { params: { query: { size: 500, mine: true } } })),
 })
 const coming = computed(() => (data.value?.items ?? []).filter((m) => m.next))
 const asked = computed(() =>

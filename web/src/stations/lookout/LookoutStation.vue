@@ -11,6 +11,7 @@ import { day, shortTime } from '@/shell/times'
 import { driftWords } from '@/stations/audit/compare'
 import { counted } from '@/stations/audit/wall'
 import ServiceNotices from '@/stations/house/ServiceNotices.vue'
+import AskedOfYou from './AskedOfYou.vue'
 import HostLookout from './HostLookout.vue'
 import { movedWords } from './tide'
 import TideStrip from './TideStrip.vue'
@@ -180,6 +181,7 @@ function spark(severity: number): string {
         </ul>
       </section>
       <section class="px-5 py-3" aria-label="Waiting">
+        <AskedOfYou v-if="session.isUnitWarden" />
         <h2 class="head border-b border-ink pb-1">
           <RouterLink to="/audit/requests">Hosts who have not answered</RouterLink>
         </h2>

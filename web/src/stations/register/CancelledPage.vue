@@ -45,7 +45,7 @@ const shown = ref<string | null>(null)
           v-if="shown === c.id"
           :id="c.id"
           class="ml-6"
-          :may-change="session.isWarden || session.isHost"
+          :may-change="session.maySchedule"
           @restored="router.push(`/register/${encodeURIComponent(c.id)}`)"
         />
       </li>

@@ -81,7 +81,7 @@ async function copy() {
       <label class="flex items-center gap-1.5">
         <input v-model="whose" type="radio" value="own" name="whose" /> my own meetings
       </label>
-      <template v-if="!session.isHost">
+      <template v-if="session.seesAll">
         <label class="flex items-center gap-1.5">
           <input v-model="whose" type="radio" value="part" name="whose" /> a part of the register
         </label>

@@ -13,6 +13,8 @@ import { writingWords } from './held'
 /** What a conference service holds of a meeting, beside what was decided, where the two differ. */
 const props = defineProps<{
   id: string
+  /** Theirs to set back. */
+  mayAct: boolean
   held: HeldView | null
   /** The service that held it until that was unlinked. */
   formerly?: string | null
@@ -30,8 +32,6 @@ const chosen = ref(0)
 const open = computed(() => (services.value ?? []).filter((s) => s.level === 'write'))
 const path = computed(() => ({ params: { path: { id: props.id } } }))
 const words = computed(() => (props.held ? writingWords(props.held) : null))
-const mayAct = computed(() => session.isWarden || session.isHost)
-
 async function act(call: () => Promise<unknown>) {
   await attempt(async () => {
     await call()

@@ -164,7 +164,7 @@ useKeys([
     does: 'apply the least change',
     act: () => remedy.value?.changes.length && applyRemedy(),
   },
-  { key: 'e', does: 'change the meeting', act: () => data.value?.mayChange && edit() },
+  { key: 'e', does: 'change the meeting', act: () => data.value?.mayEdit && edit() },
   { key: 'Escape', does: 'back', act: () => router.back() },
 ])
 </script>
@@ -189,12 +189,12 @@ useKeys([
           :to="{ path: '/floor', query: { practise: id } }"
           >Practise</RouterLink
         >
-        <span v-if="data.mayChange" class="flex shrink-0 items-center gap-3">
+        <span v-if="data.mayEdit" class="flex shrink-0 items-center gap-3">
           <button type="button" class="button" @click="edit">Change</button>
           <RouterLink class="link" :to="{ path: '/register/new', query: { copy: id } }"
             >Copy as new</RouterLink
           >
-          <a v-if="!session.isHost" class="link" :href="`/api/exchange/calendar?id=${id}`" download
+          <a v-if="session.seesAll" class="link" :href="`/api/exchange/calendar?id=${id}`" download
             >.ics</a
           >
           <button type="button" class="link" @click="cancelling = true">Cancel it…</button>
@@ -203,7 +203,7 @@ useKeys([
       <p v-if="saved" class="my-2 border-l-4 border-kelp bg-sheet px-3 py-1.5" role="status">
         {{ saved }}
         <RouterLink
-          v-if="route.query.saved !== '0' && !session.isHost"
+          v-if="route.query.saved !== '0' && session.seesAll"
           class="link ml-2"
           :to="{ path: '/outbox', query: { about: `meeting:${id}` } }"
           >Read the message</RouterLink
@@ -227,7 +227,7 @@ useKeys([
         </button>
       </p>
       <ControlTable :meeting="data" :only="only" :busy="busy" @change="change" />
-      <RegistrationsPart :id="id" :may-change="data.mayChange" />
+      <RegistrationsPart :id="id" :may-change="data.mayEdit" />
       <h2 class="head mt-8">Who could do what</h2>
       <p class="text-soft">
         How freely each comes to hold each right: a closed gate never, one notch once a host lets
@@ -238,13 +238,13 @@ useKeys([
       <h2 class="head mb-1 mt-8 flex justify-between border-b border-ink pb-1">
         What changed, and by whom
         <RouterLink
-          v-if="!session.isHost"
+          v-if="session.seesAll"
           class="link font-normal"
           :to="{ path: '/ledger', query: { object: 'meeting', objectId: id } }"
           >in the ledger</RouterLink
         >
       </h2>
-      <HistoryPart :id="id" :may-change="data.mayChange" @restored="reload" />
+      <HistoryPart :id="id" :may-change="data.mayEdit" @restored="reload" />
       <DateDialog :meeting="data" :date="date" @close="date = null" @changed="dated" />
       <CancelDialog
         :id="id"
@@ -271,13 +271,19 @@ useKeys([
       </p>
 
       <JoinPart
-        v-if="data.mayChange"
+        v-if="data.mayEdit"
         :id="id"
         :next="data.coming[0]?.start ?? null"
         :link="data.held?.link"
       />
       <SourceNote :id="id" />
-      <HeldPart :id="id" :held="data.held ?? null" :formerly="data.formerly" @changed="reload" />
+      <HeldPart
+        :id="id"
+        :may-act="data.mayEdit"
+        :held="data.held ?? null"
+        :formerly="data.formerly"
+        @changed="reload"
+      />
 
       <template v-if="remedy && remedy.changes.length">
         <h2 class="head mt-5 border-b border-line pb-1">Least change</h2>

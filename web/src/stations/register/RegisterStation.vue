@@ -62,7 +62,7 @@ const monday = computed(() =>
   mondayOf(query('week') || toLocal(new Date(), browserZone).slice(0, 10)),
 )
 const choosingColumns = ref(false)
-const maySchedule = computed(() => session.isWarden || session.isHost)
+const maySchedule = computed(() => session.maySchedule)
 
 function open(id: string) {
   router.push(`/register/${encodeURIComponent(id)}`)
@@ -225,7 +225,7 @@ const exported = computed(() =>
         </span>
       </span>
       <button type="button" class="link" @click="setQuery({ feeds: '1' })">Subscribe</button>
-      <button v-if="!session.isHost" type="button" class="link" @click="setQuery({ import: '1' })">
+      <button v-if="session.seesAll" type="button" class="link" @click="setQuery({ import: '1' })">
         Import and export
       </button>
       <RouterLink v-if="maySchedule" class="button button-main" to="/register/new"

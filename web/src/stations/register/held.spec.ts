@@ -82,6 +82,7 @@ describe('the part of the page', () => {
   it('shows both, and sets back or leaves it', async () => {
     const page = mounted(HeldPart, {
       id: 'm-1',
+      mayAct: true,
       held: held({ writing: 'confirmed', differences: [difference] }),
     })
     as('warden')
@@ -102,6 +103,7 @@ describe('the part of the page', () => {
   it('offers nothing to set back where nothing may be written', async () => {
     const page = mounted(HeldPart, {
       id: 'm-1',
+      mayAct: true,
       held: held({ level: 'read', writing: 'kept', differences: [difference] }),
     })
     as('host')
@@ -114,7 +116,7 @@ describe('the part of the page', () => {
       { id: 7, name: 'Redshank', level: 'write' },
       { id: 8, name: 'Curlew', level: 'read' },
     ]
-    const page = mounted(HeldPart, { id: 'm-1', held: null })
+    const page = mounted(HeldPart, { id: 'm-1', mayAct: true, held: null })
     as('warden')
     await flushPromises()
     expect(page.findAll('option').map((o) => o.text())).toEqual(['Choose one', 'Redshank'])

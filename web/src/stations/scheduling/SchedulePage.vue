@@ -158,7 +158,7 @@ const cannot = computed(() =>
     ? 'Give it a title.'
     : foretaste.value?.faults.length
       ? 'Something is wrong above.'
-      : session.isHost && beyond.value.length
+      : !session.isWarden && beyond.value.length
         ? 'It goes beyond what the rulebook allows you.'
         : needsReason.value && !reason.value.trim()
           ? 'It is looser than the rulebook allows: say why.'
@@ -417,7 +417,7 @@ const handValue = computed(() => {
             </li>
           </ul>
           <WaiverAsk
-            v-if="session.isHost"
+            v-if="!session.isWarden"
             class="mt-3"
             :beyond="beyond"
             :values="foretaste.controls"

@@ -52,14 +52,15 @@ public class UnitJourneyTest extends Journey {
       assertEquals(theirs.find("#title").getDomProperty("value"), "Relief crew");
       // a key asks before it leaves what is not saved
       theirs.leaveField();
-      theirs.keys("4");
+      theirs.keys("5");
       theirs.sees("Leave without saving?");
       theirs.hasNothingToComplainOf();
       theirs.press("Stay here");
       theirs.seesNot("Leave without saving?");
       theirs.leaveField();
-      theirs.keys("4");
-      theirs.press("Leave, and lose it");
+      theirs.keys("5");
+      theirs.sees("Leave without saving?");
+      theirs.press("Leave");
       theirs.until("the wall", t -> t.getCurrentUrl().contains("/audit"));
       theirs.sees("Audit now");
 

@@ -55,7 +55,7 @@ public class UnitWardenTest extends ServerTest {
     get(UNIT_WARDEN, "/api/waivers/of/" + other).is(404);
     get(UNIT_WARDEN, "/api/meetings/" + other + "/explain?persona=link-finder&right=listen")
         .is(404);
-    get(UNIT_WARDEN, "/api/meetings/" + one + "/passcode").is(403);
+    get(UNIT_WARDEN, "/api/meetings/" + one + "/passcode").is(404);
   }
 
   @Test

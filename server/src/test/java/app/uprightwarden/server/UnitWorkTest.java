@@ -5,6 +5,8 @@ import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertTrue;
 
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.HashMap;
 import java.util.List;
@@ -240,5 +242,57 @@ public class UnitWorkTest extends ServerTest {
     int unit = last.valueStream().mapToInt(JsonNode::intValue).sum();
     int whole = ofAll.valueStream().mapToInt(JsonNode::intValue).sum();
     assertTrue(unit > 0 && unit < whole, unit + " of " + whole);
+  }
+
+  private static Map<String, Object> saved(String host, Map<String, Object> controls) {
+    Map<String, Object> form = new HashMap<>();
+    form.put("title", "Relief crew");
+    form.put("host", host);
+    form.put("start", LocalDate.now(ZoneOffset.UTC).plusDays(33) + "T10:00");
+    form.put("zone", "Europe/Dublin");
+    form.put("minutes", 30);
+    form.put("controls", controls);
+    Map<String, Object> body = new HashMap<>();
+    body.put("version", 0);
+    body.put("meeting", form);
+    body.put("send", false);
+    return body;
+  }
+
+  /** Who looks after a unit, or stands in for who does, has meetings of their own as well. */
+  @Test
+  public void aUnitsWardenIsAHostAsWell() {
+    Map<String, Object> person = new HashMap<>();
+    person.put("name", "Una Warden");
+    person.put("standing", "member");
+    person.put("active", true);
+    person.put("unit", UNIT);
+    send(WARDEN, "PUT", "/api/people/" + UNIT_WARDEN, person).is(200);
+    String own =
+        post(UNIT_WARDEN, "/api/meetings", saved(UNIT_WARDEN, Map.of()))
+            .is(200)
+            .json()
+            .get("id")
+            .stringValue();
+    String at = "/api/meetings/" + own;
+    assertTrue(get(UNIT_WARDEN, at).is(200).json().get("mayEdit").booleanValue());
+    get(UNIT_WARDEN, at + "/form").is(200);
+    get(UNIT_WARDEN, at + "/join").is(200);
+    JsonNode listed = get(UNIT_WARDEN, "/api/meetings?mine=true&size=500").is(200).json();
+    assertEquals(listed.get("total").intValue(), 1);
+    assertTrue(get(UNIT_WARDEN, "/api/meetings").json().get("total").intValue() > 1);
+    // not looser than a host may, and not in another's name
+    Map<String, Object> loose = Map.of("waiting-room", "off", "passcode", "none");
+    post(UNIT_WARDEN, "/api/meetings", saved(UNIT_WARDEN, loose)).is(422);
+    post(UNIT_WARDEN, "/api/meetings", saved(HOST, Map.of())).is(403);
+    // another's meeting of the unit is looked at, and not changed as a whole
+    String others = meetingOf(UNIT, "m.host_folded <> '" + UNIT_WARDEN + "'");
+    JsonNode seen = get(UNIT_WARDEN, "/api/meetings/" + others).is(200).json();
+    assertFalse(seen.get("mayEdit").booleanValue());
+    assertFalse(seen.get("maySeePasscode").booleanValue());
+    get(UNIT_WARDEN, "/api/meetings/" + others + "/form").is(404);
+    get(UNIT_WARDEN, "/api/meetings/" + others + "/join").is(404);
+    send(UNIT_WARDEN, "DELETE", "/api/meetings/" + others + "?version=0&send=false", null).is(404);
+    send(UNIT_WARDEN, "DELETE", at + "?version=0&send=false", null).is(200);
   }
 }

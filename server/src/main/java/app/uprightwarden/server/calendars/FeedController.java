@@ -39,23 +39,26 @@ class FeedController {
       @Nullable @Size(max = 64) String kind) {}
 
   @PostMapping("/api/feeds")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR', 'HOST')")
   FeedService.MadeFeed make(
-      @RequestBody @Valid @NotNull FeedWish wish, @AuthenticationPrincipal SignedIn who) {
+      @RequestBody @Valid @NotNull FeedWish wish,
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     return feeds.make(
         wish.name(), new FeedService.FeedScope(wish.person(), wish.unit(), wish.kind()), who);
   }
 
   @GetMapping("/api/feeds")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
-  List<FeedService.Feed> list(@AuthenticationPrincipal SignedIn who) {
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR', 'HOST')")
+  List<FeedService.Feed> list(
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     return feeds.list(who);
   }
 
   @DeleteMapping("/api/feeds/{id}")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR', 'HOST')")
   @ResponseStatus(HttpStatus.NO_CONTENT)
-  void end(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+  void end(
+      @PathVariable long id, @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     feeds.end(id, who);
   }
 

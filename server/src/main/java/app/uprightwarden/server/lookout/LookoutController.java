@@ -26,8 +26,9 @@ class LookoutController {
 
   /** What is for a host: whoever asks. */
   @GetMapping("/mine")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
-  LookoutService.HostLookout mine(@AuthenticationPrincipal SignedIn who) {
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR', 'HOST')")
+  LookoutService.HostLookout mine(
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     return lookout.mine(who);
   }
 }

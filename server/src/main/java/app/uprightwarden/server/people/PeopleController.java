@@ -158,11 +158,11 @@ class PeopleController {
    * @param sort {@code lists} or {@code spaces}
    */
   @GetMapping("/groups/{sort}/{id}")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR', 'HOST')")
   Organisation.Gathering gathering(
       @PathVariable @Pattern(regexp = "lists|spaces") String sort,
       @PathVariable String id,
-      @AuthenticationPrincipal SignedIn who) {
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     Organisation all = organisation.organisation();
     Organisation.Gathering found =
         (sort.equals("lists") ? all.lists() : all.spaces())

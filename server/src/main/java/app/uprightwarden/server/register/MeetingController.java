@@ -97,6 +97,7 @@ class MeetingController {
    *     other way round
    * @param service the number of the conference service that holds them; 0 for those of none
    * @param open only meetings with findings
+   * @param mine of a unit's warden only those that they host themselves
    */
   @GetMapping
   @PreAuthorize("isAuthenticated()")
@@ -108,13 +109,14 @@ class MeetingController {
       @RequestParam(required = false) @Nullable String host,
       @RequestParam(required = false) @Min(0) @Nullable Long service,
       @RequestParam(defaultValue = "false") boolean open,
+      @RequestParam(defaultValue = "false") boolean mine,
       @RequestParam(defaultValue = "next") String sort,
       @RequestParam(defaultValue = "0") @Min(0) int page,
       @RequestParam(defaultValue = "100") @Min(1) @Max(500) int size,
       @AuthenticationPrincipal SignedIn who) {
     MeetingList.Slice slice =
         board.page(
-            who,
+            mine ? who.asHost() : who,
             new MeetingList.Filter(text, unit, kind, band, host, service, open),
             sort,
             page,
@@ -221,6 +223,7 @@ class MeetingController {
       int sequence,
       boolean hasPasscode,
       boolean mayChange,
+      boolean mayEdit,
       boolean maySeePasscode,
       @Plain Map<String, Object> controls,
       AssessService.Assessment assessment,
@@ -325,9 +328,10 @@ class MeetingController {
   }
 
   @GetMapping("/{id}/passcode")
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
   ResponseEntity<Passcode> passcode(
-      @PathVariable String id, @AuthenticationPrincipal SignedIn who) {
+      @PathVariable String id,
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     register.get(id, who);
     return ResponseEntity.ok()
         .header(HttpHeaders.CACHE_CONTROL, "no-store")
@@ -386,6 +390,7 @@ class MeetingController {
                         ControlsJson.plain(HeldMeeting.over(stored.decided(), o.at().toString()))))
             .toList();
     var host = directory.find(meeting.host());
+    boolean mayEdit = who.role() == Role.WARDEN || RegisterService.hosts(meeting, who);
     return new MeetingView(
         meeting.id(),
         stored.version(),
@@ -421,7 +426,8 @@ class MeetingController {
         stored.details().sequence(),
         meeting.passcode() != null,
         who.role() != Role.AUDITOR,
-        meeting.passcode() != null && who.role() != Role.AUDITOR,
+        mayEdit,
+        meeting.passcode() != null && mayEdit,
         ControlsJson.plain(FactsBuilder.judged(meeting.controls(), meeting.passcode())),
         assessment,
         stored.changedBy(),

@@ -77,17 +77,18 @@ class HostRequestController {
 
   /** What is asked of whoever asks. */
   @GetMapping("/mine")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
-  List<RequestRows.HostRequest> mine(@AuthenticationPrincipal SignedIn who) {
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR', 'HOST')")
+  List<RequestRows.HostRequest> mine(
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     return requests.openOf(Directory.fold(who.email()));
   }
 
   @PostMapping("/items/{id}/answer")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR', 'HOST')")
   RequestRows.AskedItem answer(
       @PathVariable long id,
       @RequestBody @Valid AnswerForm form,
-      @AuthenticationPrincipal SignedIn who) {
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     return answers.answer(
         id, new HostRequests.Answer(form.answer(), form.controls(), form.reason()), who);
   }

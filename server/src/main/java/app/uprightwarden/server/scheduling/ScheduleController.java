@@ -102,18 +102,19 @@ class ScheduleController {
   }
 
   @PostMapping
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
   ScheduleService.Saved schedule(
-      @RequestBody @Valid ToSave wanted, @AuthenticationPrincipal SignedIn who) {
+      @RequestBody @Valid ToSave wanted,
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     return schedule.schedule(json.valueToTree(wanted.meeting()), wanted.saving(), who);
   }
 
   @PutMapping("/{id}")
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
   ScheduleService.Saved change(
       @PathVariable String id,
       @RequestBody @Valid ToSave wanted,
-      @AuthenticationPrincipal SignedIn who) {
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     return schedule.change(
         id, wanted.version(), json.valueToTree(wanted.meeting()), wanted.saving(), who);
   }
@@ -122,13 +123,13 @@ class ScheduleController {
   record Told(int sent) {}
 
   @DeleteMapping("/{id}")
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
   Told cancel(
       @PathVariable String id,
       @RequestParam @Min(0) long version,
       @RequestParam(defaultValue = "true") boolean send,
       @RequestParam(defaultValue = "") @Size(max = 2000) String word,
-      @AuthenticationPrincipal SignedIn who) {
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     return new Told(schedule.cancel(id, version, send, word, who));
   }
 
@@ -137,8 +138,10 @@ class ScheduleController {
       long version, Map<String, @Nullable Object> meeting, boolean hasPasscode) {}
 
   @GetMapping("/{id}/form")
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
-  MeetingFormView form(@PathVariable String id, @AuthenticationPrincipal SignedIn who) {
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
+  MeetingFormView form(
+      @PathVariable String id,
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     StoredMeeting stored = register.get(id, who);
     return new MeetingFormView(
         stored.version(), foretaste.form(stored), stored.meeting().passcode() != null);
@@ -146,8 +149,10 @@ class ScheduleController {
 
   /** Where one joins it, and the same as text to be passed on. */
   @GetMapping("/{id}/join")
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
-  ScheduleService.JoinView join(@PathVariable String id, @AuthenticationPrincipal SignedIn who) {
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
+  ScheduleService.JoinView join(
+      @PathVariable String id,
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     return schedule.join(id, who);
   }
 
@@ -159,18 +164,21 @@ class ScheduleController {
 
   /** Puts a version back; a host's must be within the limits. */
   @PostMapping("/{id}/restore")
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
   History.Story restore(
-      @PathVariable String id, @RequestParam long version, @AuthenticationPrincipal SignedIn who) {
+      @PathVariable String id,
+      @RequestParam long version,
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     schedule.restore(id, version, who);
     return history.of(id, who);
   }
 
   /** Where invitees stand with it. */
   @GetMapping("/{id}/answers")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR', 'HOST')")
   List<Answers.InvitationAnswer> answers(
-      @PathVariable String id, @AuthenticationPrincipal SignedIn who) {
+      @PathVariable String id,
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     register.get(id, who);
     return answers.of(id);
   }
@@ -182,11 +190,11 @@ class ScheduleController {
       @NotBlank @Size(max = 2000) String reason) {}
 
   @PostMapping("/{id}/waiver-requests")
-  @PreAuthorize("hasRole('HOST')")
+  @PreAuthorize("hasAnyRole('UNIT_WARDEN', 'HOST')")
   Told askForWaiver(
       @PathVariable String id,
       @RequestBody @Valid WaiverWish wish,
-      @AuthenticationPrincipal SignedIn who) {
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     StoredMeeting stored = register.get(id, who);
     Control control = Control.byId(wish.control());
     if (control == null) {
@@ -216,8 +224,9 @@ class ScheduleController {
 
   /** Meetings that were cancelled and could be put back; a host's own. */
   @GetMapping("/cancelled")
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
-  List<MeetingVersions.Cancelled> cancelled(@AuthenticationPrincipal SignedIn who) {
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR', 'HOST')")
+  List<MeetingVersions.Cancelled> cancelled(
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     return versions.cancelled(500).stream()
         .filter(c -> !who.isHost() || Directory.fold(c.host()).equals(Directory.fold(who.email())))
         .toList();

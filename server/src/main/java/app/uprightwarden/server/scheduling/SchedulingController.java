@@ -94,9 +94,10 @@ class SchedulingController {
   }
 
   @PostMapping("/foretaste")
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
   SchedulingPreview foretaste(
-      @RequestBody @Valid FormInHand draft, @AuthenticationPrincipal SignedIn who) {
+      @RequestBody @Valid FormInHand draft,
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     Control inHand = null;
     if (draft.control() != null) {
       inHand = Control.byId(draft.control());
@@ -120,7 +121,7 @@ class SchedulingController {
   record MadeText(String text) {}
 
   @GetMapping("/passcode")
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
   MadePasscode passcode(@RequestParam(defaultValue = "0") @Min(0) @Max(64) int atLeast) {
     return new MadePasscode(forms.passcode(atLeast), forms.phonePasscode());
   }
@@ -143,7 +144,7 @@ class SchedulingController {
 
   /** A number that no meeting has. */
   @GetMapping("/number")
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
   MadeText number() {
     return new MadeText(forms.number());
   }
@@ -171,9 +172,10 @@ class SchedulingController {
 
   /** Everybody's busy times; hosts see when, and what only of meetings they host. */
   @PostMapping("/availability")
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
   AvailabilityService.Availability availability(
-      @RequestBody @Valid Asked asked, @AuthenticationPrincipal SignedIn who) {
+      @RequestBody @Valid Asked asked,
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     try {
       return availability.answer(
           new AvailabilityService.Question(
@@ -209,9 +211,10 @@ class SchedulingController {
 
   /** The invitation as somebody would read it. */
   @PostMapping("/letter")
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
   ScheduleService.Letter letter(
-      @RequestBody @Valid LetterWish draft, @AuthenticationPrincipal SignedIn who) {
+      @RequestBody @Valid LetterWish draft,
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     return schedule.letter(
         json.valueToTree(draft.meeting()),
         base(draft.base(), who),

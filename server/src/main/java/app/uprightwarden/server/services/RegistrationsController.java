@@ -36,18 +36,19 @@ class RegistrationsController {
       @NotNull @Pattern(regexp = "approve|decline") String decision) {}
 
   @GetMapping
-  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'AUDITOR', 'HOST')")
   Registrations.RegistrationList list(
-      @PathVariable String id, @AuthenticationPrincipal SignedIn who) {
+      @PathVariable String id,
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     return registrations.of(id, who);
   }
 
   @PostMapping
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
   Registrations.RegistrationList decide(
       @PathVariable String id,
       @RequestBody @Valid ToDecide wanted,
-      @AuthenticationPrincipal SignedIn who) {
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     return registrations.decide(id, wanted.addresses(), wanted.decision().equals("approve"), who);
   }
 }

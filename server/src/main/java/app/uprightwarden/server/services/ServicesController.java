@@ -184,9 +184,11 @@ class ServicesController {
 
   /** Sends what was decided once more, over what the service holds. */
   @PostMapping("/api/meetings/{id}/service/decided")
-  @PreAuthorize("hasAnyRole('WARDEN', 'HOST')")
+  @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
   @ResponseStatus(HttpStatus.NO_CONTENT)
-  void setBack(@PathVariable String id, @AuthenticationPrincipal SignedIn who) {
+  void setBack(
+      @PathVariable String id,
+      @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     StoredMeeting stored = register.get(id, who);
     if (stored.service() != null && stored.service().service().level().equals("read")) {
       throw ProblemException.conflict(
