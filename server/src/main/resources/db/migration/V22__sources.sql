@@ -55,6 +55,16 @@ create table source_meeting (
   constraint source_meeting_source foreign key (source) references calendar_source (id) on delete cascade
 );
 
+-- Meetings that it holds as well, and another calendar has brought.
+create table source_also (
+  source  bigint       not null,
+  name    varchar(400) character set utf8mb4 collate utf8mb4_bin not null,
+  meeting varchar(64)  not null,
+  constraint source_also_key primary key (source, name, meeting),
+  index source_also_meeting (meeting),
+  constraint source_also_item foreign key (source, name) references source_item (source, name) on delete cascade
+);
+
 -- What takes up somebody's time, without a word of what it is.
 create table busy_time (
   id     bigint       not null auto_increment primary key,

@@ -10,6 +10,7 @@ import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -64,9 +65,15 @@ public class CalendarImport {
    * What became of one.
    *
    * @param meetings the ids of the meetings that it is here
+   * @param also the ids of meetings that it is as well, and another source has brought
    * @param refused why it, or some of it, is no meeting; null where all of it is
    */
-  public record Taken(String name, String title, List<String> meetings, @Nullable String refused) {}
+  public record Taken(
+      String name,
+      String title,
+      List<String> meetings,
+      List<String> also,
+      @Nullable String refused) {}
 
   /**
    * Takes in what a source holds, in the caller's transaction. What it was and is no more is
@@ -111,7 +118,7 @@ public class CalendarImport {
           .map(was -> MeetingImport.Candidate.cancelled(scheduled(was), ImportTally.Place.UNKNOWN))
           .forEach(candidates::add);
       if (each.text() == null) {
-        taken.add(new Taken(each.name(), "", List.of(), null));
+        taken.add(new Taken(each.name(), "", List.of(), List.of(), null));
       }
     }
     meetings.take(candidates, run);
@@ -133,7 +140,8 @@ public class CalendarImport {
             .toList();
     String why =
         of.meetings().stream().map(refused::get).filter(Objects::nonNull).findFirst().orElse(null);
-    return new Taken(of.name(), of.title(), left, of.refused() == null ? why : of.refused());
+    return new Taken(
+        of.name(), of.title(), left, of.also(), of.refused() == null ? why : of.refused());
   }
 
   private static List<String> ids(List<Kept> some, List<CalendarReader.Reading> readings) {
@@ -155,6 +163,7 @@ public class CalendarImport {
       Set<String> brought,
       List<MeetingImport.Candidate> candidates) {
     List<String> is = new ArrayList<>();
+    Set<String> also = new LinkedHashSet<>();
     String title = "";
     String refused = reading.entries().isEmpty() ? "it holds no event" : null;
     for (CalendarReader.Entry entry : reading.entries()) {
@@ -167,6 +176,9 @@ public class CalendarImport {
       String id = meeting.meeting().id();
       StoredMeeting was = stored.get(id);
       if (was != null && (isElsewhere(was) || brought.contains(id))) {
+        if (!isElsewhere(was) && entry.act() != CalendarReader.Act.CANCEL) {
+          also.add(id);
+        }
         continue; // it is known from where it is held
       }
       if (entry.act() != CalendarReader.Act.CANCEL) {
@@ -178,7 +190,7 @@ public class CalendarImport {
       // what cannot be read, or is older, is no cancellation: the meeting stays as it was
       kept.before().stream().filter(id -> !is.contains(id)).forEach(is::add);
     }
-    return new Taken(kept.name(), title, List.copyOf(is), refused);
+    return new Taken(kept.name(), title, List.copyOf(is), List.copyOf(also), refused);
   }
 
   /** Whether a meeting was made here, or is held by a service: a calendar only repeats it. */

@@ -85,6 +85,29 @@ interface SourceRepository {
   int forgetMeetings(long source, Collection<String> names);
 
   @Insert
+  void insertAlso(List<SourceAlsoEntity> also);
+
+  @HQL("delete from SourceAlsoEntity where source = :source and name in :names")
+  int forgetAlso(long source, Collection<String> names);
+
+  /** Who else holds some meetings and is read. */
+  @HQL(
+      "select a from SourceAlsoEntity a join SourceEntity s on s.id = a.source"
+          + " where a.meeting in :meetings and a.source <> :source and not s.paused")
+  List<SourceAlsoEntity> alsoHeld(Collection<String> meetings, long source);
+
+  @HQL("update SourceItemEntity set mark = '' where source = :source and name in :names")
+  int takeAnew(long source, Collection<String> names);
+
+  @HQL(
+      "update SourceEntity set etag = null, lastModified = null, marker = null, nextAt = :now"
+          + " where id = :source")
+  int readAnew(long source, Instant now);
+
+  @HQL("select meeting from SourceMeetingEntity where source = :source")
+  List<String> meetings(long source);
+
+  @Insert
   void insertBusy(List<BusyTimeEntity> times);
 
   @HQL("delete from BusyTimeEntity where source = :source and name in :names")

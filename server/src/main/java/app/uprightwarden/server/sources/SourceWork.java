@@ -355,6 +355,7 @@ class SourceWork {
     rows.forgetMeetings(link.id(), names);
     List<SourceItemEntity> items = new ArrayList<>();
     List<SourceMeetingEntity> meetings = new ArrayList<>();
+    List<SourceAlsoEntity> also = new ArrayList<>();
     for (CalendarImport.Taken each : taken) {
       CalDav.Event event = Objects.requireNonNull(events.get(each.name()));
       items.add(item(link, event, each.title(), each.refused()));
@@ -365,9 +366,18 @@ class SourceWork {
         row.name = each.name();
         meetings.add(row);
       }
+      for (String id : each.also()) {
+        SourceAlsoEntity row = new SourceAlsoEntity();
+        row.source = link.id();
+        row.name = each.name();
+        row.meeting = id;
+        also.add(row);
+      }
     }
     rows.save(items);
     rows.saveMeetings(meetings);
+    rows.forgetAlso(link.id(), names);
+    rows.insertAlso(also);
   }
 
   private Set<String> others(Sources.Link link, Collection<String> ids) {
@@ -408,13 +418,22 @@ class SourceWork {
       transaction.executeWithoutResult(
           status -> {
             if (sources.turnOf(link) != null) {
+              // what another calendar holds as well is not gone: that one brings it from now on
+              Set<String> held =
+                  sources.handOver(
+                      link.id(),
+                      before(link, some).values().stream().flatMap(List::stream).toList());
               imports.take(
                   some.stream()
                       .filter(coming::containsKey)
                       .map(
                           name ->
                               new CalendarImport.Kept(
-                                  name, null, coming.getOrDefault(name, List.of())))
+                                  name,
+                                  null,
+                                  coming.getOrDefault(name, List.of()).stream()
+                                      .filter(id -> !held.contains(id))
+                                      .toList()))
                       .toList(),
                   link.zone(),
                   link.person(),

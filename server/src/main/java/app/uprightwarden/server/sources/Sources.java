@@ -11,10 +11,15 @@ import java.net.URI;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.ZoneId;
+import java.util.Collection;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Service;
@@ -298,8 +303,36 @@ public class Sources {
   public void remove(long id, String by) {
     SourceEntity row = present(id);
     Map<String, Object> before = document(row);
+    handOver(id, rows.meetings(id));
     rows.delete(row);
     ledger.changed("calendar", row.name, row.name, () -> before, null, by);
+  }
+
+  private static final int SOME = 500;
+
+  /**
+   * Has other calendars bring what one of them lets go and they hold as well.
+   *
+   * @return the meetings that are held elsewhere
+   */
+  Set<String> handOver(long from, Collection<String> meetings) {
+    Map<Long, Set<String>> names = new TreeMap<>();
+    Set<String> held = new HashSet<>();
+    List<String> all = List.copyOf(meetings);
+    for (int i = 0; i < all.size(); i += SOME) {
+      List<String> some = all.subList(i, Math.min(i + SOME, all.size()));
+      for (SourceAlsoEntity each : rows.alsoHeld(some, from)) {
+        names.computeIfAbsent(each.source, source -> new TreeSet<>()).add(each.name);
+        held.add(each.meeting);
+      }
+    }
+    names.forEach(
+        (source, some) -> {
+          rows.takeAnew(source, some);
+          rows.readAnew(source, clock.instant());
+          jobs.give(JOB, source);
+        });
+    return held;
   }
 
   /** Gives those to be read whose time has come. */

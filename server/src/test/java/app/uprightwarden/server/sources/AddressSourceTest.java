@@ -201,6 +201,39 @@ public class AddressSourceTest extends ServerTest {
   }
 
   @Test
+  public void whatTwoCalendarsHoldIsGoneOnceBothLetItGo() {
+    String shared = event("shared@two", "Dredger");
+    String first = event("own@one", "Slipone");
+    String second = event("own@two", "Sliptwo");
+    calendars.put("/one.ics", calendar(shared, first));
+    long one = add("One", "/one.ics");
+    until("it is there", () -> found("Dredger") == 1);
+    calendars.put("/two.ics", calendar(shared, second));
+    long two = add("Two", "/two.ics");
+    until("the other is read", () -> found("Sliptwo") == 1);
+    assertEquals(source("Two").path("meetings").intValue(), 1, "the shared one is the first's");
+    // the first lets it go: the other brings it from then on, and has not changed at all
+    calendars.put("/one.ics", calendar(first));
+    post(WARDEN, "/api/calendars/" + one + "/reading", null).is(204);
+    until("the other brings it", () -> source("Two").path("meetings").intValue() == 2);
+    assertEquals(found("Dredger"), 1);
+    assertEquals(source("One").path("meetings").intValue(), 1);
+    calendars.put("/two.ics", calendar(second));
+    post(WARDEN, "/api/calendars/" + two + "/reading", null).is(204);
+    until("both have let it go", () -> found("Dredger") == 0);
+    // a calendar that is read no more leaves what another holds to that one
+    calendars.put("/one.ics", calendar(shared, first));
+    post(WARDEN, "/api/calendars/" + one + "/reading", null).is(204);
+    until("the first has it again", () -> source("One").path("meetings").intValue() == 2);
+    calendars.put("/two.ics", calendar(shared, event("own@two", "Slipthree")));
+    post(WARDEN, "/api/calendars/" + two + "/reading", null).is(204);
+    until("the second has read it", () -> found("Slipthree") == 1);
+    remove(one);
+    until("it is the second's", () -> source("Two").path("meetings").intValue() == 2);
+    remove(two);
+  }
+
+  @Test
   public void beforeManyAreCancelledSomebodyIsAsked() {
     String[] many = new String[24];
     for (int i = 0; i < many.length; i++) {
