@@ -93,8 +93,15 @@ interface SourceRepository {
   /** Who else holds some meetings and is read. */
   @HQL(
       "select a from SourceAlsoEntity a join SourceEntity s on s.id = a.source"
-          + " where a.meeting in :meetings and a.source <> :source and not s.paused")
+          + " where a.meeting in :meetings and a.source <> :source and not s.paused"
+          + " order by a.source, a.name")
   List<SourceAlsoEntity> alsoHeld(Collection<String> meetings, long source);
+
+  @HQL("update SourceMeetingEntity set source = :source, name = :name where meeting = :meeting")
+  int giveMeeting(String meeting, long source, String name);
+
+  @Delete
+  void delete(SourceAlsoEntity also);
 
   @HQL("update SourceItemEntity set mark = '' where source = :source and name in :names")
   int takeAnew(long source, Collection<String> names);

@@ -311,7 +311,8 @@ public class Sources {
   private static final int SOME = 500;
 
   /**
-   * Has other calendars bring what one of them lets go and they hold as well.
+   * Gives what one calendar lets go to another that holds it as well. That one is read anew: it may
+   * have changed there, or have gone as well.
    *
    * @return the meetings that are held elsewhere
    */
@@ -322,8 +323,11 @@ public class Sources {
     for (int i = 0; i < all.size(); i += SOME) {
       List<String> some = all.subList(i, Math.min(i + SOME, all.size()));
       for (SourceAlsoEntity each : rows.alsoHeld(some, from)) {
-        names.computeIfAbsent(each.source, source -> new TreeSet<>()).add(each.name);
-        held.add(each.meeting);
+        if (held.add(each.meeting)) {
+          rows.giveMeeting(each.meeting, each.source, each.name);
+          rows.delete(each);
+          names.computeIfAbsent(each.source, source -> new TreeSet<>()).add(each.name);
+        }
       }
     }
     names.forEach(

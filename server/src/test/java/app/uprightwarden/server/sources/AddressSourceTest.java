@@ -221,6 +221,17 @@ public class AddressSourceTest extends ServerTest {
     calendars.put("/two.ics", calendar(second));
     post(WARDEN, "/api/calendars/" + two + "/reading", null).is(204);
     until("both have let it go", () -> found("Dredger") == 0);
+    // gone in both before either is read
+    calendars.put("/one.ics", calendar(shared, first));
+    post(WARDEN, "/api/calendars/" + one + "/reading", null).is(204);
+    until("the first has it", () -> found("Dredger") == 1);
+    calendars.put("/two.ics", calendar(shared, event("own@two", "Slipfour")));
+    post(WARDEN, "/api/calendars/" + two + "/reading", null).is(204);
+    until("the second has read it", () -> found("Slipfour") == 1);
+    calendars.put("/one.ics", calendar(first));
+    calendars.put("/two.ics", calendar(second));
+    post(WARDEN, "/api/calendars/" + one + "/reading", null).is(204);
+    until("it is gone in both", () -> found("Dredger") == 0);
     // a calendar that is read no more leaves what another holds to that one
     calendars.put("/one.ics", calendar(shared, first));
     post(WARDEN, "/api/calendars/" + one + "/reading", null).is(204);
