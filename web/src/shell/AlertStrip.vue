@@ -27,7 +27,7 @@ const isHere = computed(() => !!worst.value && route.path === `/floor/${worst.va
   >
     <TallyMark :severity="worst.severity" class="shrink-0" />
     <span class="min-w-0 flex-1 truncate" :title="worst.words"
-      ><strong>{{ worst.title }}</strong> · {{ worst.words }}</span
+      ><strong dir="auto">{{ worst.title }}</strong> · {{ worst.words }}</span
     >
     <RouterLink v-if="others > 0" class="link shrink-0" to="/floor"
       >{{ others }} more in sessions</RouterLink

@@ -6,17 +6,12 @@ import { useRouter } from 'vue-router'
 import { useCatalogue } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
-import { stationsFor } from './stations'
+import { commandsFor, isCalled, type Command } from './commands'
 import { toggleTheme } from './theme'
+import { mayLeave } from './unsaved'
 
 /** Finds meetings, controls and commands by name, and goes there. */
 const emit = defineEmits<{ keys: [] }>()
-
-interface Entry {
-  name: string
-  sort: string
-  go: () => unknown
-}
 
 const router = useRouter()
 const session = useSession()
@@ -30,48 +25,16 @@ const { data: meetings } = useQuery({
   enabled: () => text.value.trim().length > 1,
 })
 
-const commands = computed<Entry[]>(() => [
-  ...stationsFor(session.who?.role ?? '').map((s) => ({
-    name: s.name,
-    sort: 'go to',
-    go: () => router.push(s.path),
-  })),
-  ...(session.isWarden
-    ? [
-        {
-          name: 'Bring in a file',
-          sort: 'do',
-          go: () => router.push('/register?import=1'),
-        },
-        { name: 'Messages that went out', sort: 'go to', go: () => router.push('/outbox') },
-        { name: 'Audit now', sort: 'do', go: () => router.push('/audit?run=1') },
-        { name: 'Bridge stand-in', sort: 'go to', go: () => router.push('/audit/remedies') },
-      ]
-    : []),
-  ...(session.isHost
-    ? []
-    : [
-        { name: 'Compare audits', sort: 'go to', go: () => router.push('/audit/compare') },
-        { name: 'Trends', sort: 'go to', go: () => router.push('/audit/trends') },
-        { name: 'Waivers', sort: 'go to', go: () => router.push('/audit/waivers') },
-        { name: 'Asked of hosts', sort: 'go to', go: () => router.push('/audit/requests') },
-        { name: 'Audit runs', sort: 'go to', go: () => router.push('/audit/runs') },
-      ]),
-  ...(session.who?.role === 'auditor'
-    ? []
-    : [{ name: 'Schedule a meeting', sort: 'do', go: () => router.push('/register/new') }]),
-  { name: 'Subscribe in a calendar', sort: 'do', go: () => router.push('/register?feeds=1') },
-  { name: 'Cancelled meetings', sort: 'go to', go: () => router.push('/register/cancelled') },
-  { name: 'Compare editions', sort: 'go to', go: () => router.push('/rulebook/compare') },
-  { name: 'Editions', sort: 'go to', go: () => router.push('/rulebook/editions') },
-  { name: 'Change the theme', sort: 'do', go: toggleTheme },
-  { name: 'Show the keys', sort: 'do', go: () => emit('keys') },
-  { name: 'Help', sort: 'go to', go: () => router.push('/help') },
-])
+const commands = computed(() =>
+  commandsFor(session.who?.role ?? '', router, {
+    keys: () => emit('keys'),
+    theme: toggleTheme,
+    signOut: async () => (await mayLeave()) && session.signOut(),
+  }),
+)
 
-const found = computed<Entry[]>(() => {
+const found = computed<Command[]>(() => {
   const wanted = text.value.trim().toLowerCase()
-  const named = (entry: { name: string }) => entry.name.toLowerCase().includes(wanted)
   if (!wanted) return commands.value
   const controls = (catalogue.value?.controls ?? [])
     .filter((c) => `${c.title} ${c.id} ${c.effect} ${c.risk}`.toLowerCase().includes(wanted))
@@ -86,10 +49,10 @@ const found = computed<Entry[]>(() => {
     sort: 'meeting',
     go: () => router.push(`/register/${encodeURIComponent(m.id)}`),
   }))
-  return [...commands.value.filter(named), ...lines, ...controls]
+  return [...commands.value.filter((command) => isCalled(command, wanted)), ...lines, ...controls]
 })
 
-function choose(entry: Entry | null) {
+function choose(entry: Command | null) {
   if (!entry) return
   text.value = ''
   // keys are commands again, and what opens next gives the focus back to the page
@@ -134,7 +97,7 @@ defineExpose({ focus })
             class="flex cursor-pointer justify-between gap-3 px-3 py-1"
             :class="active ? 'bg-sea-wash' : ''"
           >
-            <span class="truncate">{{ entry.name }}</span>
+            <span class="truncate" dir="auto">{{ entry.name }}</span>
             <span class="text-soft">{{ entry.sort }}</span>
           </li>
         </ComboboxOption>

@@ -211,6 +211,7 @@ const name = (r: { id: number; startedAt: string; baseline: boolean }) =>
               <td class="max-w-56 truncate">
                 <RouterLink
                   class="head"
+                  dir="auto"
                   :to="{
                     path: '/audit',
                     query: { meeting: m.found.meeting, family: m.found.finding.family },

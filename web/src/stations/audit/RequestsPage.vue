@@ -101,6 +101,7 @@ const number = (event: Event) => Number((event.target as HTMLInputElement).value
           <TallyMark class="mt-1" :severity="i.severity" />
           <RouterLink
             class="head truncate"
+            dir="auto"
             :to="{ path: '/audit', query: { meeting: i.meeting } }"
             >{{ i.title }}</RouterLink
           >

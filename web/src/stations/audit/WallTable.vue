@@ -150,6 +150,7 @@ defineExpose({ show })
           }}</strong>
           <button
             class="head truncate"
+            dir="auto"
             :tabindex="index === cursor.row ? 0 : -1"
             :title="row.title"
             @click="emit('select', index, -1)"

@@ -130,7 +130,7 @@ useKeys([{ key: 'n', does: 'schedule a meeting', act: () => router.push('/regist
             @click="look(m.id)"
           >
             <TallyMark :severity="m.worst" :count="m.findings" />
-            <strong class="truncate">{{ m.title }}</strong>
+            <strong class="truncate" dir="auto">{{ m.title }}</strong>
             <span class="value ml-auto whitespace-nowrap">{{ shortTime(m.next) }}</span>
           </button>
           <div v-if="opened?.id === m.id" class="ml-8 mt-2">

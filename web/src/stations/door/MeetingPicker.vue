@@ -57,7 +57,7 @@ const { data, asyncStatus } = useQuery({
             class="flex items-baseline justify-between gap-3 px-3 py-1"
             :class="active ? 'bg-sea-wash' : ''"
           >
-            <span class="truncate">{{ m.title }}</span>
+            <span class="truncate" dir="auto">{{ m.title }}</span>
             <span class="value shrink-0 text-soft">{{ m.next ? shortTime(m.next) : 'over' }}</span>
           </li>
         </ComboboxOption>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@pinia/colada'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
@@ -30,7 +30,18 @@ const running = computed(() =>
 const rows = computed(() => [...running.value, ...(data.value?.over ?? [])])
 const cursor = ref(0)
 // a meeting's own page leads here with it
-const practising = ref(!!route.query.practise)
+const practising = ref(false)
+const practised = ref('')
+watch(
+  () => route.query.practise,
+  (wanted) => {
+    if (wanted === undefined) return
+    practised.value = String(wanted ?? '')
+    practising.value = true
+    router.replace({ query: { ...route.query, practise: undefined } })
+  },
+  { immediate: true },
+)
 const move = (by: number) => {
   cursor.value = Math.min(rows.value.length - 1, Math.max(0, cursor.value + by))
   document.getElementById(`session-${cursor.value}`)?.scrollIntoView({ block: 'nearest' })
@@ -97,7 +108,9 @@ useKeys([
               @click="open(s.id)"
             >
               <td class="truncate !pl-5 narrow:!pl-3 narrow:whitespace-normal">
-                <RouterLink class="head" :to="`/floor/${s.id}`">{{ s.title }}</RouterLink>
+                <RouterLink class="head" dir="auto" :to="`/floor/${s.id}`">{{
+                  s.title
+                }}</RouterLink>
                 <span v-if="s.practice" class="ml-2 text-soft">practice</span>
               </td>
               <td class="value truncate narrow:hidden">{{ s.host.split('@')[0] }}</td>
@@ -137,7 +150,7 @@ useKeys([
     </p>
     <PracticeDialog
       :open="practising"
-      :begin-with="String(route.query.practise ?? '')"
+      :begin-with="practised"
       @close="practising = false"
       @opened="open"
     />

@@ -63,7 +63,7 @@ async function write() {
     <ul>
       <li v-for="i in incidents" :key="i.id" class="border-b border-hair py-2">
         <p class="flex items-baseline gap-2">
-          <strong class="min-w-0 flex-1">{{ i.title }}</strong>
+          <strong class="min-w-0 flex-1" dir="auto">{{ i.title }}</strong>
           <a class="link" :href="`/api/floor/incidents/${i.id}/text`" download>Text</a>
         </p>
         <p class="whitespace-pre-line">{{ i.note }}</p>

@@ -63,7 +63,7 @@ const count = (n: number) => `${n} ${n === 1 ? 'session' : 'sessions'}`
         <legend class="hidden-label">Sessions</legend>
         <label v-for="s in running" :key="s.id" class="flex items-center gap-2 py-0.5">
           <input v-model="chosen" type="checkbox" :value="s.id" />
-          <span class="truncate">{{ s.title }}</span>
+          <span class="truncate" dir="auto">{{ s.title }}</span>
           <span class="value ml-auto text-soft">{{ s.inside }} in</span>
         </label>
       </fieldset>

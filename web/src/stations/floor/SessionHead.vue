@@ -53,7 +53,7 @@ const over = computed(() => line.value.state === 'ended' || line.value.state ===
     class="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-5 py-2"
   >
     <RouterLink class="link" to="/floor">Sessions</RouterLink>
-    <h1 class="max-w-[26rem] truncate text-[17px] font-bold" :title="line.title">
+    <h1 class="max-w-[26rem] truncate text-[17px] font-bold" dir="auto" :title="line.title">
       {{ line.title }}
     </h1>
     <span v-if="line.practice" class="text-soft">

@@ -74,7 +74,9 @@ const states: Record<string, string> = {
             <RouterLink class="block" :to="`/register/${encodeURIComponent(f.meeting)}`">
               <span class="flex items-center gap-2">
                 <TallyMark :severity="f.finding.severity" />
-                <strong class="truncate">{{ mine.titles[f.meeting] ?? f.meeting }}</strong>
+                <strong class="truncate" dir="auto">{{
+                  mine.titles[f.meeting] ?? f.meeting
+                }}</strong>
                 <span class="value ml-auto whitespace-nowrap">{{ shortTime(f.next) }}</span>
               </span>
               <span class="block pl-[30px]">{{ f.finding.text }}</span>

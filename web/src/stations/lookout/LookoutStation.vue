@@ -12,6 +12,7 @@ import { driftWords } from '@/stations/audit/compare'
 import { counted } from '@/stations/audit/wall'
 import ServiceNotices from '@/stations/house/ServiceNotices.vue'
 import AskedOfYou from './AskedOfYou.vue'
+import FirstSteps from './FirstSteps.vue'
 import HostLookout from './HostLookout.vue'
 import { movedWords } from './tide'
 import TideStrip from './TideStrip.vue'
@@ -77,11 +78,15 @@ function spark(severity: number): string {
   <HostLookout v-if="session.isHost" />
   <StatePanel v-else-if="error" state="failed" :problem="error" @retry="refetch()" />
   <StatePanel v-else-if="!lookout" state="loading" />
-  <StatePanel v-else-if="!lookout.now" state="empty" title="Nothing is looked at yet">
-    <RouterLink class="link" to="/rulebook">Publish the first edition</RouterLink>, and the register
-    is judged by it at once.
-  </StatePanel>
+  <div v-else-if="!lookout.now">
+    <FirstSteps v-if="session.isWarden" :edition="false" :audited="false" />
+    <StatePanel state="empty" title="Nothing is looked at yet">
+      Once the first edition is published, the register is judged by it, and what needs eyes stands
+      here.
+    </StatePanel>
+  </div>
   <div v-else class="flex min-h-full flex-col">
+    <FirstSteps v-if="session.isWarden" edition :audited="!!lookout.lastRun" />
     <ServiceNotices />
     <section class="border-b border-line px-5 pb-2 pt-3" aria-label="The next fourteen days">
       <div class="mb-1 flex flex-wrap items-baseline gap-x-4 gap-y-1">
@@ -118,7 +123,7 @@ function spark(severity: number): string {
             <button class="block w-full text-left" @click="toWall(s.meeting, s.family)">
               <span class="flex items-center gap-2">
                 <TallyMark :severity="s.severity" />
-                <strong class="truncate">{{ s.title }}</strong>
+                <strong class="truncate" dir="auto">{{ s.title }}</strong>
                 <span class="value ml-auto whitespace-nowrap">{{ shortTime(s.next) }}</span>
               </span>
               <span class="block pl-[30px] leading-snug"
@@ -173,7 +178,9 @@ function spark(severity: number): string {
           >
             <button class="block w-full text-left" @click="toWall(d.meeting)">
               <span class="flex items-center gap-2"
-                ><TallyMark :severity="d.worst" /><strong class="truncate">{{ d.title }}</strong>
+                ><TallyMark :severity="d.worst" /><strong class="truncate" dir="auto">{{
+                  d.title
+                }}</strong>
               </span>
               <span class="block pl-[30px] text-[12.5px] text-soft">{{ driftWords(d) }}</span>
             </button>
@@ -218,7 +225,7 @@ function spark(severity: number): string {
           >
             <RouterLink to="/audit/waivers" class="block">
               <span class="flex justify-between gap-2"
-                ><strong class="truncate">{{ w.title ?? w.subject }}</strong>
+                ><strong class="truncate" dir="auto">{{ w.title ?? w.subject }}</strong>
                 <span class="value whitespace-nowrap">{{ shortTime(w.until) }}</span></span
               >
               <span class="block truncate text-[12.5px] text-soft">{{ w.reason }}</span>

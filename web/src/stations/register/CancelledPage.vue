@@ -28,7 +28,7 @@ const shown = ref<string | null>(null)
     <ul v-else class="mt-3 max-w-3xl">
       <li v-for="c in data" :key="c.id" class="border-b border-hair py-1.5">
         <div class="flex items-baseline gap-3">
-          <strong>{{ c.title }}</strong>
+          <strong dir="auto">{{ c.title }}</strong>
           <span class="text-soft">{{ c.host }}</span>
           <span class="ml-auto text-soft">{{ fullTime(c.at) }} by {{ c.by }}</span>
           <button

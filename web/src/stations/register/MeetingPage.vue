@@ -179,7 +179,7 @@ useKeys([
         {{ kindName(data.kind) || 'no kind' }}
       </p>
       <div class="mt-1 flex flex-wrap items-baseline gap-x-4 gap-y-1">
-        <h1 class="text-xl font-bold">{{ data.title }}</h1>
+        <h1 class="text-xl font-bold" dir="auto">{{ data.title }}</h1>
         <RouterLink class="link ml-auto shrink-0" :to="{ path: '/door', query: { meeting: id } }"
           >Rehearse the door</RouterLink
         >
@@ -209,7 +209,7 @@ useKeys([
           >Read the message</RouterLink
         >
       </p>
-      <p v-if="data.description" class="mt-1 max-w-prose whitespace-pre-line">
+      <p v-if="data.description" class="mt-1 max-w-prose whitespace-pre-line" dir="auto">
         {{ data.description }}
       </p>
       <InSessionNote v-if="data.mayChange" class="mt-2" :meetings="[id]" />

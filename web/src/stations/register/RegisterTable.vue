@@ -153,6 +153,7 @@ defineExpose({ scroller })
           <RouterLink
             :to="`/register/${encodeURIComponent(line.id)}`"
             class="head"
+            dir="auto"
             @click.stop
             @focus="emit('row', index)"
             >{{ line.title }}</RouterLink

@@ -66,6 +66,7 @@ const most = computed(() => answer.value?.keepers.slice(0, 8) ?? [])
           >
             <RouterLink
               class="truncate hover:text-sea hover:underline"
+              dir="auto"
               :to="`/register/${encodeURIComponent(m.id)}`"
               >{{ m.title }}</RouterLink
             >

@@ -98,6 +98,7 @@ const meetings = (n: number) => `${n} ${n === 1 ? 'meeting' : 'meetings'}`
             <li v-for="m in impact.worst" :key="m.id" class="line">
               <RouterLink
                 class="truncate hover:text-sea hover:underline"
+                dir="auto"
                 :to="`/register/${encodeURIComponent(m.id)}`"
                 :title="`${m.title}, ${m.hostName}`"
                 >{{ m.title }}</RouterLink

@@ -60,7 +60,10 @@ const draft = useDraft(draftId, choose)
 // what was remembered and is no more, since it was published or discarded, is forgotten
 watch(draft.problem, (problem) => {
   const gone = problem && 'status' in problem && problem.status === 404
-  if (gone && !route.query.draft && !draft.line.value) choose(null)
+  if (gone && !route.query.draft && !draft.line.value) {
+    publishing.value = false
+    choose(null)
+  }
 })
 
 const subject = computed(() => view.chosen.value?.id ?? view.query('guarantee'))
@@ -148,8 +151,19 @@ watch(
   },
 )
 
-const publishing = ref(route.query.publish === '1')
+const publishing = ref(false)
 const said = ref('')
+// a message and the command field lead here
+watch(
+  () => route.query.publish,
+  (wanted) => {
+    if (wanted !== '1') return
+    if (draftId.value === null) said.value = 'There is no draft to publish. Begin one first.'
+    else publishing.value = true
+    router.replace({ query: { ...route.query, publish: undefined } })
+  },
+  { immediate: true },
+)
 // what was said of the last edition is not said beside the next draft
 watch(
   () => draft.line.value?.id,

@@ -27,6 +27,7 @@ const step = (by: number) => emit('go', steps.value[here.value + by] ?? props.fa
     </p>
     <button class="link" @click="emit('leave')">Leave the steps</button>
     <button class="button" :disabled="here === 0" @click="step(-1)">Back</button>
+    <button v-if="!last" class="button" @click="emit('finish')">Keep all of it…</button>
     <button v-if="!last" class="button button-main" @click="step(1)">Keep and go on</button>
     <button v-else class="button button-main" @click="emit('finish')">
       Compare and publish edition 1…

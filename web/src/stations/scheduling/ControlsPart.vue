@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { label, optionsOf, useCatalogue, type Plain } from '@/api/catalogue'
 import type { ControlView, SchedulingPreview } from '@/api/schema'
+import { within } from '@/api/within'
 import { same } from '@/stations/rulebook/book'
 import NamesField from '@/shell/NamesField.vue'
 import type { MeetingForm } from './form'
@@ -11,6 +12,8 @@ const props = defineProps<{
   form: MeetingForm
   foretaste: SchedulingPreview | null
   inHand: string | null
+  /** For hosts: what people change most, what is changed or wrong, and the rest when asked for. */
+  short?: boolean
 }>()
 const emit = defineEmits<{
   change: [control: string, value: Plain]
@@ -21,6 +24,7 @@ const emit = defineEmits<{
 const { catalogue } = useCatalogue()
 const search = ref('')
 const onlyChanged = ref(false)
+const all = ref(!props.short)
 
 /** What hosts come back for, as the work we watched showed; the rest follows by family. */
 const first = [
@@ -54,20 +58,30 @@ const readOff = (id: string) =>
   (id === 'passcode-length' || id === 'passcode-makeup') && !!props.foretaste?.passcode
 
 const groups = computed(() => {
-  const all = catalogue.value?.controls ?? []
+  const known = catalogue.value?.controls ?? []
   const wanted = search.value.trim().toLowerCase()
   const keep = (c: ControlView) =>
     (!wanted || `${c.title} ${c.id} ${c.effect}`.toLowerCase().includes(wanted)) &&
     (!onlyChanged.value || differs(c.id))
+  const isShown = (c: ControlView) =>
+    all.value ||
+    !!wanted ||
+    props.inHand === c.id ||
+    differs(c.id) ||
+    !!beyond(c.id) ||
+    !!stood(c.id) ||
+    !!idle(c.id)
   const top = first
-    .map((id) => all.find((c) => c.id === id))
+    .map((id) => known.find((c) => c.id === id))
     .filter((c): c is ControlView => !!c && keep(c))
   return [
     { id: 'first', title: 'Changed most', controls: top },
     ...(catalogue.value?.families ?? []).map((f) => ({
       id: f.id,
       title: f.title,
-      controls: all.filter((c) => c.family === f.id && !first.includes(c.id) && keep(c)),
+      controls: known.filter(
+        (c) => c.family === f.id && !first.includes(c.id) && keep(c) && isShown(c),
+      ),
     })),
   ].filter((g) => g.controls.length)
 })
@@ -77,10 +91,23 @@ function choose(control: ControlView, text: string) {
   const option = options(control).find((o) => String(o.value) === text)
   if (option) emit('change', control.id, option.value)
 }
+/** What a choice would be called before it is made; empty where the rule allows it. */
+function mark(control: ControlView, value: Plain): string {
+  const r = rule(control.id)
+  if (!r) return ''
+  if (r.mode === 'fix') return same(value, r.start ?? null) ? '' : ' (not allowed)'
+  const limit = r.limit as Plain | null | undefined
+  return limit === null || limit === undefined || within(control, value, limit)
+    ? ''
+    : ' (beyond the rule)'
+}
+/** Nobody but a warden chooses anything else: it is told, and not asked. */
+const isFixed = (id: string) =>
+  props.short && rule(id)?.mode === 'fix' && same(value(id) ?? null, rule(id)?.start ?? null)
 function ruleWords(control: ControlView): string {
   const r = rule(control.id)
   if (!r) return 'as you like'
-  if (r.mode === 'fix') return `fixed`
+  if (r.mode === 'fix') return isFixed(control.id) && r.reason ? `fixed: ${r.reason}` : 'fixed'
   if (r.mode === 'suggest') return `default: ${label(control, r.start)}`
   return `no looser than ${label(control, r.limit)}`
 }
@@ -128,6 +155,7 @@ function ruleWords(control: ControlView): string {
           <span v-if="readOff(c.id)" class="value" title="read off the passcode itself">{{
             label(c, value(c.id))
           }}</span>
+          <span v-else-if="isFixed(c.id)" class="value">{{ label(c, value(c.id)) }}</span>
           <select
             v-else-if="c.scale !== 'sets'"
             class="field value -my-1 w-44"
@@ -139,7 +167,7 @@ function ruleWords(control: ControlView): string {
           >
             <option v-if="value(c.id) === undefined" value="" disabled>not set</option>
             <option v-for="o in options(c)" :key="String(o.value)" :value="String(o.value)">
-              {{ o.label }}
+              {{ o.label }}{{ mark(c, o.value) }}
             </option>
           </select>
           <NamesField
@@ -175,6 +203,9 @@ function ruleWords(control: ControlView): string {
     </tbody>
   </table>
   <p v-if="!groups.length" class="py-4 text-center text-soft">No control is like that.</p>
+  <button v-if="short && !search" type="button" class="button mt-2" @click="all = !all">
+    {{ all ? 'Only what is changed most' : `All ${catalogue?.controls.length ?? ''} controls` }}
+  </button>
 </template>
 
 <style scoped>

@@ -308,6 +308,7 @@ const handValue = computed(() => {
                 id="title"
                 class="field text-base"
                 maxlength="500"
+                dir="auto"
                 :value="form.title"
                 @input="patch({ title: ($event.target as HTMLInputElement).value })"
               />
@@ -329,6 +330,7 @@ const handValue = computed(() => {
                 class="field"
                 rows="3"
                 maxlength="100000"
+                dir="auto"
                 :value="form.description"
                 @input="patch({ description: ($event.target as HTMLTextAreaElement).value })"
               />
@@ -377,6 +379,7 @@ const handValue = computed(() => {
               :form="form"
               :foretaste="foretaste"
               :in-hand="inHand"
+              :short="!session.isWarden"
               @change="setControl"
               @hand="inHand = $event"
               @mend="mend"

@@ -328,6 +328,37 @@ describe('the controls', () => {
     expect(part.text()).toContain('No control is like that')
   })
 
+  it('are few for a host, who is told what is fixed and what is too loose', async () => {
+    const fixed = { ...foretaste.resolved['lobby-bypass'], mode: 'fix', start: 'always' }
+    const part = mounted(ControlsPart, {
+      form: { ...form, controls: { polls: 'on' } },
+      foretaste: {
+        ...foretaste,
+        resolved: { ...foretaste.resolved, chat: { ...fixed, reason: 'Everybody hears.' } },
+        starts: { ...foretaste.starts, polls: 'off' },
+      } as never,
+      inHand: null,
+      short: true,
+    })
+    await flushPromises()
+    const shown = () => part.findAll('tr[id]').map((row) => row.attributes('id'))
+    expect(shown()).toEqual(['c-lobby-bypass', 'c-chat', 'c-polls']) // the last is changed
+    expect(part.find("select[aria-label='Chat, value']").exists()).toBe(false)
+    expect(part.get('#c-chat').text()).toContain('fixed: Everybody hears.')
+    expect(part.findAll('#c-lobby-bypass option').map((o) => o.text())).toEqual([
+      'anyone (beyond the rule)',
+      'members (beyond the rule)',
+      'by name',
+      'hosts',
+    ])
+    await part.get('button').trigger('click')
+    expect(shown()).toContain('c-early-entry')
+    await part.get('button').trigger('click')
+    expect(shown()).not.toContain('c-early-entry')
+    await part.get('input[type=search]').setValue('early')
+    expect(shown()).toEqual(['c-early-entry'])
+  })
+
   it('in hand tell the rule, and what would make them matter', async () => {
     const part = mounted(InHandPanel, {
       control: 'lobby-bypass',

@@ -1,6 +1,8 @@
 package app.uprightwarden.acceptance;
 
 import java.io.IOException;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import org.openqa.selenium.Keys;
 import org.testng.annotations.Test;
@@ -20,7 +22,6 @@ public class ScreenshotsTest {
       browser = opened;
       browser.go("/");
       browser.sees("Address");
-      take("sign-in");
       browser.signIn("m.sachs");
       browser.sees("Gravest first");
       browser.sees("last audit");
@@ -46,6 +47,11 @@ public class ScreenshotsTest {
       browser.go("/register");
       browser.sees("Storm call");
       take("register");
+      browser.go("/register?text=" + URLEncoder.encode("تنسيق", StandardCharsets.UTF_8));
+      browser.find("tbody a[dir=auto]");
+      browser.script("document.querySelector('tbody a[dir=auto]').click()");
+      browser.sees("Who could do what");
+      take("right-to-left");
       browser.go("/register/m-0002/edit");
       browser.sees("Change the meeting");
       browser.sees("At the door");
@@ -126,6 +132,7 @@ public class ScreenshotsTest {
       browser.tabTo("section[aria-label='What is asked of you'] li button");
       browser.keys(Keys.ENTER);
       browser.sees("The least change that mends it");
+      browser.width(390);
       take("corner");
     }
   }

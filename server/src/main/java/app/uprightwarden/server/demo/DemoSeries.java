@@ -17,6 +17,8 @@ final class DemoSeries {
   private static final String[] UNITS = {
     "pilotage", "berths", "dredging", "tariffs", "community", "harbour"
   };
+  // not everybody in a harbour writes English: the fishing grounds, the yacht week, the winter
+  // works
   private static final String[] SUBJECTS = {
     "Berth plan",
     "Vessel arrivals",
@@ -33,14 +35,14 @@ final class DemoSeries {
     "Training",
     "Stores",
     "Weather outlook",
-    "Fishing grounds",
-    "Yacht week",
+    "تنسيق مناطق الصيد",
+    "Seachtain na luamh",
     "Reed bed",
     "Grain terminal",
     "Bridge lifts",
     "Chart corrections",
     "Waste reception",
-    "Winter works",
+    "冬季施工",
     "Contractor review",
     "Radio check",
     "Harbour dues",

@@ -9,6 +9,7 @@ import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
+import org.hibernate.LockMode;
 import org.hibernate.StatelessSession;
 import org.hibernate.annotations.processing.HQL;
 import org.springframework.transaction.annotation.Transactional;
@@ -21,6 +22,12 @@ interface HeldMeetingRepository {
 
   @Find
   Optional<MeetingHeldEntity> find(String meeting);
+
+  /** Waits for who is about to change it, as a reading of its service. */
+  default Optional<MeetingHeldEntity> locked(String meeting) {
+    return Optional.ofNullable(
+        session().get(MeetingHeldEntity.class, meeting, LockMode.PESSIMISTIC_WRITE));
+  }
 
   @Insert
   void insert(List<MeetingHeldEntity> rows);

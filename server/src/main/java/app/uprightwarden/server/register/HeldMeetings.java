@@ -213,13 +213,14 @@ public class HeldMeetings {
    * @throws ProblemException 409 where nothing differs
    */
   @Transactional
-  public void setBack(StoredMeeting stored, String by) {
+  public void setBack(StoredMeeting seen, String by) {
+    MeetingHeldEntity row = locked(seen);
+    StoredMeeting stored = reader.find(row.meeting).orElse(seen);
     HeldMeeting of = service(stored);
     if (of.held(stored.meeting()).differences().isEmpty() && of.fields().isEmpty()) {
       throw ProblemException.conflict(
           "nothing-differs", of.service().name() + " holds what was decided. Look again.");
     }
-    MeetingHeldEntity row = rows.find(stored.meeting().id()).orElseThrow();
     held.set(row, held.decided(row), Map.of());
     decisions.send(row, of.service(), by);
     if (of.service().level().equals("suggest")) {
@@ -231,9 +232,10 @@ public class HeldMeetings {
 
   /** Decides that it may be as the service holds it, wherever the two differ. */
   @Transactional
-  public void accept(StoredMeeting stored, String by) {
+  public void accept(StoredMeeting seen, String by) {
+    MeetingHeldEntity row = locked(seen);
+    StoredMeeting stored = reader.find(row.meeting).orElse(seen);
     HeldMeeting of = service(stored);
-    MeetingHeldEntity row = rows.find(stored.meeting().id()).orElseThrow();
     Map<String, ControlValues> decided = new LinkedHashMap<>(of.decided());
     for (Held.Difference each : of.held(stored.meeting()).differences()) {
       String date = each.occurrence() == null ? "" : each.occurrence().toString();
@@ -252,10 +254,20 @@ public class HeldMeetings {
     due.touch(row.meeting);
   }
 
+  /** A reading of its service may change it at this moment: what was seen is looked at again. */
+  private MeetingHeldEntity locked(StoredMeeting seen) {
+    service(seen);
+    return rows.locked(seen.meeting().id()).orElseThrow(HeldMeetings::byNone);
+  }
+
+  private static ProblemException byNone() {
+    return ProblemException.conflict("held-by-none", "No conference service holds this meeting.");
+  }
+
   private static HeldMeeting service(StoredMeeting stored) {
     HeldMeeting of = stored.service();
     if (of == null) {
-      throw ProblemException.conflict("held-by-none", "No conference service holds this meeting.");
+      throw byNone();
     }
     return of;
   }
