@@ -261,7 +261,10 @@ final class Browser implements AutoCloseable {
     sees("Sign out");
   }
 
-  /** Moves down the wall by key until the row with this title is the current one. */
+  /**
+   * Moves down the wall by key until the row with this title is the current one, and up again: rows
+   * change their places while an audit catches up.
+   */
   void moveTo(String title) {
     until(
         "the wall's rows are there",
@@ -270,7 +273,7 @@ final class Browser implements AutoCloseable {
                 script(
                     "const c = document.querySelector('[role=row].bg-sheet .head');"
                         + " return !!c && c.innerText.length > 2")));
-    for (int i = 0; i < 130; i++) {
+    for (int i = 0; i < 260; i++) {
       Object here =
           script(
               "const c = document.querySelector('[role=row].bg-sheet');"
@@ -278,7 +281,7 @@ final class Browser implements AutoCloseable {
       if (String.valueOf(here).contains(title)) {
         return;
       }
-      keys("j");
+      keys(i < 130 ? "j" : "k");
     }
     throw new AssertionError(title + " is not on the wall");
   }
