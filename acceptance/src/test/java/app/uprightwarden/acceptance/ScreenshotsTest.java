@@ -48,8 +48,8 @@ public class ScreenshotsTest {
       browser.sees("Storm call");
       take("register");
       browser.go("/register?text=" + URLEncoder.encode("تنسيق", StandardCharsets.UTF_8));
-      browser.find("tbody a[dir=auto]");
-      browser.script("document.querySelector('tbody a[dir=auto]').click()");
+      browser.find("main a[dir=auto]");
+      browser.script("document.querySelector('main a[dir=auto]').click()");
       browser.sees("Who could do what");
       take("right-to-left");
       browser.go("/register/m-0002/edit");
@@ -101,6 +101,7 @@ public class ScreenshotsTest {
       browser.keys("p");
       browser.pickMeeting("Spoil-ground");
       browser.press("Open it");
+      browser.patience(120); // until somebody comes who was not asked
       browser.sees("A guarantee is broken");
       browser.leaveField();
       browser.keys("l");
