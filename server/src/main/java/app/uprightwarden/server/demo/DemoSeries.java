@@ -17,8 +17,7 @@ final class DemoSeries {
   private static final String[] UNITS = {
     "pilotage", "berths", "dredging", "tariffs", "community", "harbour"
   };
-  // not everybody in a harbour writes English: the fishing grounds, the yacht week, the winter
-  // works
+  // not all of it in English: there are fishing grounds, a yacht week and winter works, too
   private static final String[] SUBJECTS = {
     "Berth plan",
     "Vessel arrivals",
