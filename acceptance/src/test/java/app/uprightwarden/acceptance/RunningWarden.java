@@ -22,11 +22,13 @@ final class RunningWarden implements AutoCloseable {
   private final Process process;
   private final int port;
   private final Path firstAccount;
+  private final Path log;
 
-  private RunningWarden(Process process, int port, Path firstAccount) {
+  private RunningWarden(Process process, int port, Path firstAccount, Path log) {
     this.process = process;
     this.port = port;
     this.firstAccount = firstAccount;
+    this.log = log;
   }
 
   /**
@@ -109,9 +111,10 @@ final class RunningWarden implements AutoCloseable {
     Path account = directory.resolve(schema + ".account");
     builder.environment().put("WARDEN_FIRST_ACCOUNT_FILE", account.toString());
     builder.redirectErrorStream(true);
-    builder.redirectOutput(directory.resolve(name + ".log").toFile());
+    Path log = directory.resolve(name + ".log");
+    builder.redirectOutput(log.toFile());
     builder.environment().putAll(more);
-    return new RunningWarden(builder.start(), port, account);
+    return new RunningWarden(builder.start(), port, account, log);
   }
 
   int port() {
@@ -136,7 +139,17 @@ final class RunningWarden implements AutoCloseable {
       }
     }
     close();
-    throw new IllegalStateException("the application did not come up; see its log");
+    throw new IllegalStateException(
+        "the application did not come up; the end of its log: " + endOfLog());
+  }
+
+  private String endOfLog() {
+    try {
+      String all = Files.readString(log);
+      return all.substring(Math.max(0, all.length() - 4000));
+    } catch (IOException e) {
+      return "cannot be read: " + e;
+    }
   }
 
   /** The password of the one account that an empty start makes, as it is told. */

@@ -102,10 +102,8 @@ class FirstStart implements ApplicationRunner {
 
   @Override
   public void run(ApplicationArguments arguments) {
-    if (access.hasAccounts()) {
-      return;
-    }
-    // of several servers that start on an empty database one fills it, and the others wait for it
+    // of several servers that start on an empty database one fills it, and the others wait for it;
+    // whether it is filled is asked with the lock held: it is not before the filling one lets go
     lock.holding(
         "upright-warden/first-start",
         PATIENCE,
@@ -133,6 +131,10 @@ class FirstStart implements ApplicationRunner {
   }
 
   private void loadDemo() {
+    if (rulebook.newest().number() > 0) {
+      throw new IllegalStateException(
+          "the demo was not loaded to its end; ./warden reset empties the database for another try");
+    }
     Map<String, Object> people =
         InOrder.map(
             "format", "upright-warden/1",
@@ -155,7 +157,6 @@ class FirstStart implements ApplicationRunner {
         new DemoMeetings(
             today,
             (edition, host, kind) -> starts(editions.get(edition - 1), directory, host, kind));
-    accounts();
     history.play(
         () ->
             exchange.take(
@@ -176,6 +177,7 @@ class FirstStart implements ApplicationRunner {
     if (properties.scale() == 0) {
       sessions(new SignedIn(warden, "Miriam Sachs", Role.WARDEN));
     }
+    accounts(); // last: who has accounts has everything
     LOG.info("the demo organisation has been loaded");
   }
 
