@@ -59,7 +59,7 @@ public final class StandIn implements AutoCloseable {
     this.key = key;
     this.clock = clock;
     store = new Store(make, file, clock);
-    rate = new Rate(make.perSecond());
+    rate = new Rate(make.perSecond(), clock);
     server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), port), 100);
     server.setExecutor(threads);
     server.createContext("/v2/", this::guarded);
@@ -101,21 +101,25 @@ public final class StandIn implements AutoCloseable {
     store.close();
   }
 
-  /** A second is cut in ten: no more than the rate in any, counted from the first request. */
+  /** A second's requests at once, and from then on as many as the rate gives back. */
   private static final class Rate {
     private final int perSecond;
     private final AtomicInteger tooMany = new AtomicInteger();
+    private final Clock clock;
     private double room;
-    private long last = System.nanoTime();
+    private Instant last;
 
-    Rate(int perSecond) {
+    Rate(int perSecond, Clock clock) {
       this.perSecond = perSecond;
+      this.clock = clock;
       room = perSecond;
+      last = clock.instant();
     }
 
     synchronized boolean take() {
-      long now = System.nanoTime();
-      room = Math.min(perSecond, room + (now - last) * perSecond / 1e9);
+      Instant now = clock.instant();
+      double gone = Math.max(0, Duration.between(last, now).toNanos() / 1e9);
+      room = Math.min(perSecond, room + gone * perSecond);
       last = now;
       if (room < 1) {
         tooMany.incrementAndGet();
