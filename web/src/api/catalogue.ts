@@ -15,7 +15,10 @@ export function useCatalogue() {
     staleTime: Infinity,
   })
   const controls = computed(() => new Map((data.value?.controls ?? []).map((c) => [c.id, c])))
-  return { catalogue: data, error, controls }
+  const checks = computed(() => new Map((data.value?.checks ?? []).map((c) => [c.id, c])))
+  const controlTitle = (id: string) => controls.value.get(id)?.title ?? id
+  const checkTitle = (id: string) => checks.value.get(id)?.title ?? id
+  return { catalogue: data, error, controls, controlTitle, checkTitle }
 }
 
 /** The organisation's name, units and kinds. */

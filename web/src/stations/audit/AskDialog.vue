@@ -7,7 +7,8 @@ import { useAct } from '@/shell/act'
 import TallyMark from '@/marks/TallyMark.vue'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
-import { counted, identityOf, subjectOf } from './wall'
+import { counted } from '@/shell/counted'
+import { identityOf, subjectOf } from './wall'
 
 /** Asks a host about findings of one meeting: one message, however many. */
 const props = defineProps<{

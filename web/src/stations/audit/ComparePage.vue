@@ -9,7 +9,7 @@ import StatePanel from '@/shell/StatePanel.vue'
 import { day, shortTime } from '@/shell/times'
 import PartFrame from './PartFrame.vue'
 import { comeReasons, driftWords, goneReasons, sidesOf } from './compare'
-import { counted } from './wall'
+import { counted } from '@/shell/counted'
 
 /** Two audits held against each other: what came, what went and why, what is still there. */
 const route = useRoute()

@@ -8,7 +8,7 @@ import TrailPath from './TrailPath.vue'
 
 /** One finding: what could happen, what was found, what is allowed, which layer says so and why. */
 defineProps<{ finding: FindingView; edition: number; seen: string | null }>()
-const { catalogue, controls } = useCatalogue()
+const { catalogue, controls, controlTitle, checkTitle } = useCatalogue()
 const { unitName, kindName } = useOrganisation()
 const check = (id: string) => catalogue.value?.checks.find((c) => c.id === id)
 const phrase = (list: { id: string; phrase: string }[] | undefined, id?: string | null) =>
@@ -29,7 +29,7 @@ function source(layer: string): string {
     <p class="mt-1 flex flex-wrap items-center gap-x-2">
       <TallyMark :severity="finding.severity" word />
       <RouterLink class="link" :to="`/help/checks#${finding.check}`">{{
-        finding.check
+        checkTitle(finding.check)
       }}</RouterLink>
       <span v-if="finding.occurrence" class="value text-soft">on {{ finding.occurrence }}</span>
       <span v-if="seen" class="text-soft">since {{ day(seen) }}</span>
@@ -38,7 +38,7 @@ function source(layer: string): string {
       <template v-if="finding.control">
         <dt class="text-soft">found</dt>
         <dd class="value">
-          <strong>{{ finding.control }}</strong>
+          <strong>{{ controlTitle(finding.control) }}</strong>
           {{ label(controls.get(finding.control), finding.value) }}
         </dd>
         <dt class="text-soft">allowed</dt>
@@ -55,7 +55,7 @@ function source(layer: string): string {
       </template>
       <template v-if="finding.defeatedBy?.length">
         <dt class="text-soft">because of</dt>
-        <dd class="value">{{ finding.defeatedBy.join(', ') }}</dd>
+        <dd class="value">{{ finding.defeatedBy.map(controlTitle).join(', ') }}</dd>
       </template>
       <template v-if="finding.layer">
         <dt class="text-soft">because</dt>

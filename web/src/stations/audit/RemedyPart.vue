@@ -12,7 +12,8 @@ import { day } from '@/shell/times'
 import DoorChange from '@/stations/scheduling/DoorChange.vue'
 import InSessionNote from '@/stations/floor/InSessionNote.vue'
 import JobLine from './JobLine.vue'
-import { counted, subjectOf } from './wall'
+import { counted } from '@/shell/counted'
+import { subjectOf } from './wall'
 
 /** The least change before and after, another choice in pencil, and applying either. */
 const props = defineProps<{
@@ -197,7 +198,7 @@ defineExpose({ apply: byKey, undo: () => line.value?.undo() })
       a new invitation goes out.
     </p>
     <p v-if="isSure && !isEmpty" class="mt-1.5 font-bold" role="status">
-      That changes {{ changes.length }} controls. Press <kbd>a</kbd> again to apply it.
+      That changes {{ counted(changes.length, 'control') }}. Press <kbd>a</kbd> again to apply it.
     </p>
     <div v-if="pencil" class="mt-1.5 flex gap-2">
       <select

@@ -1,15 +1,20 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
+import { usualPaper } from './paper'
 
 /** An audit to take away. */
 defineProps<{ audit: number }>()
-const forms = [
-  { as: 'pdf', name: 'Report for management', ending: 'PDF' },
+const all = [
+  { as: 'pdf&paper=a4', name: 'Report for management, A4', ending: 'PDF' },
+  { as: 'pdf&paper=letter', name: 'Report for management, Letter', ending: 'PDF' },
   { as: 'csv', name: 'Findings as a table', ending: 'CSV' },
   { as: 'json', name: 'Findings for programs', ending: 'JSON' },
   { as: 'sarif', name: 'Findings for other tools', ending: 'SARIF' },
   { as: 'evidence', name: 'Evidence for an auditor', ending: 'ZIP' },
 ]
+// the paper of one's own country first
+const forms =
+  usualPaper() === 'a4' ? all : [...all.slice(1, 2), ...all.slice(0, 1), ...all.slice(2)]
 </script>
 
 <template>

@@ -9,7 +9,7 @@ import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { day } from '@/shell/times'
 import PartFrame from './PartFrame.vue'
-import { counted } from './wall'
+import { counted } from '@/shell/counted'
 
 /** What hosts have been asked and what they say, until it is mended or closed. */
 const session = useSession()

@@ -5,7 +5,7 @@ import { api, take } from '@/api/client'
 import type { AuditRun } from '@/api/schema'
 import { useSession } from '@/api/session'
 import ProblemNote from '@/shell/ProblemNote.vue'
-import { counted } from './wall'
+import { counted } from '@/shell/counted'
 
 /** A run that has not come to its end: how far it is, and how to stop it or let it go on. */
 const props = defineProps<{ run: AuditRun }>()

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '@/shell/counted'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { ref } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
@@ -95,7 +96,7 @@ const editing = ref<Schedule | 'new' | null>(null)
             <strong v-else>{{ s.name }}</strong>
             <span class="value">{{ s.days.join(' ').toLowerCase() }} {{ s.time }}</span>
             <span class="text-soft"
-              >{{ scope(s.scope) }}, {{ s.windowDays }} days ahead;
+              >{{ scope(s.scope) }}, {{ counted(s.windowDays, 'day') }} ahead;
               {{ s.active ? `next ${shortTime(s.nextAt)}` : 'paused' }};
               {{
                 s.recipients.length ? `report to ${s.recipients.join(', ')}` : 'no report sent'

@@ -8,6 +8,7 @@ import { useAct } from '@/shell/act'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { browserZone } from '@/stations/scheduling/zones'
+import { usualPaper } from './paper'
 import ScopeFields from './ScopeFields.vue'
 
 /** An audit at set times, and who is sent its report. */
@@ -26,6 +27,7 @@ const kind = ref(s?.scope.kind ?? '')
 const windowDays = ref(s?.windowDays ?? 90)
 const recipients = ref((s?.recipients ?? [session.who?.email ?? '']).join(', '))
 const active = ref(s?.active ?? true)
+const paper = ref(s?.paper ?? usualPaper())
 const { busy, problem, attempt } = useAct()
 const act = (what: () => Promise<unknown>) =>
   attempt(async () => {
@@ -43,6 +45,7 @@ function save() {
     windowDays: windowDays.value,
     recipients: recipients.value.split(/[\s,;]+/).filter(Boolean),
     active: active.value,
+    paper: paper.value,
   }
   return act(() =>
     take(
@@ -81,6 +84,13 @@ const remove = () =>
         >Report to
         <input v-model="recipients" class="field mt-1 w-full" placeholder="mail addresses"
       /></label>
+      <label class="mt-2 block"
+        >Paper
+        <select v-model="paper" class="field ml-1">
+          <option value="a4">A4</option>
+          <option value="letter">Letter</option>
+        </select>
+      </label>
       <label class="mt-2 flex items-center gap-1.5"
         ><input v-model="active" type="checkbox" /> runs by itself</label
       >
@@ -88,7 +98,7 @@ const remove = () =>
       <p class="mt-3 flex gap-2">
         <button class="button button-main" :disabled="busy">Save</button>
         <button v-if="schedule" type="button" class="button" :disabled="busy" @click="remove">
-          Take it away
+          Remove the schedule
         </button>
       </p>
     </form>

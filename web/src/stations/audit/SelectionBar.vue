@@ -9,7 +9,7 @@ import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import InSessionNote from '@/stations/floor/InSessionNote.vue'
 import JobLine from './JobLine.vue'
-import { counted } from './wall'
+import { counted } from '@/shell/counted'
 
 /** Acts on several meetings, or on everything a check finds: counted before anything is done. */
 const props = defineProps<{ selected: Set<string>; check: string; subject: string }>()

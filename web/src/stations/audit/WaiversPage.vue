@@ -15,7 +15,7 @@ import PartFrame from './PartFrame.vue'
 const session = useSession()
 const cache = useQueryCache()
 const { unitName } = useOrganisation()
-const { controls, catalogue } = useCatalogue()
+const { controls, checkTitle } = useCatalogue()
 const {
   data: waivers,
   error,
@@ -68,8 +68,7 @@ function what(w: GrantedWaiver): string {
   }
   const of = `in “${w.title ?? w.meeting}”`
   if (w.scope === 'meeting') return `everything ${of}`
-  const check = catalogue.value?.checks.find((c) => c.id === w.check)
-  const found = check?.summary.replace(/\.$/, '') ?? w.check
+  const found = checkTitle(w.check)
   return w.subject ? `${found}: ${about(w.subject)}, ${of}` : `${found}, ${of}`
 }
 /** A control by its title; people and rooms are called what they are. */

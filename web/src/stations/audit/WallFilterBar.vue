@@ -3,7 +3,7 @@ import { useQuery } from '@pinia/colada'
 import { computed } from 'vue'
 import { useCatalogue, useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
-import { counted } from './wall'
+import { counted } from '@/shell/counted'
 
 /** What the wall is narrowed to; all of it stands in the address. */
 const props = defineProps<{
@@ -13,7 +13,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ set: [part: Record<string, string | undefined>] }>()
 const { organisation } = useOrganisation()
-const { controls } = useCatalogue()
+const { checkTitle } = useCatalogue()
 const { data: checks } = useQuery({
   key: () => [props.audit ? 'audits' : 'standing', props.audit, 'checks'],
   query: () => take(api.GET('/api/audits/{id}/checks', { params: { path: { id: props.audit } } })),
@@ -56,7 +56,7 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value || und
         :key="`${c.check}|${c.subject}`"
         :value="`${c.check}|${c.subject}`"
       >
-        {{ c.check }}{{ c.subject ? `: ${controls.get(c.subject)?.title ?? c.subject}` : '' }} ·
+        {{ checkTitle(c.check) }}{{ c.about ? `: ${c.about}` : '' }} ·
         {{ counted(c.meetings, 'meeting') }}
       </option>
     </select>

@@ -1,5 +1,5 @@
 import type { RemedyJob } from '@/api/schema'
-import { counted } from './wall'
+import { counted } from '@/shell/counted'
 
 const words: Record<string, string> = {
   waiting: 'waiting',

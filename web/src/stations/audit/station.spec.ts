@@ -5,7 +5,8 @@ import { daysOf, movedWords, placed, shore } from '@/stations/lookout/tide'
 import { driftWords, sidesOf } from './compare'
 import { jobWords } from './jobs'
 import { bandSeries, familySeries, mendSeries, severitySeries } from './trends'
-import { counted, identityOf, subjectOf, untilFriday } from './wall'
+import { counted } from '@/shell/counted'
+import { identityOf, subjectOf, untilFriday } from './wall'
 
 const finding = { check: 'beyond-limit', family: 'chat', severity: 3, text: 'x' }
 

@@ -39,11 +39,6 @@ export function identityOf(meeting: string, f: FindingView): string {
   return [meeting, f.occurrence ?? '', f.check, subjectOf(f)].join('|')
 }
 
-/** A count with its noun. */
-export function counted(n: number, one: string, many = `${one}s`): string {
-  return `${n} ${n === 1 ? one : many}`
-}
-
 /** The evening of the next Friday that is at least a day off, as a date-time field has it. */
 export function untilFriday(now: Date): string {
   const day = new Date(now)

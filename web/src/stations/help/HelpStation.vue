@@ -125,7 +125,7 @@ const example = `{
         <h1>Checks</h1>
         <StatePanel v-if="!catalogue" state="loading" />
         <section v-for="c in catalogue?.checks ?? []" :id="c.id" :key="c.id">
-          <h2 class="value !text-[15px]">{{ c.id }}</h2>
+          <h2>{{ c.title }}</h2>
           <p>
             <strong>{{ c.summary }}</strong>
           </p>
@@ -146,9 +146,9 @@ const example = `{
             <tbody>
               <tr v-for="c in catalogue?.controls.filter((c) => c.family === f.id)" :key="c.id">
                 <td class="w-44 align-top">
-                  <strong>{{ c.title }}</strong><br /><span class="value text-soft">{{
-                    c.id
-                  }}</span>
+                  <strong>{{ c.title }}</strong><br /><span class="text-soft"
+                    >in files <span class="value">{{ c.id }}</span></span
+                  >
                 </td>
                 <td class="align-top">{{ c.effect }}. {{ c.risk }}</td>
                 <td class="value w-72 align-top text-soft">

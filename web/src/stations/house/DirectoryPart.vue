@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '@/shell/counted'
 import { useQuery } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
@@ -40,7 +41,6 @@ async function issue() {
   })
 }
 const copy = (text: string) => navigator.clipboard.writeText(text)
-const counted = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`
 </script>
 
 <template>

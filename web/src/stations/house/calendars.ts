@@ -1,3 +1,4 @@
+import { counted } from '@/shell/counted'
 import type { ReadSource } from '@/api/schema'
 
 /** How often a calendar is read, in minutes. */
@@ -40,5 +41,5 @@ export function sourceWords(s: ReadSource): { text: string; wrong: boolean } {
 /** How much a calendar has brought, in words. */
 export function broughtWords(s: ReadSource): string {
   const [one, many] = s.purpose === 'busy' ? ['busy time', 'busy times'] : ['meeting', 'meetings']
-  return `${s.meetings} ${s.meetings === 1 ? one : many}`
+  return counted(s.meetings, one, many)
 }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '@/shell/counted'
 import { useQuery } from '@pinia/colada'
 import { watchDebounced } from '@vueuse/core'
 import { computed, nextTick, ref } from 'vue'
@@ -175,7 +176,7 @@ useKeys([
         <strong>{{
           verified.whole ? 'The chain holds.' : `The chain breaks at entry ${verified.brokenAt}.`
         }}</strong>
-        {{ verified.words }} {{ verified.entries }} entries were read.
+        {{ verified.words }} {{ counted(verified.entries, 'entry was', 'entries were') }} read.
       </p>
       <ul
         v-if="verified && verified.count > 1"
@@ -244,7 +245,7 @@ useKeys([
         </table>
       </div>
       <p class="flex shrink-0 items-center gap-3 border-t border-line px-5 py-2 text-soft">
-        <span>{{ data.total }} {{ data.total === 1 ? 'entry' : 'entries' }}</span>
+        <span>{{ counted(data.total, 'entry', 'entries') }}</span>
         <template v-if="pages > 1">
           <button
             class="link"

@@ -9,7 +9,7 @@ import { useKeys } from '@/shell/keys'
 import StatePanel from '@/shell/StatePanel.vue'
 import { day, shortTime } from '@/shell/times'
 import { driftWords } from '@/stations/audit/compare'
-import { counted } from '@/stations/audit/wall'
+import { counted } from '@/shell/counted'
 import ServiceNotices from '@/stations/house/ServiceNotices.vue'
 import AskedOfYou from './AskedOfYou.vue'
 import FirstSteps from './FirstSteps.vue'
@@ -165,7 +165,8 @@ function spark(severity: number): string {
           </tbody>
         </table>
         <p class="mt-1 text-[12.5px] text-soft">
-          against the last audit; {{ lookout.waived }} more are
+          against the last audit; {{ lookout.waived }} more
+          {{ lookout.waived === 1 ? 'is' : 'are' }}
           <RouterLink class="link" to="/audit?show=waived">waived</RouterLink>
         </p>
         <h2 class="head mt-4 border-b border-ink pb-1">Newly out of line</h2>

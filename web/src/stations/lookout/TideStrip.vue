@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '@/shell/counted'
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Mark, Tide } from '@/api/schema'
@@ -97,7 +98,7 @@ const inHand = ref<Mark | null>(null)
     <figcaption class="flex justify-between text-[12.5px] text-soft">
       <span v-if="inHand">{{ words(inHand) }}</span>
       <span v-else
-        >{{ tide.marks.length }} occurrences of
+        >{{ counted(tide.marks.length, 'occurrence') }} of
         {{
           tide.shown < tide.series
             ? `the ${tide.shown} most exposed of ${tide.series} series`

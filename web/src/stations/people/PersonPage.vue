@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '@/shell/counted'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
@@ -99,7 +100,7 @@ async function handOver() {
           v-if="data.hosts"
           class="link"
           :to="{ path: '/register', query: { host: data.email } }"
-          >{{ data.hosts }} meetings</RouterLink
+          >{{ counted(data.hosts, 'meeting') }}</RouterLink
         >
         <span v-else>nothing</span>
         <button

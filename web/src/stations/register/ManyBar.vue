@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '@/shell/counted'
 import { computed, ref } from 'vue'
 import { useCatalogue } from '@/api/catalogue'
 import { api, take } from '@/api/client'
@@ -27,7 +28,7 @@ const ready = computed(
     act.value === 'cancel',
 )
 const words = computed(() => {
-  const many = `${props.ids.length} meeting${props.ids.length === 1 ? '' : 's'}`
+  const many = counted(props.ids.length, 'meeting')
   if (act.value === 'control') return `Set it in ${many}`
   if (act.value === 'hand-over') return `Hand over ${many}`
   return `Cancel ${many}`

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '@/shell/counted'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -122,7 +123,7 @@ function change(control: string, value: Plain) {
 }
 const ownWords = (o: Coming) => {
   const count = Object.keys(o.controls).length
-  return `${count} ${count === 1 ? 'control' : 'controls'} of its own…`
+  return `${counted(count, 'control')} of its own…`
 }
 async function dated(after: MeetingView) {
   cache.setQueryData(['meeting', props.id], after)
@@ -133,7 +134,7 @@ async function dated(after: MeetingView) {
   await cache.invalidateQueries({ key: ['meetings'] })
 }
 function changed(count: number) {
-  const what = count === 1 ? '1 control' : `${count} controls`
+  const what = counted(count, 'control')
   if (!data.value?.held) return `${what} changed.`
   return `${what} to be changed; ${data.value.held.name} has to confirm it.`
 }
@@ -315,11 +316,7 @@ useKeys([
       </template>
 
       <h2 class="head mt-4 border-b border-line pb-1">
-        {{
-          findings.length
-            ? `${findings.length} ${findings.length === 1 ? 'finding' : 'findings'}`
-            : 'No findings'
-        }}
+        {{ findings.length ? counted(findings.length, 'finding') : 'No findings' }}
       </h2>
       <p v-if="!findings.length" class="py-2 text-kelp">Everything is as the rulebook says.</p>
       <ul>

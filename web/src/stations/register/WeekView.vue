@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '@/shell/counted'
 import { useQuery } from '@pinia/colada'
 import { computed } from 'vue'
 import { api, take } from '@/api/client'
@@ -75,7 +76,7 @@ const vScrollToMorning = {
       </button>
       <button type="button" class="link" @click="emit('monday', '')">this week</button>
       <span class="ml-auto text-soft" role="status">
-        {{ data ? `${data.items.length + data.more} occurrences` : '' }}
+        {{ data ? counted(data.items.length + data.more, 'occurrence') : '' }}
         {{ data?.more ? `· ${data.more} not drawn: narrow the filter` : '' }}
       </span>
     </div>

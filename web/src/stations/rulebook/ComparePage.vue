@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '@/shell/counted'
 import { useQuery } from '@pinia/colada'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -81,9 +82,7 @@ useKeys([
         <option v-for="s in sources" :key="s.id" :value="s.id">{{ s.name }}</option>
       </select>
       <button class="link" @click="choose({ from: to, to: from })">Swap</button>
-      <span v-if="data" class="text-soft" role="status"
-        >{{ count }} {{ count === 1 ? 'difference' : 'differences' }}</span
-      >
+      <span v-if="data" class="text-soft" role="status">{{ counted(count, 'difference') }}</span>
       <RouterLink class="link ml-auto" to="/rulebook/editions">All editions</RouterLink>
       <RouterLink class="link" to="/rulebook">Back to the ladders</RouterLink>
     </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '@/shell/counted'
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, ref } from 'vue'
@@ -119,7 +120,7 @@ async function answer() {
       </MenuItems>
     </Menu>
     <p v-if="draft" class="text-[12.5px] text-soft">
-      {{ draft.differences }} {{ draft.differences === 1 ? 'change' : 'changes' }}
+      {{ counted(draft.differences, 'change') }}
       <template v-if="present.length">
         · <span class="text-sea">{{ present.map((p) => p.name).join(', ') }} here too</span>
       </template>
@@ -127,8 +128,8 @@ async function answer() {
     <ModalSheet :open="!!asking" :title="title" @close="asking = null">
       <form class="flex flex-col gap-3" @submit.prevent="answer">
         <p v-if="asking === 'discard'">
-          Its {{ draft?.differences }} changes are thrown away, for everybody who works on it. This
-          cannot be undone.
+          Its {{ counted(draft?.differences ?? 0, 'change is', 'changes are') }} thrown away, for
+          everybody who works on it. This cannot be undone.
         </p>
         <label v-if="asking === 'file'" class="flex flex-col gap-1">
           A rulebook in JSON or YAML, or a whole bundle

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '@/shell/counted'
 import { computed } from 'vue'
 import { label, useCatalogue } from '@/api/catalogue'
 import { api, take } from '@/api/client'
@@ -31,7 +32,8 @@ const most = computed(() => answer.value?.keepers.slice(0, 8) ?? [])
     <template v-if="answer">
       <p>
         <strong :class="answer.breaking ? 'text-rust' : 'text-kelp'">{{ answer.breaking }}</strong>
-        of {{ answer.applies }} meetings break it now<template v-if="!answer.breaking"
+        of {{ counted(answer.applies, 'meeting') }}
+        {{ answer.breaking === 1 ? 'breaks' : 'break' }} it now<template v-if="!answer.breaking"
           >: it is kept everywhere</template
         >.
       </p>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '@/shell/counted'
 import { useQuery } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
 import { api, Problem, take } from '@/api/client'
@@ -94,9 +95,9 @@ async function publish() {
       they fall short.
       <template v-if="impact">
         In the register:
-        <strong class="text-rust">{{ impact.total.appeared }} new</strong> findings,
+        <strong class="text-rust">{{ counted(impact.total.appeared, 'new finding') }}</strong>,
         <strong class="text-kelp">{{ impact.total.gone }} gone</strong>, in
-        {{ impact.touched }} meetings of {{ impact.touchedHosts }} hosts.
+        {{ counted(impact.touched, 'meeting') }} of {{ counted(impact.touchedHosts, 'host') }}.
       </template>
     </p>
     <p v-if="wrong" class="mt-1 text-rust">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '@/shell/counted'
 import { useQueryCache } from '@pinia/colada'
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
@@ -484,7 +485,7 @@ const handValue = computed(() => {
           <h2 class="head mt-4 border-b border-line pb-1">
             {{
               findings.length
-                ? `Saving it would cause ${findings.length} finding${findings.length === 1 ? '' : 's'}`
+                ? `Saving it would cause ${counted(findings.length, 'finding')}`
                 : 'Saving it would cause no findings'
             }}
           </h2>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '@/shell/counted'
 import { useIntervalFn, useNow } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { SchedulingPreview, SeriesDateList } from '@/api/schema'
@@ -338,7 +339,7 @@ const shown = (local: string) =>
     aria-label="Coming dates"
   >
     <h3 class="head">
-      {{ dates.total }}{{ dates.endless ? ' and more' : '' }} dates
+      {{ counted(dates.total, 'date') }}{{ dates.endless ? ' and more' : '' }}
       <span class="font-normal text-soft">
         {{ form.exDates.length ? `· ${form.exDates.length} dropped` : '' }}
         {{ form.occurrences.length ? `· ${form.occurrences.length} changed` : '' }}

@@ -1,6 +1,7 @@
 package app.uprightwarden.acceptance;
 
 import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertFalse;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -77,10 +78,25 @@ public class AccessibilityTest {
     }
   }
 
+  /** Names that files and addresses have, wherever people read: of checks, controls, meetings. */
+  private static final String IDS =
+      "const done = arguments[arguments.length - 1];"
+          + "fetch('/api/catalogue').then(r => r.ok ? r.json() : {checks: [], controls: []}).then(c"
+          + " => {"
+          + "  const ids = [...c.checks, ...c.controls].map(i => i.id).filter(i =>"
+          + " i.includes('-'));"
+          + "  const one = new RegExp('(?<![\\\\w-])(' + [...ids, 'm-\\\\d{4}'].join('|') +"
+          + " ')(?![\\\\w-])', 'g');"
+          + "  done([...new Set(document.body.innerText.match(one) ?? [])]);"
+          + "})";
+
   private void look(Browser browser, String where, List<String> faults) {
     browser.script(axe);
     for (Object each : (List<?>) browser.asynchronously(RUN)) {
       faults.add(where + ": " + each);
+    }
+    for (Object each : (List<?>) browser.asynchronously(IDS)) {
+      faults.add(where + " shows a name that only files have: " + each);
     }
   }
 
@@ -93,6 +109,9 @@ public class AccessibilityTest {
       browser.sees("Address");
       look(browser, "sign-in", faults);
       browser.signIn("m.sachs");
+      browser.go("/help/controls"); // says what controls are called in files
+      browser.sees("in files");
+      assertFalse(((List<?>) browser.asynchronously(IDS)).isEmpty(), "such names are found");
       for (String theme : List.of("light", "dark")) {
         browser.go("/lookout");
         browser.sees("Gravest first");
@@ -116,6 +135,9 @@ public class AccessibilityTest {
         look(browser, theme + " import dialog", faults);
         browser.go("/audit");
         browser.sees("by urgency");
+        browser.find("[role=rowheader] button").click();
+        browser.sees("because");
+        look(browser, theme + " an open finding", faults);
         browser.keys("?");
         browser.sees("Keys");
         look(browser, theme + " keys", faults);

@@ -1,6 +1,7 @@
 package app.uprightwarden.server;
 
 import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertTrue;
 
 import com.contrastsecurity.sarif.SarifSchema210;
@@ -25,6 +26,8 @@ import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
 import org.apache.commons.csv.CSVFormat;
@@ -126,24 +129,69 @@ public class ReportsTest extends AuditStationTest {
     assertTrue(text(report(id, "csv")).contains(",'=1+1,"));
   }
 
+  private static String page(PDDocument pdf, int number) throws IOException {
+    PDFTextStripper stripper = new PDFTextStripper();
+    stripper.setStartPage(number);
+    stripper.setEndPage(number);
+    return stripper.getText(pdf).replaceAll("\\s+", " ");
+  }
+
   @Test
-  public void thePaperHasThePictureFirstThenTheUnits() throws IOException {
+  public void aBoardReadsOnePageAndTheRestIsThere() throws IOException {
+    audit(Map.of());
     long id = audit(Map.of());
+    JsonNode counts = get(WARDEN, "/api/audits/" + id).json().get("bySeverity");
+    int open = 0;
+    for (JsonNode count : counts) {
+      open += count.intValue();
+    }
     try (PDDocument pdf = Loader.loadPDF(report(id, "pdf"))) {
-      PDFTextStripper stripper = new PDFTextStripper();
-      stripper.setEndPage(1);
-      String first = stripper.getText(pdf);
-      assertTrue(first.contains("Audit " + id) && first.contains("open findings in"), first);
-      assertTrue(first.contains("How grave") && first.contains("Where"), first);
-      assertTrue(hasColour(new PDFRenderer(pdf).renderImage(0), 0x8a2413), "the bar of the grave");
-      PDFTextStripper whole = new PDFTextStripper();
-      String all = whole.getText(pdf);
-      for (JsonNode unit : get(WARDEN, "/api/organisation").json().get("units")) {
-        assertTrue(all.contains(unit.get("name").stringValue()), unit.toString());
+      String first = page(pdf, 1);
+      assertTrue(first.contains("Audit " + id), first);
+      assertTrue(first.contains(open + " findings are open in the "), first);
+      assertTrue(first.contains(counts.get("5").intValue() + " grave, "), first);
+      assertTrue(
+          first.contains(
+              "nothing has come up and none has gone. All that is open now was open then."),
+          first);
+      assertTrue(first.contains(" asked to mend "), first);
+      JsonNode worst = findings(id, "&waived=false").get(0);
+      assertTrue(
+          first.contains(worst.at("/finding/text").stringValue().replaceAll("\\s+", " ")), first);
+      // the contents say on which page a part is, and it is there
+      Matcher place = Pattern.compile("What was found[ .]+(\\d+)").matcher(first);
+      assertTrue(place.find(), first);
+      String found = page(pdf, Integer.parseInt(place.group(1)));
+      assertTrue(found.contains("What, and on what"), found);
+      assertTrue(hasColour(new PDFRenderer(pdf).renderImage(1), 0x8a2413), "the bar of the grave");
+      String all = new PDFTextStripper().getText(pdf).replaceAll("\\s+", " ");
+      for (JsonNode check : get(WARDEN, "/api/audits/" + id + "/checks").json()) {
+        assertFalse(all.contains(check.get("check").stringValue()), check.toString());
+        assertTrue(
+            all.contains(check.get("about").stringValue().replaceFirst("\\.$", "")),
+            check.toString());
       }
-      assertTrue(all.contains("beyond-limit"));
+      Matcher units = Pattern.compile("(\\d+|One) open findings? in \\d+ series").matcher(all);
+      int sum = 0;
+      while (units.find()) {
+        sum += units.group(1).equals("One") ? 1 : Integer.parseInt(units.group(1));
+      }
+      assertEquals(sum, open, "the units' totals agree with the first page's");
       assertTrue(pdf.getNumberOfPages() < 20, "a report for reading");
     }
+  }
+
+  /** A4 is 210 mm wide (ISO 216); Letter is 8.5 inches (ANSI/ASME Y14.1, from memory). */
+  @Test
+  public void itIsPrintedOnThePaperOfTheCountry() throws IOException {
+    long id = audit(Map.of());
+    try (PDDocument pdf = Loader.loadPDF(report(id, "pdf"))) {
+      assertEquals(pdf.getPage(0).getMediaBox().getWidth(), 210 / 25.4 * 72, 1);
+    }
+    try (PDDocument pdf = Loader.loadPDF(report(id, "pdf&paper=letter"))) {
+      assertEquals(pdf.getPage(0).getMediaBox().getWidth(), 8.5 * 72, 1);
+    }
+    get(WARDEN, "/api/audits/" + id + "/report?as=pdf&paper=napkin").is(422);
   }
 
   private static boolean hasColour(BufferedImage image, int rgb) {

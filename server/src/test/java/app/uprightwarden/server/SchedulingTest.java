@@ -7,6 +7,7 @@ import static org.testng.Assert.assertTrue;
 
 import java.net.URI;
 import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
@@ -565,6 +566,16 @@ public class SchedulingTest extends ServerTest {
     assertEquals(get(WARDEN, "/api/people/" + leaver + "/page").json().get("hosts").intValue(), 0);
   }
 
+  /** Asks for what has no such tag (RFC 9110, section 13.1.2). */
+  private HttpResponse<String> asked(String path, String tag) {
+    HttpRequest.Builder request =
+        HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path));
+    if (!tag.isEmpty()) {
+      request.header("If-None-Match", tag);
+    }
+    return response(request.build());
+  }
+
   @Test
   public void aFeedIsReadByItsAddressAlone() {
     Map<String, Object> form = form("In the feed");
@@ -576,6 +587,11 @@ public class SchedulingTest extends ServerTest {
     assertTrue(feed.body().contains("SUMMARY:In the feed"), feed.body());
     assertFalse(feed.body().contains("Rudder"));
     assertFalse(feed.body().contains(GUEST));
+    String path = made.get("path").stringValue();
+    String tag = asked(path, "").headers().firstValue("ETag").orElseThrow();
+    assertEquals(asked(path, tag).statusCode(), 304);
+    schedule(form("In the feed, too"), false);
+    assertEquals(asked(path, tag).statusCode(), 200, "another meeting is another calendar");
     post(HOST, "/api/feeds", wish).is(403);
     send(HOST, "DELETE", "/api/feeds/" + made.get("id").longValue(), null).is(404);
     send(WARDEN, "DELETE", "/api/feeds/" + made.get("id").longValue(), null).is(204);

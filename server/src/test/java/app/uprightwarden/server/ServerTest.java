@@ -136,15 +136,20 @@ public abstract class ServerTest extends AbstractTestNGSpringContextTests {
   }
 
   protected Answer exchange(HttpRequest request) {
+    HttpResponse<String> response = response(request);
+    boolean isJson =
+        response.headers().firstValue("Content-Type").orElse("").matches(".*json(;.*)?")
+            && !response.body().isEmpty();
+    return new Answer(
+        response.statusCode(),
+        response.body(),
+        isJson ? json.readTree(response.body()) : json.createObjectNode());
+  }
+
+  /** The answer with its headers. */
+  protected HttpResponse<String> response(HttpRequest request) {
     try {
-      HttpResponse<String> response = http.send(request, HttpResponse.BodyHandlers.ofString());
-      boolean isJson =
-          response.headers().firstValue("Content-Type").orElse("").matches(".*json(;.*)?")
-              && !response.body().isEmpty();
-      return new Answer(
-          response.statusCode(),
-          response.body(),
-          isJson ? json.readTree(response.body()) : json.createObjectNode());
+      return http.send(request, HttpResponse.BodyHandlers.ofString());
     } catch (IOException e) {
       throw new java.io.UncheckedIOException(e);
     } catch (InterruptedException e) {

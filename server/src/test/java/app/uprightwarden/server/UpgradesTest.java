@@ -21,7 +21,7 @@ import org.testng.annotations.Test;
  * validates what comes out when a server starts on it, which the other tests do.
  */
 public class UpgradesTest {
-  private static final int NEWEST = 23;
+  private static final int NEWEST = 24;
 
   @DataProvider
   public Object[][] earlier() {

@@ -8,6 +8,9 @@ public sealed interface Check permits RuleCheck, MeetingCheck, HeldCheck, Regist
   /** The name in files and addresses, stable for ever. */
   String id();
 
+  /** What people call it: a few words. */
+  String title();
+
   /** What it fires on, in one line. */
   String summary();
 

@@ -3,6 +3,7 @@ package app.uprightwarden.core.rulebook;
 import app.uprightwarden.core.people.Persona;
 import app.uprightwarden.core.people.Right;
 import java.util.List;
+import java.util.stream.Collectors;
 
 /** No persona of the set may hold a right of the set above the ceiling. */
 public record Guarantee(
@@ -22,6 +23,16 @@ public record Guarantee(
       throw new InvalidRuleException(
           who.isEmpty() ? "who" : "rights", "a guarantee names at least one persona and one right");
     }
+  }
+
+  /** It as a sentence: who must not do what. */
+  public String sentence() {
+    return "Nobody who "
+        + who.stream().map(Persona::phrase).collect(Collectors.joining(" or "))
+        + " may "
+        + rights.stream().map(Right::phrase).collect(Collectors.joining(" or "))
+        + (ceiling == Level.NEVER ? "" : ", except " + ceiling.phrase())
+        + ".";
   }
 
   /** The rights as a mask of {@link Right#bit}. */

@@ -55,7 +55,7 @@ class AlertingJobs {
   @EventListener
   void ended(SessionAlerts.AlertsEnded ended) {
     if (alerting.isOn()) {
-      telling.forget(ended.session());
+      telling.forget(ended.session(), ended.over());
     }
   }
 

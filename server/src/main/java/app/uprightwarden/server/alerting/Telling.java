@@ -72,10 +72,10 @@ class Telling {
   }
 
   /** Forgets what was told of causes that are over, in the caller's transaction. */
-  void forget(String session) {
+  void forget(String session, Set<String> over) {
     Set<String> standing = sessions.standing(session);
     for (AlertToldEntity row : rows.told(session)) {
-      if (row.step > OVER && !standing.contains(row.cause)) {
+      if (row.step > OVER && (over.contains(row.cause) || !standing.contains(row.cause))) {
         row.step = OVER;
         row.nextAt = null;
         rows.update(row);

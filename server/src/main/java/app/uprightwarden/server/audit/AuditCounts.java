@@ -1,6 +1,9 @@
 package app.uprightwarden.server.audit;
 
+import app.uprightwarden.core.control.Control;
+import app.uprightwarden.server.rulebook.RulebookService;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -18,11 +21,13 @@ public class AuditCounts {
 
   private final AuditRuns runs;
   private final FindingRepository findings;
+  private final RulebookService rulebook;
   private final Counted<Tally> tallies = new Counted<>();
 
-  AuditCounts(AuditRuns runs, FindingRepository findings) {
+  AuditCounts(AuditRuns runs, FindingRepository findings, RulebookService rulebook) {
     this.runs = runs;
     this.findings = findings;
+    this.rulebook = rulebook;
   }
 
   private <T> List<T> of(
@@ -78,8 +83,14 @@ public class AuditCounts {
     return new Tally(open, waived[0]);
   }
 
-  /** How many open findings of each check, and how many meetings have one. */
-  public record CheckCount(String check, String subject, int worst, int findings, int meetings) {}
+  /**
+   * How many open findings of each check, and how many meetings have one.
+   *
+   * @param subject the control or guarantee that is concerned, or empty
+   * @param about the same in words
+   */
+  public record CheckCount(
+      String check, String subject, String about, int worst, int findings, int meetings) {}
 
   /**
    * The gravest checks first.
@@ -88,6 +99,7 @@ public class AuditCounts {
    */
   @Transactional(readOnly = true)
   public List<CheckCount> byCheck(long id, @Nullable Collection<String> units) {
+    Map<String, String> guarantees = guarantees(id);
     return of(
             "select f.checkId, f.subject, max(f.severity) as worst, count(*) as total,"
                 + " count(distinct f.meeting) from FindingEntity f where f.audit = :id"
@@ -102,10 +114,25 @@ public class AuditCounts {
                 new CheckCount(
                     row.check(),
                     row.subject(),
+                    about(row.subject(), guarantees),
                     row.worst(),
                     Math.toIntExact(row.findings()),
                     Math.toIntExact(row.meetings())))
         .toList();
+  }
+
+  /** The sentences of the guarantees that an audit judged by. */
+  private Map<String, String> guarantees(long id) {
+    Map<String, String> sentences = new HashMap<>();
+    rulebook.rulebook(rulebook.edition(runs.get(id).edition())).layers().stream()
+        .flatMap(layer -> layer.guarantees().stream())
+        .forEach(guarantee -> sentences.putIfAbsent(guarantee.id(), guarantee.sentence()));
+    return sentences;
+  }
+
+  private static String about(String subject, Map<String, String> guarantees) {
+    Control control = Control.byId(subject);
+    return control == null ? guarantees.getOrDefault(subject, subject) : control.title();
   }
 
   private record OfCheck(String check, String subject, int worst, long findings, long meetings) {}

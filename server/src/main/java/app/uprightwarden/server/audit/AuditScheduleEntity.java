@@ -40,6 +40,8 @@ class AuditScheduleEntity {
 
   boolean active;
 
+  String paper = "a4";
+
   String madeBy = "";
 
   long version;

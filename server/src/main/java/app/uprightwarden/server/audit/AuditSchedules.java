@@ -67,6 +67,7 @@ public class AuditSchedules {
    * @param time of day in the zone, {@code HH:mm}
    * @param recipients who is sent the report
    * @param nextAt when it is run next
+   * @param paper of the report: {@code a4} or {@code letter}
    */
   public record Schedule(
       long id,
@@ -79,6 +80,7 @@ public class AuditSchedules {
       List<String> recipients,
       Instant nextAt,
       boolean active,
+      String paper,
       String madeBy) {}
 
   /** A schedule as it is given; see {@link Schedule}. */
@@ -90,7 +92,8 @@ public class AuditSchedules {
       AuditScope scope,
       int windowDays,
       List<String> recipients,
-      boolean active) {}
+      boolean active,
+      String paper) {}
 
   @Transactional(readOnly = true)
   public List<Schedule> list() {
@@ -119,6 +122,7 @@ public class AuditSchedules {
         json.readValue(row.recipients, STRINGS),
         row.nextAt,
         row.active,
+        row.paper,
         row.madeBy);
   }
 
@@ -151,6 +155,7 @@ public class AuditSchedules {
     row.recipients = json.writeValueAsString(wanted.recipients());
     row.nextAt = next(wanted.days(), wanted.time(), wanted.zone(), clock.instant());
     row.active = wanted.active();
+    row.paper = wanted.paper();
     row.madeBy = by;
   }
 

@@ -91,7 +91,8 @@ class ComparisonController {
       @Nullable @Valid AuditScope scope,
       int windowDays,
       @NotNull @Size(max = 50) List<@Size(max = 254) @NotNull String> recipients,
-      boolean active) {
+      boolean active,
+      @Nullable @Pattern(regexp = "a4|letter") String paper) {
     AuditSchedules.Wanted wanted() {
       return new AuditSchedules.Wanted(
           name,
@@ -101,7 +102,8 @@ class ComparisonController {
           scope == null ? AuditScope.ALL : scope,
           windowDays,
           recipients,
-          active);
+          active,
+          paper == null ? "a4" : paper);
     }
   }
 

@@ -23,6 +23,9 @@ import tools.jackson.databind.json.JsonMapper;
 /** Reads what audits found: in the order in which to fix it, and as the wall. */
 @Service
 public class FindingQueries {
+  /** Stands for the hosts that belong to no unit, in filters and counts. */
+  public static final String NO_UNIT = "";
+
   private final AuditRuns runs;
   private final FindingRepository rows;
   private final JsonMapper json;
@@ -116,13 +119,19 @@ public class FindingQueries {
     add(where, parameters, " and f.checkId = :check", "check", filter.check());
     add(where, parameters, " and f.subject = :subject", "subject", filter.subject());
     add(where, parameters, " and f.severity >= :severity", "severity", filter.severity());
-    add(
-        where,
-        parameters,
-        " and f.meeting in (select m.meeting from AuditedMeetingEntity m where m.audit = :id and"
-            + " m.unit = :unit)",
-        "unit",
-        filter.unit());
+    if (NO_UNIT.equals(filter.unit())) {
+      where.append(
+          " and f.meeting in (select m.meeting from AuditedMeetingEntity m where m.audit = :id and"
+              + " m.unit is null)");
+    } else {
+      add(
+          where,
+          parameters,
+          " and f.meeting in (select m.meeting from AuditedMeetingEntity m where m.audit = :id and"
+              + " m.unit = :unit)",
+          "unit",
+          filter.unit());
+    }
     if (filter.only() != null) {
       add(
           where,
@@ -320,7 +329,17 @@ public class FindingQueries {
         .toList();
   }
 
-  /** The same of some meetings. */
+  /** Some meetings by their ids. */
+  @Transactional(readOnly = true)
+  public Map<String, Audited> audited(long id, Collection<String> meetings) {
+    Map<String, Audited> found = new HashMap<>();
+    if (!meetings.isEmpty()) {
+      rows.audited(id, meetings).forEach(row -> found.put(row.meeting, audited(row)));
+    }
+    return found;
+  }
+
+  /** The most exposed of some meetings that are held before a time. */
   @Transactional(readOnly = true)
   public List<Audited> soonAmong(long id, Instant until, Collection<String> meetings, int most) {
     if (meetings.isEmpty()) {

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.calendars;
 
+import app.uprightwarden.server.access.AccessHash;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.problem.ProblemException;
 import jakarta.validation.Valid;
@@ -7,8 +8,9 @@ import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.util.List;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.HttpHeaders;
+import org.springframework.http.CacheControl;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -25,6 +27,8 @@ import org.springframework.web.bind.annotation.RestController;
 /** Calendars to subscribe to. Calendar programs do not sign in: their address is the key. */
 @RestController
 class FeedController {
+  private static final Pattern STAMP = Pattern.compile("(?m)^DTSTAMP:.*$");
+
   private final FeedService feeds;
 
   FeedController(FeedService feeds) {
@@ -72,7 +76,16 @@ class FeedController {
                 () -> ProblemException.notFound("There is no such feed, or it was ended."));
     return ResponseEntity.ok()
         .contentType(MediaType.parseMediaType("text/calendar;charset=UTF-8"))
-        .header(HttpHeaders.CACHE_CONTROL, "private, no-store")
+        .cacheControl(CacheControl.noCache().cachePrivate())
+        .eTag(tag(text))
         .body(text);
+  }
+
+  /**
+   * Says whether a calendar is as it was, but for the time at which it was written (DTSTAMP, RFC
+   * 5545, section 3.8.7.2): so it is a weak one (RFC 9110, section 8.8.1).
+   */
+  private static String tag(String text) {
+    return "W/\"" + AccessHash.sha256(STAMP.matcher(text).replaceAll("")) + "\"";
   }
 }

@@ -9,9 +9,12 @@ import app.uprightwarden.core.door.DoorStep;
 import app.uprightwarden.core.people.Persona;
 import app.uprightwarden.core.people.Right;
 import app.uprightwarden.core.rulebook.Level;
+import app.uprightwarden.server.access.AccessHash;
 import java.util.Arrays;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.CacheControl;
+import org.springframework.http.ResponseEntity;
 import org.springframework.security.access.prepost.PreAuthorize;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -65,7 +68,8 @@ class CatalogueController {
   record RungView(String word, String label) {}
 
   /** A check; base severity 0 stands for the importance of the rule. */
-  record CheckView(String id, String summary, String why, String mend, int baseSeverity) {}
+  record CheckView(
+      String id, String title, String summary, String why, String mend, int baseSeverity) {}
 
   record Named(String id, String phrase) {}
 
@@ -84,15 +88,26 @@ class CatalogueController {
           Level.all().stream().map(l -> new Named(l.id(), l.phrase())).toList(),
           Arrays.stream(DoorStep.values()).map(CatalogueController::view).toList());
 
+  /** It changes with the version alone: a page that has it is told so (RFC 9110, section 13). */
+  private final String tag = AccessHash.sha256(catalogue.toString());
+
   @GetMapping
   @PreAuthorize("isAuthenticated()")
-  Catalogue catalogue() {
-    return catalogue;
+  ResponseEntity<Catalogue> catalogue() {
+    return ResponseEntity.ok()
+        .cacheControl(CacheControl.noCache().cachePrivate())
+        .eTag(tag)
+        .body(catalogue);
   }
 
   private static CheckView view(Check check) {
     return new CheckView(
-        check.id(), check.summary(), check.why(), check.mend(), check.baseSeverity());
+        check.id(),
+        check.title(),
+        check.summary(),
+        check.why(),
+        check.mend(),
+        check.baseSeverity());
   }
 
   private static StepView view(DoorStep step) {

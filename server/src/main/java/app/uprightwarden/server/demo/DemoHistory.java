@@ -127,7 +127,8 @@ class DemoHistory {
             AuditScope.ALL,
             90,
             List.of(WARDEN.email(), "o.treharne@" + DemoPeople.DOMAIN),
-            true),
+            true,
+            "a4"),
         WARDEN);
     standing.lookNow();
   }

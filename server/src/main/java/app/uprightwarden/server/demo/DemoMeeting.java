@@ -2,14 +2,19 @@ package app.uprightwarden.server.demo;
 
 import app.uprightwarden.server.problem.InOrder;
 import java.time.LocalDateTime;
+import java.time.temporal.ChronoField;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /** A demo meeting in the making, in the bundle's form. */
 final class DemoMeeting {
+  private static final Pattern BY_DAY = Pattern.compile("BYDAY=([0-9A-Z,]+)");
+
   private final Map<String, @Nullable Object> map = new LinkedHashMap<>();
   private final Map<String, Object> controls = new LinkedHashMap<>();
   private final List<Object> invitees = new ArrayList<>();
@@ -34,6 +39,26 @@ final class DemoMeeting {
   DemoMeeting with(String key, Object value) {
     map.put(key, value);
     return this;
+  }
+
+  /** Recurs by a rule (RFC 5545): its first date is moved on to one that the rule names. */
+  DemoMeeting recurring(String rule) {
+    Matcher days = BY_DAY.matcher(rule);
+    if (days.find()) {
+      List<String> named = List.of(days.group(1).split(","));
+      LocalDateTime start = LocalDateTime.parse(String.valueOf(map.get("start")));
+      while (!isNamed(start, named)) {
+        start = start.plusDays(1);
+      }
+      map.put("start", start.toString());
+    }
+    return with("recurrence", rule);
+  }
+
+  /** Whether days such as TU, or 2TH for the second Thursday of a month, name a date. */
+  private static boolean isNamed(LocalDateTime date, List<String> days) {
+    String day = date.getDayOfWeek().name().substring(0, 2);
+    return days.contains(day) || days.contains(date.get(ChronoField.ALIGNED_WEEK_OF_MONTH) + day);
   }
 
   DemoMeeting control(String control, Object value) {

@@ -126,7 +126,7 @@ final class DemoMeetings {
 
   private void seeded() {
     meeting("Storm call, outer channel", "briefing", member("Okafor"), 0, "21:00", 1)
-        .with("recurrence", "FREQ=DAILY;UNTIL=" + last())
+        .recurring("FREQ=DAILY;UNTIL=" + last())
         .with("minutes", 30)
         .with("lists", List.of("night-crew"))
         .control("passcode-in-link", "embedded")
@@ -181,7 +181,7 @@ final class DemoMeetings {
               1,
               i == 0 ? "06:00" : "06:35",
               3)
-          .with("recurrence", "FREQ=DAILY;UNTIL=" + last())
+          .recurring("FREQ=DAILY;UNTIL=" + last())
           .with("minutes", 30)
           .with("number", "482 119 730")
           .control("meeting-number", "reusable")
@@ -190,12 +190,12 @@ final class DemoMeetings {
           .invite("dispatch@kittiwake-tugs.example", member("Nwosu"), member("Meade"));
     }
     meeting("Night crew briefing", "briefing", member("Tracey"), 1, "22:00", 2)
-        .with("recurrence", "FREQ=WEEKLY;BYDAY=TU,FR;UNTIL=" + last())
+        .recurring("FREQ=WEEKLY;BYDAY=TU,FR;UNTIL=" + last())
         .with("minutes", 45)
         .with("lists", List.of("night-crew"))
         .invite(member("Drury"), member("Shine"));
     meeting("Ice watch", "briefing", "watchkeeper@saltmarsh.example", 2, "05:00", 2)
-        .with("recurrence", weekly(0, 2, 4))
+        .recurring(weekly(0, 2, 4))
         .with("minutes", 20)
         .invite(member("Aakre"), member("Kovacs"));
     passcodeFaults();
@@ -205,16 +205,16 @@ final class DemoMeetings {
 
   private void passcodeFaults() {
     meeting("Pilotage roster", "planning", member("Halloran"), 3, "09:00", 3)
-        .with("recurrence", weekly(3))
+        .recurring(weekly(3))
         .with("passcode", "Pilotage")
         .invite(ofUnit("pilotage").subList(0, 5));
     meeting("Tariff board", "planning", member("Hurley"), until(DayOfWeek.THURSDAY), "11:00", 3)
-        .with("recurrence", "FREQ=MONTHLY;BYDAY=2TH;UNTIL=" + last())
+        .recurring("FREQ=MONTHLY;BYDAY=2TH;UNTIL=" + last())
         .with("passcode", "12345678")
         .invite(ofUnit("tariffs"));
     for (String title : List.of("Fuel quay check-in", "Crane maintenance", "Lock gate rota")) {
       meeting(title, "planning", member("Fitzgibbon"), 4 + made.size() % 5, "08:15", 3)
-          .with("recurrence", weekly(made.size() % 5))
+          .recurring(weekly(made.size() % 5))
           .with("minutes", 30)
           .with("passcode", "quayside-Fender-16")
           .invite(ofUnit("berths").subList(1, 5));
@@ -240,7 +240,7 @@ final class DemoMeetings {
             until(DayOfWeek.MONDAY),
             "13:00",
             3)
-        .with("recurrence", "FREQ=WEEKLY;INTERVAL=2;BYDAY=MO;UNTIL=" + last())
+        .recurring("FREQ=WEEKLY;INTERVAL=2;BYDAY=MO;UNTIL=" + last())
         .with("coHosts", List.of("liaison@coastguard.example"))
         .invite("liaison@coastguard.example", member("Adeyemi"));
     meeting("Licence hearing, quarry barge", "hearing", member("Kerr"), 12, "15:00", 3)
@@ -260,7 +260,7 @@ final class DemoMeetings {
 
   private void shapeFaults() {
     meeting("Harbour office stand-up", "briefing", member("Carmody"), 1, "08:45", 3)
-        .with("recurrence", "FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR")
+        .recurring("FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR")
         .with("minutes", 15)
         .invite(ofUnit("harbour"));
     meeting("All-hands spill drill", "drill", member("Boland"), 24, "09:00", 3)
@@ -274,7 +274,7 @@ final class DemoMeetings {
         .invite(ofUnit("tariffs"));
     meeting("Quay wall survey (from calendar)", "planning", member("Brandt"), 6, "11:00", 1)
         .only("passcode", "listing", "waiting-room")
-        .with("recurrence", weekly(2))
+        .recurring(weekly(2))
         .invite("j.sato@brownsand-survey.example", member("Keogh"));
     meeting(
             "Buoy tender planning",
@@ -283,7 +283,7 @@ final class DemoMeetings {
             until(DayOfWeek.FRIDAY),
             "09:00",
             1)
-        .with("recurrence", weekly(4))
+        .recurring(weekly(4))
         .control("return-after-removal", "allowed")
         .with(
             "occurrences",

@@ -120,11 +120,10 @@ final class DemoSeries {
 
   private void recur(DemoMeeting meeting, int i) {
     switch (i % 6) {
-      case 0, 1 -> meeting.with("recurrence", meetings.weekly(random.nextInt(5)));
-      case 2 ->
-          meeting.with("recurrence", "FREQ=WEEKLY;INTERVAL=2;BYDAY=TH;UNTIL=" + meetings.last());
-      case 3 -> meeting.with("recurrence", "FREQ=MONTHLY;BYDAY=1TU;UNTIL=" + meetings.last());
-      case 4 -> meeting.with("recurrence", meetings.weekly(0, 3));
+      case 0, 1 -> meeting.recurring(meetings.weekly(random.nextInt(5)));
+      case 2 -> meeting.recurring("FREQ=WEEKLY;INTERVAL=2;BYDAY=TH;UNTIL=" + meetings.last());
+      case 3 -> meeting.recurring("FREQ=MONTHLY;BYDAY=1TU;UNTIL=" + meetings.last());
+      case 4 -> meeting.recurring(meetings.weekly(0, 3));
       default -> {
         // a single meeting
       }

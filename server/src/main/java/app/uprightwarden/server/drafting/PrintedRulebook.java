@@ -4,10 +4,6 @@ import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.Family;
 import app.uprightwarden.core.control.Scale;
 import app.uprightwarden.core.control.Value;
-import app.uprightwarden.core.people.Persona;
-import app.uprightwarden.core.people.Right;
-import app.uprightwarden.core.rulebook.Guarantee;
-import app.uprightwarden.core.rulebook.Level;
 import app.uprightwarden.core.rulebook.Mode;
 import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
@@ -31,7 +27,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -161,20 +156,8 @@ class PrintedRulebook {
     List<Map<String, Object>> guarantees = new ArrayList<>();
     for (ResolvedRulebook.Given given : rules.guarantees()) {
       guarantees.add(
-          InOrder.map("sentence", sentence(given.guarantee()), "why", given.guarantee().reason()));
+          InOrder.map("sentence", given.guarantee().sentence(), "why", given.guarantee().reason()));
     }
     return guarantees;
-  }
-
-  private static String sentence(Guarantee guarantee) {
-    String who = guarantee.who().stream().map(Persona::phrase).collect(Collectors.joining(" or "));
-    String what =
-        guarantee.rights().stream().map(Right::phrase).collect(Collectors.joining(" or "));
-    return "Nobody who "
-        + who
-        + " may "
-        + what
-        + (guarantee.ceiling() == Level.NEVER ? "" : ", except " + guarantee.ceiling().phrase())
-        + ".";
   }
 }

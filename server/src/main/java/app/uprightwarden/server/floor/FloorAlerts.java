@@ -15,6 +15,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -147,18 +148,23 @@ class FloorAlerts {
         row.note);
   }
 
-  /** Ends what stands no more: whoever it was about is out, a share is stopped. */
+  /**
+   * Ends what stands no more: whoever it was about is out, a share is stopped.
+   *
+   * @param went the causes of people who went out meanwhile, even if they are back
+   */
   @Transactional(propagation = Propagation.MANDATORY)
-  public void endGone(String session, Predicate<FloorAlert> stands) {
-    List<Long> gone =
+  public void endGone(String session, Predicate<FloorAlert> stands, Set<String> went) {
+    List<FloorAlert> gone =
         alerts.unsettled(session).stream()
             .map(this::alert)
             .filter(alert -> !stands.test(alert))
-            .map(FloorAlert::id)
             .toList();
     if (!gone.isEmpty()) {
-      alerts.end(gone, clock.instant());
-      events.publishEvent(new SessionAlerts.AlertsEnded(session));
+      alerts.end(gone.stream().map(FloorAlert::id).toList(), clock.instant());
+      Set<String> over =
+          gone.stream().map(FloorAlert::cause).filter(went::contains).collect(Collectors.toSet());
+      events.publishEvent(new SessionAlerts.AlertsEnded(session, over));
     }
   }
 

@@ -9,6 +9,7 @@ import app.uprightwarden.server.live.Signals;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -25,6 +26,9 @@ import org.springframework.transaction.support.TransactionSynchronizationManager
 @Service
 class FloorIntake implements SessionEvents {
   /** What may end an alert by itself. */
+  private static final Set<SessionEvent.Kind> OUT =
+      EnumSet.of(SessionEvent.Kind.LEFT, SessionEvent.Kind.REMOVED, SessionEvent.Kind.TURNED_AWAY);
+
   private static final Set<SessionEvent.Kind> MAY_END =
       EnumSet.of(
           SessionEvent.Kind.LEFT,
@@ -69,14 +73,14 @@ class FloorIntake implements SessionEvents {
     Map<String, List<SessionEvent>> waiting = store.waiting(byId.keySet());
     List<FloorStore.Folded> folded = new ArrayList<>();
     List<FloorAlerts.Raised> raised = new ArrayList<>();
-    List<String> ended = new ArrayList<>();
+    Map<String, List<SessionEvent>> ended = new LinkedHashMap<>();
     for (FloorSession session : sessions) {
       List<SessionEvent> some = waiting.getOrDefault(session.id(), List.of());
       FloorStore.Folded far = fold(session, some, raised);
       if (far != null) {
         folded.add(far);
         if (some.stream().anyMatch(event -> MAY_END.contains(event.kind()))) {
-          ended.add(session.id());
+          ended.put(session.id(), some);
         }
       }
     }
@@ -89,7 +93,12 @@ class FloorIntake implements SessionEvents {
     }
   }
 
-  private void endGone(String id) {
+  /** Those who went out and are in again have gone: what they did before is over. */
+  private void endGone(String id, List<SessionEvent> some) {
+    Map<String, Long> went = new HashMap<>();
+    some.stream()
+        .filter(event -> event.who() != null && OUT.contains(event.kind()))
+        .forEach(event -> went.put("person/" + event.who(), event.seq()));
     FloorSession session = store.find(id).orElseThrow();
     books.with(
         session,
@@ -97,12 +106,14 @@ class FloorIntake implements SessionEvents {
           alerts.endGone(
               id,
               alert ->
-                  kept.guard.stands(
-                      kept.book,
-                      FloorAlerts.kind(alert.kind()),
-                      alert.who(),
-                      alert.guarantee(),
-                      alert.cause()));
+                  alert.seq() > went.getOrDefault(alert.cause(), 0L)
+                      && kept.guard.stands(
+                          kept.book,
+                          FloorAlerts.kind(alert.kind()),
+                          alert.who(),
+                          alert.guarantee(),
+                          alert.cause()),
+              went.keySet());
           return true;
         });
   }

@@ -126,7 +126,7 @@ class FloorRound {
                       session.folded(),
                       "lost",
                       last == null ? session.clock(clock.instant()) : last)));
-          alerts.endGone(session.id(), alert -> false);
+          alerts.endGone(session.id(), alert -> false, Set.of());
           signals.send(Signals.Topic.FLOOR);
         });
   }

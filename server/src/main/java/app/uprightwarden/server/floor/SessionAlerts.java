@@ -24,8 +24,12 @@ public class SessionAlerts {
   /** Said in the transaction that raises alerts. */
   public record AlertsRaised(Collection<String> sessions) {}
 
-  /** Said in the transaction in which some of a session's alerts end by themselves. */
-  public record AlertsEnded(String session) {}
+  /**
+   * Said in the transaction in which some of a session's alerts end by themselves.
+   *
+   * @param over causes that are over, even if the same is raised again already
+   */
+  public record AlertsEnded(String session, Set<String> over) {}
 
   /**
    * Alerts of one cause that nobody has acknowledged; the gravest stands for them.

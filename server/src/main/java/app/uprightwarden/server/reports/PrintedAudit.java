@@ -16,9 +16,11 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.time.Clock;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -29,11 +31,12 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
-/** An audit on paper: one page of picture, then unit by unit what is worst. */
+/** An audit on paper: a page of sentences, one of pictures, then unit by unit what is worst. */
 @Component
 class PrintedAudit {
   private static final int MAX_OF_A_UNIT = 12;
   private static final int MAX_POINTS = 13;
+  private static final int MAX_UNITS = 60;
   static final List<String> SEVERITIES =
       List.of("", "note", "minor", "moderate", "serious", "grave");
   private static final DateTimeFormatter TIME =
@@ -42,6 +45,8 @@ class PrintedAudit {
   private static final DateTimeFormatter DAY =
       DateTimeFormatter.ofPattern("d MMM", Locale.ENGLISH).withZone(ZoneOffset.UTC);
 
+  private final AuditSummary summary;
+  private final Clock clock;
   private final FindingQueries reading;
   private final AuditCounts counts;
   private final Trends trends;
@@ -50,7 +55,14 @@ class PrintedAudit {
   private final String style;
 
   PrintedAudit(
-      FindingQueries reading, AuditCounts counts, Trends trends, OrganisationService organisation) {
+      AuditSummary summary,
+      FindingQueries reading,
+      AuditCounts counts,
+      Trends trends,
+      OrganisationService organisation,
+      Clock clock) {
+    this.summary = summary;
+    this.clock = clock;
     this.reading = reading;
     this.counts = counts;
     this.trends = trends;
@@ -75,11 +87,16 @@ class PrintedAudit {
     return Objects.requireNonNull(PrintedAudit.class.getResourceAsStream(resource));
   }
 
-  byte[] pdf(AuditRun run) {
-    return PdfPages.pdf(page(run));
+  /**
+   * The report.
+   *
+   * @param paper {@code a4} or {@code letter}
+   */
+  byte[] pdf(AuditRun run, String paper) {
+    return PdfPages.pdf(page(run, paper));
   }
 
-  private String page(AuditRun run) {
+  private String page(AuditRun run, String paper) {
     Organisation all = organisation.organisation();
     Map<String, String> unitNames =
         all.units().stream()
@@ -87,28 +104,48 @@ class PrintedAudit {
     AuditCounts.Tally tally = counts.tally(run.id(), null);
     Map<Integer, Integer> bySeverity = tally.open();
     List<AuditCounts.UnitCount> units = counts.byUnit(run.id());
-    List<Trends.Point> points = trends.trend(null, MAX_POINTS).points();
+    List<Trends.Point> points =
+        trends.trend(null, MAX_POINTS).points().stream()
+            .filter(point -> !point.at().isAfter(run.startedAt()) || isStanding(run))
+            .toList();
     Map<String, Object> page = new HashMap<>();
-    page.put("style", style);
+    page.put("style", style.replace("size: A4", "size: " + paper));
     page.put("organisation", all.name());
-    page.put(
-        "title", run.state().equals("standing") ? "Audit as it stands now" : "Audit " + run.id());
+    page.put("which", isStanding(run) ? "As it stands now" : "Audit " + run.id());
     page.put("when", TIME.format(run.finishedAt() == null ? run.startedAt() : run.finishedAt()));
     page.put("edition", run.edition());
-    page.put("meetings", run.judged());
-    page.put("findings", bySeverity.values().stream().mapToInt(Integer::intValue).sum());
-    int waived = tally.waived();
-    page.put("waived", waived);
-    page.put("hasWaived", waived > 0);
-    page.put("severities", severities(bySeverity));
+    page.put("open", summary.open(run, tally, unitNames));
+    page.put("changed", summary.changed(run, tally));
+    page.put("asked", summary.asked());
+    page.put("printed", TIME.format(clock.instant()));
+    page.put("worst", summary.worst(run, unitNames));
     page.put("severityPicture", AuditPicture.severities(bySeverity));
     page.put("trendPicture", AuditPicture.trend(points, DAY::format));
     page.put("hasTrend", points.size() > 1);
-    page.put(
-        "unitPicture", AuditPicture.units(units, unit -> unitNames.getOrDefault(unit, "No unit")));
     page.put("checks", checks(run));
-    page.put("units", unitPages(run, units, unitNames));
+    List<AuditCounts.UnitCount> open =
+        units.stream()
+            .filter(unit -> openOf(unit) > 0)
+            .sorted(Comparator.comparingInt(PrintedAudit::openOf).reversed())
+            .toList();
+    List<AuditCounts.UnitCount> shown = open.stream().limit(MAX_UNITS).toList();
+    page.put(
+        "unitPicture", AuditPicture.units(shown, unit -> unitNames.getOrDefault(unit, "No unit")));
+    page.put("units", unitPages(run, shown, unitNames));
+    int left = open.size() - shown.size();
+    int findingsLeft = open.stream().skip(MAX_UNITS).mapToInt(PrintedAudit::openOf).sum();
+    page.put(
+        "unitsLeft",
+        left == 0 ? "" : AuditSummary.WORDS.say("units-left", "units", left, "n", findingsLeft));
     return template.execute(page);
+  }
+
+  private static boolean isStanding(AuditRun run) {
+    return run.state().equals("standing");
+  }
+
+  private static int openOf(AuditCounts.UnitCount unit) {
+    return unit.bySeverity().values().stream().mapToInt(Integer::intValue).sum();
   }
 
   private static List<Map<String, Object>> severities(Map<Integer, Integer> bySeverity) {
@@ -119,29 +156,39 @@ class PrintedAudit {
     return rows;
   }
 
+  /** Each check with what it was found on: rules by their controls, guarantees by their words. */
   private List<Map<String, Object>> checks(AuditRun run) {
+    Map<String, List<AuditCounts.CheckCount>> byCheck = new LinkedHashMap<>();
+    counts
+        .byCheck(run.id(), null)
+        .forEach(each -> byCheck.computeIfAbsent(each.check(), c -> new ArrayList<>()).add(each));
     Map<String, Check> known =
         Auditor.catalogue().stream().collect(Collectors.toMap(Check::id, Function.identity()));
-    Map<String, int[]> counts = new LinkedHashMap<>();
-    for (AuditCounts.CheckCount count : this.counts.byCheck(run.id(), null)) {
-      int[] sum = counts.computeIfAbsent(count.check(), c -> new int[2]);
-      sum[0] = Math.max(sum[0], count.worst());
-      sum[1] += count.findings();
-    }
     List<Map<String, Object>> rows = new ArrayList<>();
-    counts.forEach(
-        (id, sum) -> {
+    byCheck.forEach(
+        (id, all) -> {
           Check check = known.get(id);
+          List<Map<String, Object>> about =
+              all.stream()
+                  .filter(each -> !each.about().isEmpty())
+                  .map(
+                      each ->
+                          InOrder.<String, Object>map(
+                              "about", each.about().replaceFirst("\\.$", ""), "n", each.findings()))
+                  .toList();
           rows.add(
               InOrder.map(
-                  "check",
-                  id,
+                  "title",
+                  check == null ? id : check.title(),
                   "summary",
                   check == null ? "" : check.summary(),
+                  "about",
+                  about,
                   "worst",
-                  SEVERITIES.get(sum[0]),
+                  SEVERITIES.get(
+                      all.stream().mapToInt(AuditCounts.CheckCount::worst).max().orElse(0)),
                   "count",
-                  sum[1]));
+                  all.stream().mapToInt(AuditCounts.CheckCount::findings).sum()));
         });
     return rows;
   }
@@ -150,22 +197,21 @@ class PrintedAudit {
       AuditRun run, List<AuditCounts.UnitCount> units, Map<String, String> names) {
     List<Map<String, Object>> pages = new ArrayList<>();
     for (AuditCounts.UnitCount unit : units) {
-      int open = unit.bySeverity().values().stream().mapToInt(Integer::intValue).sum();
-      Map<String, Object> page = new HashMap<>();
-      page.put("name", names.getOrDefault(unit.unit(), "Hosts of no unit"));
-      page.put("meetings", unit.meetings());
-      page.put("open", open);
-      page.put("severities", severities(unit.bySeverity()));
       FindingQueries.FindingPage worst =
-          unit.unit().isEmpty()
-              ? new FindingQueries.FindingPage(List.of(), 0, 0, 0)
-              : reading.findings(
-                  run.id(),
-                  new FindingQueries.FindingFilter(null, null, null, null, unit.unit(), false),
-                  0,
-                  MAX_OF_A_UNIT);
+          reading.findings(
+              run.id(),
+              new FindingQueries.FindingFilter(null, null, null, null, unit.unit(), false),
+              0,
+              MAX_OF_A_UNIT);
+      Map<String, Object> page = new HashMap<>();
+      page.put("place", "unit-" + pages.size());
+      page.put("name", names.getOrDefault(unit.unit(), "Hosts of no unit"));
+      page.put(
+          "head",
+          AuditSummary.WORDS.say("unit-head", "n", openOf(unit), "meetings", unit.meetings()));
+      page.put("severities", severities(unit.bySeverity()));
       page.put("rows", rows(run, worst.items()));
-      page.put("more", Math.max(0, worst.total() - worst.items().size()));
+      page.put("more", worst.total() - worst.items().size());
       page.put("hasMore", worst.total() > worst.items().size());
       pages.add(page);
     }

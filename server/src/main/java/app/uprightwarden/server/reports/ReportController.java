@@ -30,12 +30,17 @@ class ReportController {
     this.standing = standing;
   }
 
-  /** The audit as {@code pdf}, {@code csv}, {@code json}, {@code sarif} or {@code evidence}. */
+  /**
+   * The audit as {@code pdf}, {@code csv}, {@code json}, {@code sarif} or {@code evidence}.
+   *
+   * @param paper what a PDF is printed on: {@code a4} or {@code letter}
+   */
   @GetMapping("/api/audits/{id}/report")
   @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
   ResponseEntity<StreamingResponseBody> report(
       @PathVariable long id,
-      @RequestParam @Pattern(regexp = "pdf|csv|json|sarif|evidence") String as) {
+      @RequestParam @Pattern(regexp = "pdf|csv|json|sarif|evidence") String as,
+      @RequestParam(defaultValue = "a4") @Pattern(regexp = "a4|letter") String paper) {
     AuditRun run =
         id == 0
             ? standing
@@ -48,6 +53,6 @@ class ReportController {
         .header(
             HttpHeaders.CONTENT_DISPOSITION,
             "attachment; filename=\"" + ReportService.name(run, form) + "\"")
-        .body(out -> reports.write(run, form, out));
+        .body(out -> reports.write(run, form, paper, out));
   }
 }

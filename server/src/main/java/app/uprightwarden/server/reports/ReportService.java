@@ -92,11 +92,11 @@ class ReportService {
     return "audit-" + which + form.ending;
   }
 
-  void write(AuditRun run, Form form, OutputStream out) {
+  void write(AuditRun run, Form form, String paper, OutputStream out) {
     switch (form) {
       case PDF -> {
         try {
-          out.write(printed.pdf(run));
+          out.write(printed.pdf(run, paper));
         } catch (IOException e) {
           throw new UncheckedIOException(e);
         }
@@ -125,6 +125,10 @@ class ReportService {
     }
   }
 
+  private String paper(AuditRun run) {
+    return schedule(run).map(AuditSchedules.Schedule::paper).orElse("a4");
+  }
+
   private void send(String id) {
     AuditRun run;
     try {
@@ -132,7 +136,7 @@ class ReportService {
     } catch (ProblemException e) {
       return; // it was kept long enough
     }
-    write(run, recipients(run).isEmpty() ? null : printed.pdf(run));
+    write(run, recipients(run).isEmpty() ? null : printed.pdf(run, paper(run)));
   }
 
   private List<String> recipients(AuditRun run) {

@@ -15,6 +15,8 @@ import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
+import java.util.Set;
+import java.util.TimeZone;
 import java.util.TreeSet;
 import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
@@ -124,11 +126,11 @@ public class CalendarRulesTest {
   public void everyZoneIsWrittenAndReadBack() {
     List<String> wrong = new ArrayList<>();
     int compared = 0;
-    for (String id : new TreeSet<>(ZoneId.getAvailableZoneIds())) {
+    Set<String> all = new TreeSet<>(ZoneId.getAvailableZoneIds());
+    // a library that other tests read calendars with adds names of its own, whose rules may go away
+    all.retainAll(Set.of(TimeZone.getAvailableIDs()));
+    for (String id : all) {
       ZoneId zone = ZoneId.of(id);
-      if (zone.getRules() == null) {
-        continue; // a library that other tests read calendars with puts names without rules here
-      }
       ContentLines out = new ContentLines();
       ZoneText.write(out, zone, LocalDateTime.parse("2027-01-01T00:00"));
       CalendarText.Document document =

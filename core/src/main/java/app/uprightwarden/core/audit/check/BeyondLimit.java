@@ -19,6 +19,11 @@ public final class BeyondLimit implements ControlCheck {
   }
 
   @Override
+  public String title() {
+    return "Looser than the rule";
+  }
+
+  @Override
   public String summary() {
     return "A control is looser than its rule allows, or not what a fixed neutral " + "one says.";
   }

@@ -20,6 +20,11 @@ public final class BeyondMeans implements MeetingCheck {
   }
 
   @Override
+  public String title() {
+    return "Beyond what the service can hold";
+  }
+
+  @Override
   public String summary() {
     return "A rule binds a control that the meeting's conference service cannot hold strictly enough.";
   }

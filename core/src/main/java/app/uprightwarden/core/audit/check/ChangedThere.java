@@ -18,6 +18,11 @@ public final class ChangedThere implements HeldCheck {
   }
 
   @Override
+  public String title() {
+    return "Changed at the service";
+  }
+
+  @Override
   public String summary() {
     return "The conference service holds something looser than was decided: somebody changed it there.";
   }

@@ -17,6 +17,11 @@ public final class CoHostNotMember implements MeetingCheck {
   }
 
   @Override
+  public String title() {
+    return "Co-host from outside";
+  }
+
+  @Override
   public String summary() {
     return "A co-host is not a member of the organisation.";
   }

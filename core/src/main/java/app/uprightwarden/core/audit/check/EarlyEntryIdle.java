@@ -23,6 +23,11 @@ public final class EarlyEntryIdle implements ValuesCheck {
   }
 
   @Override
+  public String title() {
+    return "Early entry helps nobody";
+  }
+
+  @Override
   public String summary() {
     return "Early entry is set, yet nobody but hosts can pass the waiting room.";
   }

@@ -17,6 +17,11 @@ public final class EndlessSeries implements MeetingCheck {
   }
 
   @Override
+  public String title() {
+    return "Series without an end";
+  }
+
+  @Override
   public String summary() {
     return "A series recurs with no end.";
   }

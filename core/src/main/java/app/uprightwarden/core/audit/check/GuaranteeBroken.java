@@ -21,6 +21,11 @@ public final class GuaranteeBroken implements GuaranteeCheck {
   }
 
   @Override
+  public String title() {
+    return "Guarantee broken";
+  }
+
+  @Override
   public String summary() {
     return "Somebody can do what a guarantee says they must not.";
   }

@@ -16,6 +16,11 @@ public final class HostDoubleBooked implements RegisterCheck {
   }
 
   @Override
+  public String title() {
+    return "Host in two meetings at once";
+  }
+
+  @Override
   public String summary() {
     return "The host has two meetings at one time, no co-host, and people may be in "
         + "without a host.";

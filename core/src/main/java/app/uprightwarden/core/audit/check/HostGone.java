@@ -17,6 +17,11 @@ public final class HostGone implements MeetingCheck {
   }
 
   @Override
+  public String title() {
+    return "Host has left";
+  }
+
+  @Override
   public String summary() {
     return "The host is missing from the directory or disabled.";
   }

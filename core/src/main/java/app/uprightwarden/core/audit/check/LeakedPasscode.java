@@ -19,6 +19,11 @@ public final class LeakedPasscode implements MeetingCheck {
   }
 
   @Override
+  public String title() {
+    return "Passcode written in the open";
+  }
+
+  @Override
   public String summary() {
     return "The title or description holds the passcode, or a link with it.";
   }

@@ -18,6 +18,11 @@ public final class ListWaits implements MeetingCheck {
   }
 
   @Override
+  public String title() {
+    return "People on a list wait";
+  }
+
+  @Override
   public String summary() {
     return "The waiting room lets in by name only, and some are invited only "
         + "through a list or space.";

@@ -20,6 +20,11 @@ public final class LongUnread implements MeetingCheck {
   }
 
   @Override
+  public String title() {
+    return "Service not read for long";
+  }
+
+  @Override
   public String summary() {
     return "The conference service was not read for longer than is allowed.";
   }

@@ -21,6 +21,11 @@ public final class NoEffect implements ControlCheck {
   }
 
   @Override
+  public String title() {
+    return "Has no effect";
+  }
+
+  @Override
   public String summary() {
     return "A governed control is set, and another setting keeps it from doing " + "anything.";
   }

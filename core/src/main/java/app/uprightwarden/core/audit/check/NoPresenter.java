@@ -18,6 +18,11 @@ public final class NoPresenter implements MeetingCheck {
   }
 
   @Override
+  public String title() {
+    return "No presenter named";
+  }
+
+  @Override
   public String summary() {
     return "Presenters go by name, and nobody is named.";
   }

@@ -18,6 +18,11 @@ public final class NotEvidenced implements ControlCheck {
   }
 
   @Override
+  public String title() {
+    return "Not known";
+  }
+
+  @Override
   public String summary() {
     return "A rule binds a control, and nothing says how the meeting has it.";
   }

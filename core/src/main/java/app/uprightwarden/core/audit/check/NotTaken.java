@@ -18,6 +18,11 @@ public final class NotTaken implements HeldCheck {
   }
 
   @Override
+  public String title() {
+    return "Not taken by the service";
+  }
+
+  @Override
   public String summary() {
     return "A decided change is refused by the conference service, or has not been confirmed for too long.";
   }

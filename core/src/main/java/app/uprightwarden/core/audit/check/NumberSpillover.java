@@ -16,6 +16,11 @@ public final class NumberSpillover implements RegisterCheck {
   }
 
   @Override
+  public String title() {
+    return "Too close together on one number";
+  }
+
+  @Override
   public String summary() {
     return "Two occurrences on one reusable number are less than 15 minutes apart.";
   }

@@ -19,6 +19,11 @@ public final class OffFix implements ControlCheck {
   }
 
   @Override
+  public String title() {
+    return "Not as fixed";
+  }
+
+  @Override
   public String summary() {
     return "A fixed control is stricter than its fixed value.";
   }

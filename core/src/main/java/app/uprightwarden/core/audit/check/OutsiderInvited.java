@@ -17,6 +17,11 @@ public final class OutsiderInvited implements MeetingCheck {
   }
 
   @Override
+  public String title() {
+    return "Outsider invited";
+  }
+
+  @Override
   public String summary() {
     return "The kind is confidential, and somebody invited is no one the directory " + "knows.";
   }

@@ -17,6 +17,11 @@ public final class OverCapacity implements MeetingCheck {
   }
 
   @Override
+  public String title() {
+    return "More people than fit";
+  }
+
+  @Override
   public String summary() {
     return "More people are invited than the plan allows in.";
   }

@@ -17,6 +17,11 @@ public final class OverLength implements MeetingCheck {
   }
 
   @Override
+  public String title() {
+    return "Longer than the plan allows";
+  }
+
+  @Override
   public String summary() {
     return "A meeting is longer than the plan allows.";
   }

@@ -17,6 +17,11 @@ public final class PresenterNotInvited implements MeetingCheck {
   }
 
   @Override
+  public String title() {
+    return "Presenter not invited";
+  }
+
+  @Override
   public String summary() {
     return "A listed presenter is neither invited, host nor co-host.";
   }

@@ -16,6 +16,11 @@ public final class ReusedPasscode implements RegisterCheck {
   }
 
   @Override
+  public String title() {
+    return "Passcode of several meetings";
+  }
+
+  @Override
   public String summary() {
     return "Two or more meetings share a passcode.";
   }

@@ -22,6 +22,11 @@ public final class WeakPasscode implements MeetingCheck {
   }
 
   @Override
+  public String title() {
+    return "Weak passcode";
+  }
+
+  @Override
   public String summary() {
     return "The passcode is common, a run, one character repeated, or a word of the "
         + "title or of the host’s address.";
