@@ -7,7 +7,9 @@ const css = readFileSync(new URL('./styles.css', import.meta.url), 'utf8')
 function tokens(selector: string): Map<string, string> {
   const begin = css.indexOf(`${selector} {`)
   const block = css.slice(begin, css.indexOf('}', begin))
-  return new Map([...block.matchAll(/--([a-z-]+): (#[0-9a-f]{6});/g)].map((m) => [m[1]!, m[2]!]))
+  return new Map(
+    [...block.matchAll(/--([a-z-]+): (#[0-9a-f]{6});/g)].map((m) => [String(m[1]), String(m[2])]),
+  )
 }
 function luminance(colour: string): number {
   const [r = 0, g = 0, b = 0] = [1, 3, 5].map((i) => {

@@ -41,7 +41,8 @@
   <p>
     The PDF for management begins with a page in sentences: what stands open, what changed since the
     audit before, what is asked of whom, and the three meetings to look at first. It is for A4 or
-    Letter; scheduled audits say which. For programs and auditors there are CSV, JSON, SARIF 2.1.0 (a check is a rule, a finding a result, a waiver a
-    suppression), and an archive with checksums for an outside auditor. Passcodes are in none.
+    Letter; scheduled audits say which. For programs and auditors there are CSV, JSON, SARIF 2.1.0
+    (a check is a rule, a finding a result, a waiver a suppression), and an archive with checksums
+    for an outside auditor. Passcodes are in none.
   </p>
 </template>
