@@ -2,9 +2,10 @@ import { fileURLToPath, URL } from 'node:url'
 import tailwindcss from '@tailwindcss/vite'
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vite'
+import { guide } from './guide.ts'
 
 export default defineConfig({
-  plugins: [vue(), tailwindcss()],
+  plugins: [guide(), vue(), tailwindcss()],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   build: {
     // our policy allows no data: fonts and no inline code
@@ -12,5 +13,9 @@ export default defineConfig({
     modulePreload: { polyfill: false },
     chunkSizeWarningLimit: 800,
   },
-  server: { proxy: { '/api': `http://127.0.0.1:${process.env.WARDEN_PORT ?? 8420}` } },
+  server: {
+    // the guide's pages stand beside this module
+    fs: { allow: ['..'] },
+    proxy: { '/api': `http://127.0.0.1:${process.env.WARDEN_PORT ?? 8420}` },
+  },
 })

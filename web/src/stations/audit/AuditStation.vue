@@ -13,6 +13,8 @@ import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
 import AuditNav from './AuditNav.vue'
 import FindingDrawer from './FindingDrawer.vue'
+import JobLine from './JobLine.vue'
+import { useLastApplied } from './lastApplied'
 import ReportMenu from './ReportMenu.vue'
 import { useWall, type WallFilter } from './rows'
 import RunState from './RunState.vue'
@@ -202,6 +204,17 @@ function toggleAll() {
 }
 const drawer = ref<InstanceType<typeof FindingDrawer> | null>(null)
 const many = ref<InstanceType<typeof SelectionBar> | null>(null)
+// what was applied last can be undone wherever one has moved on to
+const { last, putAway } = useLastApplied()
+const lastLine = ref<InstanceType<typeof JobLine> | null>(null)
+const isElsewhere = computed(
+  () => !!last.value && last.value.meeting !== (opened.value?.meeting ?? ''),
+)
+function undoLast() {
+  if (!session.mayMend) return
+  if (isElsewhere.value) void lastLine.value?.undo()
+  else drawer.value?.undo()
+}
 const act = (what: 'apply' | 'ask' | 'waive') => {
   if (!session.mayMend) return
   if (selected.value.size && what !== 'waive') many.value?.[what]()
@@ -226,7 +239,7 @@ useKeys([
   { key: 'a', does: 'apply the least change', act: () => act('apply') },
   { key: 'q', does: 'ask the host', act: () => act('ask') },
   { key: 'w', does: 'waive', act: () => act('waive') },
-  { key: 'u', does: 'undo what was applied last', act: () => drawer.value?.undo() },
+  { key: 'u', does: 'undo what was applied last', act: undoLast },
   {
     key: 'x',
     does: 'choose for an act on several',
@@ -316,6 +329,13 @@ const howMany = computed(() => {
           @select="select"
           @toggle="toggle"
         />
+        <div
+          v-if="last && isElsewhere && isNow && session.mayMend"
+          class="flex shrink-0 items-center gap-3 border-t border-line px-5 py-1.5"
+        >
+          <JobLine ref="lastLine" class="min-w-0 flex-1" :job="last.job" />
+          <button type="button" class="link" @click="putAway">Put away</button>
+        </div>
         <SelectionBar
           v-if="session.mayMend && isNow"
           ref="many"

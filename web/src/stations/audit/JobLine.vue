@@ -35,7 +35,9 @@ async function act(what: 'undo' | 'retry') {
     problem.value = e as Error
   }
 }
-defineExpose({ undo: () => act('undo') })
+defineExpose({
+  undo: () => (data.value?.job.states.done && !data.value.job.undoneBy ? act('undo') : undefined),
+})
 </script>
 
 <template>

@@ -13,6 +13,7 @@ import DoorChange from '@/stations/scheduling/DoorChange.vue'
 import InSessionNote from '@/stations/floor/InSessionNote.vue'
 import JobLine from './JobLine.vue'
 import { counted } from '@/shell/counted'
+import { useLastApplied } from './lastApplied'
 import { subjectOf } from './wall'
 
 /** The least change before and after, another choice in pencil, and applying either. */
@@ -30,14 +31,14 @@ const { controls, catalogue } = useCatalogue()
 const onlyThis = ref(false)
 const pencil = ref<Record<string, Plain> | null>(null)
 const adding = ref('')
-const job = ref<number | null>(null)
+const { last, applied } = useLastApplied()
+const job = computed(() => (last.value?.meeting === props.meeting ? last.value.job : null))
 const { busy, problem, attempt } = useAct()
 watch(
   () => props.meeting,
   () => {
     pencil.value = null
     onlyThis.value = false
-    job.value = null
     problem.value = null
   },
 )
@@ -124,7 +125,7 @@ async function apply(evenIfAsked = false) {
         },
       }),
     )
-    job.value = made.id
+    applied(made.id, props.meeting)
     pencil.value = null
     await cache.invalidateQueries({ key: ['remedies'] })
   })

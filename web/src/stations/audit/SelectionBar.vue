@@ -8,7 +8,7 @@ import { useAct } from '@/shell/act'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import InSessionNote from '@/stations/floor/InSessionNote.vue'
-import JobLine from './JobLine.vue'
+import { useLastApplied } from './lastApplied'
 import { counted } from '@/shell/counted'
 
 /** Acts on several meetings, or on everything a check finds: counted before anything is done. */
@@ -19,7 +19,7 @@ const { controls } = useCatalogue()
 const { busy, problem, attempt } = useAct()
 const preview = ref<Preview | null>(null)
 const evenIfAsked = ref(false)
-const job = ref<number | null>(null)
+const { applied } = useLastApplied()
 const said = ref('')
 const isWhole = computed(() => !props.selected.size && !!props.check)
 const targets = computed(() =>
@@ -41,7 +41,7 @@ const look = () =>
 const apply = () =>
   attempt(async () => {
     const made = await take(api.POST('/api/remedies', { body: body() }))
-    job.value = made.id
+    applied(made.id, null)
     preview.value = null
     emit('done')
     await cache.invalidateQueries({ key: ['remedies'] })
@@ -62,8 +62,7 @@ defineExpose({ apply: look, ask })
 
 <template>
   <div>
-    <div v-if="job || said || problem" class="shrink-0 border-t border-line px-5 py-1.5">
-      <JobLine v-if="job" :job="job" />
+    <div v-if="said || problem" class="shrink-0 border-t border-line px-5 py-1.5">
       <p v-if="said" role="status">{{ said }}</p>
       <ProblemNote v-if="!preview" :problem="problem" />
     </div>

@@ -1,0 +1,138 @@
+/** A part of a page of the guide. */
+export interface Section {
+  /** what it is linked to by; the first part, above all headings, has none */
+  id: string
+  title: string
+  html: string
+  text: string
+}
+
+/** A page of the guide (docs/guide), made into parts while building. */
+export interface Page {
+  title: string
+  sections: Section[]
+}
+
+export interface Topic {
+  id: string
+  name: string
+}
+
+/** What Help has, in the order in which it stands there. */
+export const groups: { name: string; topics: Topic[] }[] = [
+  {
+    name: 'The stations',
+    topics: [
+      { id: 'first-day', name: 'The way of working' },
+      { id: 'lookout', name: 'Lookout' },
+      { id: 'rulebook', name: 'Rulebook' },
+      { id: 'register', name: 'Register and scheduling' },
+      { id: 'audit', name: 'Audit' },
+      { id: 'door', name: 'Door' },
+      { id: 'floor', name: 'Floor' },
+      { id: 'people', name: 'People' },
+      { id: 'ledger', name: 'Ledger' },
+      { id: 'house', name: 'House' },
+      { id: 'corner', name: 'My corner, for hosts' },
+    ],
+  },
+  {
+    name: 'To look up',
+    topics: [
+      { id: 'marks', name: 'Marks' },
+      { id: 'checks', name: 'Checks' },
+      { id: 'controls', name: 'Controls' },
+      { id: 'limits', name: 'Limits' },
+    ],
+  },
+  {
+    name: 'In and out',
+    topics: [
+      { id: 'files', name: 'Import and export' },
+      { id: 'calendars', name: 'Calendars' },
+      { id: 'directory', name: 'A directory' },
+      { id: 'services', name: 'Conference services' },
+      { id: 'delegation', name: 'Wardens of units, deputies' },
+    ],
+  },
+  {
+    name: 'For programs and servers',
+    topics: [
+      { id: 'programs', name: 'For programs' },
+      { id: 'endpoints', name: 'Endpoints' },
+      { id: 'check', name: 'Checking in a pipeline' },
+      { id: 'bridge', name: 'The interface of a service' },
+      { id: 'operating', name: 'Running it' },
+      { id: 'security', name: 'Security' },
+    ],
+  },
+]
+export const topics: Topic[] = groups.flatMap((group) => group.topics)
+
+/** Made of what the core declares, on the page itself. */
+const LIVE = new Set(['marks', 'checks', 'controls'])
+
+const files = import.meta.glob<{ default: Page }>('../../../../docs/guide/*.md')
+
+/** The page of a topic; null for one that is not of the guide. */
+export async function pageOf(topic: string): Promise<Page | null> {
+  const file = LIVE.has(topic) ? undefined : files[`../../../../docs/guide/${topic}.md`]
+  return file ? (await file()).default : null
+}
+
+export interface Found {
+  topic: string
+  name: string
+  section: string
+  id: string
+  text: string
+}
+
+const MAX_FOUND = 40
+const AROUND = 60
+
+function snippet(text: string, word: string): string {
+  const at = text.toLowerCase().indexOf(word)
+  if (at < 0) return text.slice(0, 2 * AROUND)
+  const begin = Math.max(0, at - AROUND)
+  const end = Math.min(text.length, at + word.length + AROUND)
+  return `${begin ? '… ' : ''}${text.slice(begin, end)}${end < text.length ? ' …' : ''}`
+}
+
+/**
+ * The parts that have all the words, those with them in their heading first.
+ *
+ * @param parts where to look: parts by topic
+ */
+export function find(asked: string, parts: Map<Topic, Section[]>): Found[] {
+  const words = asked.toLowerCase().split(/\s+/).filter(Boolean)
+  if (!words.length) return []
+  const found: (Found & { rank: number })[] = []
+  for (const [topic, sections] of parts) {
+    for (const section of sections) {
+      const heading = `${topic.name} ${section.title}`.toLowerCase()
+      const text = section.text.toLowerCase()
+      if (!words.every((word) => heading.includes(word) || text.includes(word))) continue
+      const inHeading = words.filter((word) => heading.includes(word)).length
+      found.push({
+        topic: topic.id,
+        name: topic.name,
+        section: section.title,
+        id: section.id,
+        text: snippet(section.text, words.find((word) => text.includes(word)) ?? ''),
+        rank: -inHeading,
+      })
+    }
+  }
+  return found.sort((a, b) => a.rank - b.rank).slice(0, MAX_FOUND)
+}
+
+/** All of the guide, for looking through. */
+export async function everything(): Promise<Map<Topic, Section[]>> {
+  const all = new Map<Topic, Section[]>()
+  for (const topic of topics) {
+    const page = await pageOf(topic.id)
+    if (page) all.set(topic, page.sections)
+  }
+  return all
+}
