@@ -408,8 +408,10 @@ class SourceWork {
       finish(
           link,
           row -> {
+            // who agreed while this was read agreed to what was shown before; the next one does it
+            boolean isAgreedSince = row.goneAgreed && !link.row().goneAgreed;
+            row.goneAgreed = isAgreedSince && coming.size() <= row.gone;
             row.gone = coming.size();
-            row.goneAgreed = false;
           });
       return true;
     }

@@ -20,6 +20,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
 import org.jspecify.annotations.Nullable;
 import org.springframework.test.context.TestPropertySource;
 import org.testng.annotations.AfterClass;
@@ -45,6 +47,11 @@ public class AddressSourceTest extends ServerTest {
   private final List<Asked> asked = new CopyOnWriteArrayList<>();
   private final Map<String, String> calendars = new ConcurrentHashMap<>();
   private final Map<String, String> redirects = new ConcurrentHashMap<>();
+
+  /** Paths that are answered only once somebody lets them. */
+  private final Map<String, CountDownLatch> holds = new ConcurrentHashMap<>();
+
+  private final List<String> waiting = new CopyOnWriteArrayList<>();
   private HttpServer server;
   private HttpServer other;
 
@@ -66,6 +73,15 @@ public class AddressSourceTest extends ServerTest {
 
   private void answer(HttpExchange exchange) throws IOException {
     String path = exchange.getRequestURI().getPath();
+    CountDownLatch held = holds.get(path);
+    if (held != null) {
+      waiting.add(path);
+      try {
+        held.await(30, TimeUnit.SECONDS);
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+      }
+    }
     String condition = exchange.getRequestHeaders().getFirst("If-None-Match");
     asked.add(new Asked(path, condition, exchange.getRequestHeaders().getFirst("Authorization")));
     String to = redirects.get(path);
@@ -267,6 +283,29 @@ public class AddressSourceTest extends ServerTest {
     post(WARDEN, "/api/calendars/" + id + "/gone", null).is(204);
     until("they are cancelled", () -> found("Regatta") == 1);
     untilState("Many", "read");
+    remove(id);
+  }
+
+  /** A reading that began before somebody agreed does not take back that they did. */
+  @Test
+  public void whoAgreesWhileItIsReadHasAgreed() {
+    String[] many = new String[24];
+    for (int i = 0; i < many.length; i++) {
+      many[i] = event(i + "@slow", "Dredger " + i);
+    }
+    calendars.put("/slow.ics", calendar(many));
+    long id = add("Slow", "/slow.ics");
+    until("all are there", () -> source("Slow").path("meetings").intValue() == many.length);
+    calendars.put("/slow.ics", calendar(many[0]));
+    untilState("Slow", "asks");
+    CountDownLatch held = new CountDownLatch(1);
+    holds.put("/slow.ics", held);
+    until("it is being read", () -> waiting.contains("/slow.ics"));
+    post(WARDEN, "/api/calendars/" + id + "/gone", null).is(204);
+    holds.clear();
+    held.countDown();
+    until("they are cancelled", () -> found("Dredger") == 1);
+    untilState("Slow", "read");
     remove(id);
   }
 
