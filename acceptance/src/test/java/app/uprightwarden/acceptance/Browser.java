@@ -92,6 +92,23 @@ final class Browser implements AutoCloseable {
     return driver.getCurrentUrl().substring(address.length());
   }
 
+  /** From now on with a line and a processor that are slower. */
+  void slowed(int bitsASecond, int latencyMillis, int times) {
+    driver.executeCdpCommand("Network.enable", Map.of());
+    driver.executeCdpCommand(
+        "Network.emulateNetworkConditions",
+        Map.of(
+            "offline",
+            false,
+            "latency",
+            latencyMillis,
+            "downloadThroughput",
+            bitsASecond / 8,
+            "uploadThroughput",
+            bitsASecond / 8));
+    driver.executeCdpCommand("Emulation.setCPUThrottlingRate", Map.of("rate", times));
+  }
+
   /** Waits until something is true of the page. */
   <T> T until(String what, Function<WebDriver, T> condition) {
     return new WebDriverWait(driver, patience)

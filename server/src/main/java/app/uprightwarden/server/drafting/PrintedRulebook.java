@@ -8,10 +8,12 @@ import app.uprightwarden.core.rulebook.Mode;
 import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import app.uprightwarden.core.rulebook.Scope;
+import app.uprightwarden.core.service.Means;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.print.PdfPages;
 import app.uprightwarden.server.problem.InOrder;
+import app.uprightwarden.server.register.ServiceMeans;
 import app.uprightwarden.server.rulebook.RulebookService;
 import com.samskivert.mustache.Mustache;
 import com.samskivert.mustache.Template;
@@ -39,11 +41,16 @@ class PrintedRulebook {
   private final DraftImpactService foresight;
   private final OrganisationService organisation;
   private final RulebookService rulebook;
+  private final ServiceMeans services;
   private final Template template;
   private final String style;
 
   PrintedRulebook(
-      DraftImpactService foresight, OrganisationService organisation, RulebookService rulebook) {
+      DraftImpactService foresight,
+      OrganisationService organisation,
+      RulebookService rulebook,
+      ServiceMeans services) {
+    this.services = services;
     this.foresight = foresight;
     this.organisation = organisation;
     this.rulebook = rulebook;
@@ -92,6 +99,11 @@ class PrintedRulebook {
     }
     page.put("families", families(applied.rules(), names));
     page.put("guarantees", guarantees(applied.rules()));
+    page.put(
+        "services",
+        services.choices(applied.unit()).linked().stream()
+            .map(service -> enforced(service, applied.rules()))
+            .toList());
     return template.execute(page);
   }
 
@@ -150,6 +162,36 @@ class PrintedRulebook {
             .map(control::label)
             .toList()
         : List.of();
+  }
+
+  /** What a service's own defaults and locks hold of the fixed values and limits. */
+  private static Map<String, Object> enforced(ServiceMeans.Named service, ResolvedRulebook rules) {
+    List<String> locked = new ArrayList<>();
+    List<String> stricter = new ArrayList<>();
+    List<String> audited = new ArrayList<>();
+    List<String> cannot = new ArrayList<>();
+    Means means = service.means();
+    for (ResolvedRule rule : rules.rules()) {
+      Control control = rule.control();
+      Value limit = rule.limit();
+      if (limit == null) {
+        continue;
+      }
+      Means.Carrying carrying = means.carrying(control, limit);
+      if (carrying == Means.Carrying.CANNOT) {
+        cannot.add(control.title());
+      } else if (!service.level().equals("write") || !means.takes(control, Means.Place.LOCK)) {
+        audited.add(control.title());
+      } else {
+        (carrying == Means.Carrying.CARRIED ? locked : stricter).add(control.title());
+      }
+    }
+    return InOrder.map(
+        "name", service.name(),
+        "locked", String.join(", ", locked),
+        "stricter", String.join(", ", stricter),
+        "audited", String.join(", ", audited),
+        "cannot", String.join(", ", cannot));
   }
 
   private static List<Map<String, Object>> guarantees(ResolvedRulebook rules) {

@@ -16,6 +16,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -441,6 +443,15 @@ public class ServicesTest extends ServicesCase {
         line(make, "lobby-bypass").path("carried").stringValue(), isPoor ? "stricter" : "carried");
     assertEquals(
         account(make, "lobby-bypass").path("value").stringValue(""), isPoor ? "hosts" : "named");
+    // and the printed rulebook says so: name, locked, stricter, audits alone, cannot
+    String page = get(WARDEN, "/api/rulebook/print?of=in-force").is(200).body();
+    Matcher row =
+        Pattern.compile("<td class=\"control\">" + make.title() + "</td>((?:<td>[^<]*</td>){4})")
+            .matcher(page);
+    assertTrue(row.find(), page);
+    String[] held = row.group(1).split("</td>");
+    assertTrue(held[0].contains("Waiting room"), row.group());
+    assertEquals(held.length == 4 && held[3].contains("Phone bypass"), isPoor, row.group());
   }
 
   @Test(dataProvider = "makes")
