@@ -9,6 +9,8 @@ import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
+import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
@@ -137,6 +139,21 @@ public class ImportsTest extends ServerTest {
 
   @Test
   public void everythingGoesOutAndComesBackUnchangedInEveryFormat() {
+    Map<String, Object> mixed = new LinkedHashMap<>();
+    mixed.put("title", "In any order");
+    mixed.put("host", WARDEN);
+    mixed.put("start", "2027-03-01T09:00");
+    mixed.put("zone", "Europe/Dublin");
+    mixed.put("minutes", 30);
+    mixed.put("controls", Map.of());
+    mixed.put(
+        "invitees",
+        List.of(
+            Map.of("email", "a@elsewhere.example", "need", "required"),
+            Map.of("email", "b@elsewhere.example", "need", "optional", "task", "captioner"),
+            Map.of("email", "c@elsewhere.example", "need", "required")));
+    post(WARDEN, "/api/meetings", Map.of("version", 0, "meeting", mixed, "reason", "for the test"))
+        .is(200);
     for (String path :
         new String[] {"calendar", "table?of=meetings", "table?of=people", "table?of=lists"}) {
       String mark = path.contains("?") ? "&" : "?";

@@ -136,7 +136,11 @@ public class UpgradesTest {
               "insert into calendar_source (name, kind, purpose, address, person, zone, minutes,"
                   + " state_since, next_at, added_by, added_at) values ('C', 'caldav', 'busy',"
                   + " 'https://c.example', 'h@x.example', 'UTC', 60, '2026-01-11', '2026-01-11',"
-                  + " 'a@x.example', '2026-01-11')"));
+                  + " 'a@x.example', '2026-01-11')"),
+          List.of(
+              "insert into audit_schedule (name, days, at_time, zone, scope, window_days,"
+                  + " recipients, next_at, made_by) values ('W', 'MO', '06:30', 'UTC', '{}', 90,"
+                  + " '[]', '2026-01-12', 'a@x.example')"));
 
   @Test(dataProvider = "earlier")
   public void whatWasThereIsThereAfterwards(int from) throws SQLException {
@@ -182,6 +186,9 @@ public class UpgradesTest {
       }
       // new rows are numbered behind those that are there
       assertEquals(text(connection, "select nextval(finding_seq)"), from >= 12 ? "4712" : "1");
+      if (from >= 23) {
+        assertEquals(text(connection, "select paper from audit_schedule"), "a4");
+      }
       if (from >= 9) {
         assertEquals(text(connection, "select days from keeping_rule where what = 'audits'"), "44");
       }

@@ -12,14 +12,10 @@ import app.uprightwarden.core.service.Means;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.print.PdfPages;
+import app.uprightwarden.server.print.PrintTemplate;
 import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.register.ServiceMeans;
 import app.uprightwarden.server.rulebook.RulebookService;
-import com.samskivert.mustache.Mustache;
-import com.samskivert.mustache.Template;
-import java.io.IOException;
-import java.io.InputStream;
-import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
@@ -28,7 +24,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -42,8 +37,7 @@ class PrintedRulebook {
   private final OrganisationService organisation;
   private final RulebookService rulebook;
   private final ServiceMeans services;
-  private final Template template;
-  private final String style;
+  private final PrintTemplate template = PrintTemplate.of("rulebook");
 
   PrintedRulebook(
       DraftImpactService foresight,
@@ -54,24 +48,6 @@ class PrintedRulebook {
     this.foresight = foresight;
     this.organisation = organisation;
     this.rulebook = rulebook;
-    template =
-        Mustache.compiler()
-            .escapeHTML(true)
-            .defaultValue("")
-            .compile(text("/print/rulebook.mustache"));
-    style = text("/static/print/print.css").replaceAll("(?s)@font-face \\{.*?}", "");
-  }
-
-  private static String text(String resource) {
-    try (InputStream in = open(resource)) {
-      return new String(in.readAllBytes(), StandardCharsets.UTF_8);
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
-  }
-
-  private static InputStream open(String resource) {
-    return Objects.requireNonNull(PrintedRulebook.class.getResourceAsStream(resource));
   }
 
   byte[] html(RulebookSources.Source source, DraftImpactService.Whom whom) {
@@ -79,7 +55,7 @@ class PrintedRulebook {
   }
 
   byte[] pdf(RulebookSources.Source source, DraftImpactService.Whom whom) {
-    return PdfPages.pdf(page(source, whom, style));
+    return PdfPages.pdf(page(source, whom, template.style()));
   }
 
   private String page(
@@ -104,7 +80,7 @@ class PrintedRulebook {
         services.choices(applied.unit()).linked().stream()
             .map(service -> enforced(service, applied.rules()))
             .toList());
-    return template.execute(page);
+    return template.page(page);
   }
 
   private static String whom(

@@ -3,6 +3,7 @@ package app.uprightwarden.server.exchange;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.meeting.Invitee;
 import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.access.AccessHash;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.InOrder;
@@ -19,6 +20,7 @@ import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -429,6 +431,12 @@ final class MeetingTable {
             .filter(i -> i.need() == Invitee.Need.OPTIONAL)
             .filter(i -> invitees.stream().noneMatch(o -> o.email().equalsIgnoreCase(i.email())))
             .forEach(invitees::add);
+    // a table has two columns of people and so no order among them: the one there was stays
+    Map<String, Integer> places = new HashMap<>();
+    was.invitees().forEach(i -> places.put(Directory.fold(i.email()), places.size()));
+    invitees.sort(
+        Comparator.comparingInt(
+            i -> places.getOrDefault(Directory.fold(i.email()), Integer.MAX_VALUE)));
     return new Scheduled(
         new Meeting(
             now.id(),

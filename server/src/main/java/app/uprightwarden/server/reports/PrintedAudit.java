@@ -9,13 +9,8 @@ import app.uprightwarden.server.audit.Trends;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.print.PdfPages;
+import app.uprightwarden.server.print.PrintTemplate;
 import app.uprightwarden.server.problem.InOrder;
-import com.samskivert.mustache.Mustache;
-import com.samskivert.mustache.Template;
-import java.io.IOException;
-import java.io.InputStream;
-import java.io.UncheckedIOException;
-import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
@@ -26,7 +21,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Objects;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
@@ -51,8 +45,7 @@ class PrintedAudit {
   private final AuditCounts counts;
   private final Trends trends;
   private final OrganisationService organisation;
-  private final Template template;
-  private final String style;
+  private final PrintTemplate template = PrintTemplate.of("audit");
 
   PrintedAudit(
       AuditSummary summary,
@@ -67,24 +60,6 @@ class PrintedAudit {
     this.counts = counts;
     this.trends = trends;
     this.organisation = organisation;
-    template =
-        Mustache.compiler()
-            .escapeHTML(true)
-            .defaultValue("")
-            .compile(text("/print/audit.mustache"));
-    style = text("/static/print/print.css").replaceAll("(?s)@font-face \\{.*?}", "");
-  }
-
-  private static String text(String resource) {
-    try (InputStream in = open(resource)) {
-      return new String(in.readAllBytes(), StandardCharsets.UTF_8);
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
-  }
-
-  private static InputStream open(String resource) {
-    return Objects.requireNonNull(PrintedAudit.class.getResourceAsStream(resource));
   }
 
   /**
@@ -109,7 +84,7 @@ class PrintedAudit {
             .filter(point -> !point.at().isAfter(run.startedAt()) || isStanding(run))
             .toList();
     Map<String, Object> page = new HashMap<>();
-    page.put("style", style.replace("size: A4", "size: " + paper));
+    page.put("style", template.style().replace("size: A4", "size: " + paper));
     page.put("organisation", all.name());
     page.put("which", isStanding(run) ? "As it stands now" : "Audit " + run.id());
     page.put("when", TIME.format(run.finishedAt() == null ? run.startedAt() : run.finishedAt()));
@@ -137,7 +112,7 @@ class PrintedAudit {
     page.put(
         "unitsLeft",
         left == 0 ? "" : AuditSummary.WORDS.say("units-left", "units", left, "n", findingsLeft));
-    return template.execute(page);
+    return template.page(page);
   }
 
   private static boolean isStanding(AuditRun run) {
