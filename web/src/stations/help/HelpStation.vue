@@ -229,7 +229,7 @@ function open(to: Found) {
   overflow-wrap: normal;
 }
 .help :deep(.picture) {
-  max-width: min(100%, 46rem);
+  width: min(100%, 32rem);
   height: auto;
   border: 1px solid var(--line);
   margin: 8px 0;

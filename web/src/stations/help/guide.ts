@@ -94,8 +94,10 @@ const AROUND = 60
 function snippet(text: string, word: string): string {
   const at = text.toLowerCase().indexOf(word)
   if (at < 0) return text.slice(0, 2 * AROUND)
-  const begin = Math.max(0, at - AROUND)
-  const end = Math.min(text.length, at + word.length + AROUND)
+  // between words
+  const begin = at <= AROUND ? 0 : text.indexOf(' ', at - AROUND) + 1
+  const last = text.lastIndexOf(' ', at + word.length + AROUND)
+  const end = at + word.length + AROUND >= text.length ? text.length : Math.max(last, at)
   return `${begin ? '… ' : ''}${text.slice(begin, end)}${end < text.length ? ' …' : ''}`
 }
 
