@@ -18,7 +18,8 @@ export function useCatalogue() {
   const checks = computed(() => new Map((data.value?.checks ?? []).map((c) => [c.id, c])))
   const controlTitle = (id: string) => controls.value.get(id)?.title ?? id
   const checkTitle = (id: string) => checks.value.get(id)?.title ?? id
-  return { catalogue: data, error, controls, controlTitle, checkTitle }
+  const stepTitle = (id: string) => data.value?.steps.find((s) => s.id === id)?.title ?? id
+  return { catalogue: data, error, controls, controlTitle, checkTitle, stepTitle }
 }
 
 /** The organisation's name, units and kinds. */

@@ -11,7 +11,7 @@ import { actWords } from './door'
 const props = defineProps<{ rehearsal: RehearsalAsked; comer: Comer }>()
 const emit = defineEmits<{ pencil: [changes: Record<string, Plain>] }>()
 
-const { catalogue, controls } = useCatalogue()
+const { catalogue, controls, controlTitle } = useCatalogue()
 type Goal = 'in' | 'not-in' | 'refused'
 const goal = ref<Goal>('in')
 // the question that lies near: the other of what is
@@ -62,7 +62,7 @@ const none = computed(() => data.value && !data.value.already && !data.value.way
       >
         <span class="value min-w-0">
           <span v-for="c in way.changes" :key="c.control" class="block">
-            <strong>{{ c.control }}</strong>
+            <strong>{{ controlTitle(c.control) }}</strong>
             <span class="ml-1.5 text-soft">{{ label(controls.get(c.control), c.from) }}</span> →
             {{ label(controls.get(c.control), c.to) }}
           </span>

@@ -14,7 +14,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ set: [pencil: Record<string, Plain>]; save: [] }>()
 
-const { catalogue, controls } = useCatalogue()
+const { catalogue, controls, controlTitle } = useCatalogue()
 const adding = ref<HTMLInputElement | null>(null)
 const entries = computed(() => Object.entries(props.pencil))
 const choices = computed(() =>
@@ -81,7 +81,7 @@ defineExpose({ add, focus: () => adding.value?.focus() })
       <li v-for="[id, value] in entries" :key="id" class="border-b border-hair py-1">
         <div class="value flex items-center justify-between gap-2">
           <span class="min-w-0 truncate" :title="controls.get(id)?.effect">
-            <strong>{{ id }}</strong>
+            <strong>{{ controlTitle(id) }}</strong>
             <span class="ml-1.5 text-soft">{{ label(controls.get(id), view.values[id]) }}</span> →
           </span>
           <span class="flex shrink-0 items-center gap-1.5">

@@ -48,6 +48,9 @@ watch(
   },
   { immediate: true },
 )
+/** On a narrow page the topics stand above what is read, and open on asking. */
+const isOpen = ref(!props.topic)
+watch(topic, () => (isOpen.value = false))
 /** A link within the help stays within the page. */
 function follow(event: MouseEvent) {
   const link = (event.target as HTMLElement).closest('a')
@@ -116,7 +119,15 @@ function open(to: Found) {
           @keydown.escape="asked = ''"
         />
       </form>
-      <div class="narrow:grid narrow:grid-cols-2">
+      <button
+        type="button"
+        class="link mb-2 hidden px-5 narrow:block phone:px-3"
+        :aria-expanded="isOpen"
+        @click="isOpen = !isOpen"
+      >
+        {{ isOpen ? 'Fewer' : 'All topics' }}
+      </button>
+      <div class="narrow:grid-cols-2" :class="isOpen ? 'narrow:grid' : 'narrow:hidden'">
         <section v-for="g in groups" :key="g.name" class="mb-3">
           <h2 class="px-5 pb-0.5 text-[12.5px] text-soft phone:px-3">{{ g.name }}</h2>
           <RouterLink

@@ -2,7 +2,7 @@
 import { counted } from '@/shell/counted'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, ref } from 'vue'
-import { useOrganisation } from '@/api/catalogue'
+import { useCatalogue, useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
@@ -17,6 +17,7 @@ const props = defineProps<{ email: string }>()
 const session = useSession()
 const cache = useQueryCache()
 const { unitName, organisation } = useOrganisation()
+const { stepTitle } = useCatalogue()
 const { data, error, refetch } = useQuery({
   key: () => ['person', props.email],
   query: () =>
@@ -156,7 +157,7 @@ async function handOver() {
           <td :class="w.outcome === 'refused' ? 'text-rust' : ''">
             {{ outcomes[w.outcome] ?? w.outcome }}
           </td>
-          <td class="value text-soft">{{ w.step ?? '' }}</td>
+          <td class="text-soft">{{ w.step ? stepTitle(w.step) : '' }}</td>
           <td>{{ w.role ?? '' }}</td>
           <td class="value whitespace-nowrap">{{ shortTime(w.next) }}</td>
         </tr>
