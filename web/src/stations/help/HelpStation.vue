@@ -12,6 +12,7 @@ import {
   find,
   groups,
   pageOf,
+  topicOf,
   topics,
 } from './guide'
 import LookUp from './LookUp.vue'
@@ -22,7 +23,7 @@ const route = useRoute()
 const router = useRouter()
 const { catalogue } = useCatalogue()
 
-const topic = computed(() => props.topic || 'first-day')
+const topic = computed(() => topicOf(props.topic))
 const page = ref<Page | null>(null)
 const isLoading = ref(true)
 const failed = ref(false)

@@ -1,7 +1,7 @@
 import { existsSync, readFileSync, readdirSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { parts } from '../../../guide'
-import { find, groups, pageOf, topics } from './guide'
+import { find, groups, pageOf, topicOf, topics } from './guide'
 
 const dir = new URL('../../../../docs/guide/', import.meta.url)
 const path = (id: string) => new URL(`${id}.md`, dir).pathname
@@ -53,6 +53,16 @@ describe('the guide as help', () => {
     expect(audit?.title).toBe('Audit')
     expect(audit?.sections[0]?.html).toMatch(/src="[^"]*audit[^"]*\.png"/)
     expect(await pageOf('nothing')).toBeNull()
+  })
+})
+
+describe('an address of before', () => {
+  it('leads to where its page is now', () => {
+    expect(topicOf('formats')).toBe('files')
+    expect(topicOf('audit')).toBe('audit')
+    expect(topicOf()).toBe('first-day')
+    for (const old of ['work', 'scheduling', 'formats', 'bundle', 'rulebook-file'])
+      expect(shown).toContain(topicOf(old))
   })
 })
 

@@ -69,6 +69,18 @@ export const groups: { name: string; topics: Topic[] }[] = [
 ]
 export const topics: Topic[] = groups.flatMap((group) => group.topics)
 
+/** Where pages of before are now: addresses that were kept or sent lead there. */
+const MOVED: Record<string, string> = {
+  work: 'first-day',
+  scheduling: 'register',
+  formats: 'files',
+  bundle: 'programs',
+  'rulebook-file': 'programs',
+}
+
+/** The topic that an address asks for. */
+export const topicOf = (asked?: string): string => (asked && MOVED[asked]) || asked || 'first-day'
+
 /** Made of what the core declares, on the page itself. */
 const LIVE = new Set(['marks', 'checks', 'controls'])
 

@@ -174,7 +174,7 @@ const secret = computed(() => (withPasscodes.value ? '&passcodes=true' : ''))
       <p class="text-soft">
         A calendar (.ics), a table of meetings, people or lists (.csv), people in SCIM or LDIF, or a
         bundle. It is tried first; nothing is stored until you say so.
-        <RouterLink class="link" to="/help/formats">The formats</RouterLink>
+        <RouterLink class="link" to="/help/files">The formats</RouterLink>
       </p>
       <details class="mt-2">
         <summary class="cursor-pointer text-soft">The columns of a table</summary>
