@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useCatalogue } from '@/api/catalogue'
+import { label, useCatalogue } from '@/api/catalogue'
 import type { Comer } from '@/api/schema'
 import { answerWords } from './door'
 import PathCell from './PathCell.vue'
@@ -15,7 +15,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ choose: [key: string]; weigh: [control: string]; drop: [key: string] }>()
 
-const { catalogue } = useCatalogue()
+const { catalogue, controls, controlTitle } = useCatalogue()
 const steps = computed(() => catalogue.value?.steps ?? [])
 
 /** How a way fares at a step; the host and co-hosts are asked nothing. */
@@ -28,7 +28,7 @@ function words(comer: Comer, step: string): string {
   const trace = comer.now.trail.find((t) => t.step === step)
   if (!trace) return comer.now.outcome === 'in' ? 'not asked' : 'not reached'
   return trace.control
-    ? `${trace.words} ${trace.control}: ${[trace.value].flat().join(', ')}`
+    ? `${trace.words} ${controlTitle(trace.control)}: ${label(controls.value.get(trace.control), trace.value)}`
     : trace.words
 }
 const differs = (c: Comer) =>
