@@ -271,7 +271,7 @@ useKeys([
       <p class="flex shrink-0 gap-x-3 border-t border-line px-5 py-2 text-[12.5px] text-soft">
         <span
           ><strong>← →</strong> moment · <strong>o</strong> host · <strong>l</strong> lock ·
-          <strong>j k</strong> who · <strong>c</strong> pencil</span
+          <strong>j k</strong> who · <strong>c</strong> what if…</span
         >
         <span class="ml-auto"
           >the bar closes a way · the notched bar holds it<template
