@@ -26,6 +26,22 @@ describe('the guide as help', () => {
     const names = /`[a-z]+(-[a-z0-9]+)+`/g
     expect(readFileSync(path(id), 'utf8').match(names) ?? []).toEqual([])
   })
+  /** All that stands on pages, but for the help's own. */
+  const pages = readdirSync(new URL('../../', import.meta.url), { recursive: true })
+    .map(String)
+    .filter((name) => /\.(vue|ts)$/.test(name) && !/help\/|spec\.ts|api\//.test(name))
+    .map((name) => readFileSync(new URL(`../../${name}`, import.meta.url), 'utf8'))
+    .join('\n')
+    .replace(/\s+/g, ' ')
+    .toLowerCase()
+  it.each(stations)('%s calls things on the first day as they are called there', (id) => {
+    const first = page(id).sections[1]?.html ?? ''
+    const named = [...first.matchAll(/<strong>([^<]*)<\/strong>/g)].map((m) =>
+      String(m[1]).replace(/[.…]$/, '').replace(/&#39;/g, "'").toLowerCase(),
+    )
+    expect(named.length).toBeGreaterThan(0)
+    expect(named.filter((name) => !pages.includes(name))).toEqual([])
+  })
   it('leads nowhere that is not there', () => {
     const dead = shown.flatMap((id) =>
       page(id).sections.flatMap((section) =>

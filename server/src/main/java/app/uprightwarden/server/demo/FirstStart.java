@@ -55,7 +55,7 @@ class FirstStart implements ApplicationRunner {
   /** The demo's accounts are for trying out on one's own machine; everybody may know this. */
   static final String DEMO_PASSWORD = "low-water-0642";
 
-  private static final Duration PATIENCE = Duration.ofMinutes(10);
+  private static final Duration PATIENCE = Duration.ofHours(1);
 
   private final SecretProperties properties;
   private final AccessService access;

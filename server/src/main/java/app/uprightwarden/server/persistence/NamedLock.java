@@ -20,17 +20,23 @@ public class NamedLock {
    * Does something while no other server does anything under the same name.
    *
    * @param patience how long to wait for another that does
+   * @throws IllegalStateException where it does so for longer: nothing is done then
    */
   public void holding(String name, Duration patience, Runnable work) {
     try (StatelessSession session = sessions.openStatelessSession()) {
       Transaction transaction = session.beginTransaction(); // keeps the connection, and so the lock
       try {
-        session
-            .createNativeQuery(
-                "select get_lock(concat(database(), ':', :name), :seconds)", Integer.class)
-            .setParameter("name", name)
-            .setParameter("seconds", patience.toSeconds())
-            .getSingleResult();
+        Integer isHeld =
+            session
+                .createNativeQuery(
+                    "select get_lock(concat(database(), ':', :name), :seconds)", Integer.class)
+                .setParameter("name", name)
+                .setParameter("seconds", patience.toSeconds())
+                .getSingleResultOrNull();
+        if (isHeld == null || isHeld != 1) {
+          throw new IllegalStateException(
+              "another server has been at " + name + " for over " + patience.toSeconds() + " s");
+        }
         work.run();
       } finally {
         session

@@ -4,6 +4,7 @@ import app.uprightwarden.core.audit.Auditor;
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.server.audit.AuditCounts;
 import app.uprightwarden.server.audit.AuditRun;
+import app.uprightwarden.server.audit.AuditScope;
 import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.audit.Trends;
 import app.uprightwarden.server.people.Organisation;
@@ -82,6 +83,8 @@ class PrintedAudit {
     List<Trends.Point> points =
         trends.trend(null, MAX_POINTS).points().stream()
             .filter(point -> !point.at().isAfter(run.startedAt()) || isStanding(run))
+            // of audits of everything: beside the numbers of a part it would say something else
+            .filter(point -> run.scope().equals(AuditScope.ALL))
             .toList();
     Map<String, Object> page = new HashMap<>();
     page.put("style", template.style().replace("size: A4", "size: " + paper));
