@@ -202,6 +202,55 @@ public class FloorTest extends ServerTest {
     send(WARDEN, "DELETE", "/api/rulebook/drafts/" + draft, null);
   }
 
+  /** Out and in again before either was heard of: what was told of them before is over. */
+  @Test
+  public void whoIsOutAndBackInOneTellingIsAnAlertAnew() throws Exception {
+    String session = practise(openMeeting("Out and back"), "strangers", 30);
+    until("s-1 is told of", () -> !unsettled(session, "person/s-1").isEmpty());
+    long first = unsettled(session, "person/s-1").get(0);
+    List<SessionEvent> told = bridge.eventsAfter(session, 0);
+    until(
+        "it is over, and there is another",
+        () -> {
+          // the service goes on telling: where it was sooner, once more behind that
+          long seq = page(session).get("seq").longValue();
+          List<SessionEvents.Told> batch = new ArrayList<>();
+          for (SessionEvent.Kind kind :
+              List.of(
+                  SessionEvent.Kind.REMOVED,
+                  SessionEvent.Kind.ARRIVED,
+                  SessionEvent.Kind.ENTERED)) {
+            seq++;
+            SessionEvent like =
+                told.stream()
+                    .filter(event -> "s-1".equals(event.who()))
+                    .filter(event -> event.kind() == kind)
+                    .findFirst()
+                    .orElse(told.get(told.size() - 1));
+            Map<String, String> with =
+                kind == SessionEvent.Kind.REMOVED
+                    ? Map.of(SessionEvent.BY, "host", SessionEvent.BARRED, "false")
+                    : like.with();
+            batch.add(
+                new SessionEvents.Told(
+                    session, new SessionEvent(seq, like.at(), like.happened(), kind, "s-1", with)));
+          }
+          intake.take(batch);
+          List<Long> now = unsettled(session, "person/s-1");
+          return !now.contains(first) && !now.isEmpty();
+        });
+    order(session, key("end"), "end");
+  }
+
+  private List<Long> unsettled(String session, String cause) {
+    return jdbc.sql(
+            "select id from floor_alert where session = ? and cause = ? and state not in ('closed',"
+                + " 'ended') order by id")
+        .params(session, cause)
+        .query(Long.class)
+        .list();
+  }
+
   private static String key(String name) {
     return name + "-" + System.nanoTime();
   }
