@@ -13,6 +13,7 @@ import java.util.HashMap;
 import java.util.Map;
 import java.util.concurrent.locks.LockSupport;
 import java.util.function.BooleanSupplier;
+import java.util.function.IntSupplier;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.boot.test.context.SpringBootTest;
 import org.springframework.boot.test.web.server.LocalServerPort;
@@ -164,6 +165,21 @@ public abstract class ServerTest extends AbstractTestNGSpringContextTests {
     while (!holds.getAsBoolean()) {
       assertTrue(System.nanoTime() < end, "in vain: " + what);
       LockSupport.parkNanos(40_000_000);
+    }
+  }
+
+  /** Waits until a number is nought: as long as it falls, on however slow a machine. */
+  protected static void untilNone(String what, IntSupplier left) {
+    int least = left.getAsInt();
+    long end = System.nanoTime() + PATIENCE;
+    while (least > 0) {
+      assertTrue(System.nanoTime() < end, "in vain: " + what + ", " + least + " are left");
+      LockSupport.parkNanos(200_000_000);
+      int now = left.getAsInt();
+      if (now < least) {
+        least = now;
+        end = System.nanoTime() + PATIENCE;
+      }
     }
   }
 }

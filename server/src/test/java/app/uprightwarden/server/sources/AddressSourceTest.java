@@ -291,7 +291,7 @@ public class AddressSourceTest extends ServerTest {
   public void whoAgreesWhileItIsReadHasAgreed() {
     String[] many = new String[24];
     for (int i = 0; i < many.length; i++) {
-      many[i] = event(i + "@slow", "Kayak " + i);
+      many[i] = event(i + "@slow", "Coracle " + i);
     }
     calendars.put("/slow.ics", calendar(many));
     long id = add("Slow", "/slow.ics");
@@ -305,7 +305,7 @@ public class AddressSourceTest extends ServerTest {
     holds.clear();
     held.countDown();
     untilState("Slow", "read");
-    assertEquals(found("Kayak"), 1, "the others are cancelled");
+    assertEquals(found("Coracle"), 1, "the others are cancelled");
     remove(id);
   }
 
