@@ -133,9 +133,15 @@ async function apply(evenIfAsked = false) {
 const line = ref<InstanceType<typeof JobLine> | null>(null)
 /** A key is soon pressed by mistake: where it would change several controls, it asks first. */
 const isSure = ref(false)
-watch([target, pencil], () => (isSure.value = false))
+/** Pressed before there was anything to apply. */
+const isEarly = ref(false)
+watch([target, pencil, sketch], () => {
+  isSure.value = false
+  isEarly.value = false
+})
 function byKey() {
-  if (changes.value.length > 1 && !isSure.value) isSure.value = true
+  if (!sketch.value) isEarly.value = !error.value
+  else if (changes.value.length > 1 && !isSure.value) isSure.value = true
   else {
     isSure.value = false
     void apply()
@@ -197,6 +203,9 @@ defineExpose({ apply: byKey, undo: () => line.value?.undo() })
     <p v-if="sketch?.plan.newPasscode || sketch?.plan.newNumber" class="mt-1">
       {{ sketch.plan.newPasscode ? 'A new passcode is made' : 'It gets a number of its own' }}, and
       a new invitation goes out.
+    </p>
+    <p v-if="isEarly" class="mt-1.5 font-bold" role="status">
+      The least change is still being worked out. Press <kbd>a</kbd> once you see it.
     </p>
     <p v-if="isSure && !isEmpty" class="mt-1.5 font-bold" role="status">
       That changes {{ counted(changes.length, 'control') }}. Press <kbd>a</kbd> again to apply it.

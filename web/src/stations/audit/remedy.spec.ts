@@ -60,6 +60,20 @@ describe('the least change, by its key', () => {
     expect(applied()).toBe(1)
   })
 
+  it('waits where it is not known yet, and says so', async () => {
+    server.changes = { chat: { from: 'always', to: 'off' } }
+    const wrapper = mounted(RemedyPart, { meeting: 'm-1', finding: null, askedUntil: null })
+    useSession().who = { email: 'w@x', role: 'warden' } as never
+    ;(wrapper.vm as unknown as { apply: () => void }).apply()
+    await wrapper.vm.$nextTick()
+    expect(wrapper.text()).toContain('still being worked out')
+    await flushPromises()
+    expect(wrapper.text()).not.toContain('still being worked out')
+    expect(applied()).toBe(0)
+    await press(wrapper)
+    expect(applied()).toBe(1)
+  })
+
   it('is asked for twice where it is several', async () => {
     const wrapper = await part({
       chat: { from: 'always', to: 'off' },

@@ -3,7 +3,7 @@ import { useQuery, useQueryCache } from '@pinia/colada'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
-import type { ServiceTried, LinkedService } from '@/api/schema'
+import type { LinkedService } from '@/api/schema'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
 import ModalSheet from '@/shell/ModalSheet.vue'
@@ -13,6 +13,7 @@ import { fullTime, shortTime } from '@/shell/times'
 import DefaultsTable from './DefaultsTable.vue'
 import { useOrganisation } from '@/api/catalogue'
 import MeansTable from './MeansTable.vue'
+import ServiceLinking from './ServiceLinking.vue'
 import { backlogWords, levels, stateWords } from './conference'
 
 /** Conference services: linking them, what each can hold, and how it stands with them. */
@@ -25,10 +26,6 @@ const { data, error, refetch } = useQuery({
 useIntervalFn(() => void refetch(), 5000)
 
 const { busy, problem, attempt } = useAct()
-const name = ref('')
-const address = ref('')
-const key = ref('')
-const tried = ref<ServiceTried | null>(null)
 const opened = ref<number | null>(null)
 const unlinking = ref<LinkedService | null>(null)
 const rekeying = ref<LinkedService | null>(null)
@@ -37,25 +34,6 @@ const shown = computed(() => data.value?.find((s) => s.id === opened.value))
 
 const store = (all: LinkedService[]) => cache.setQueryData(['services'], all)
 
-const look = () =>
-  attempt(async () => {
-    tried.value = await take(
-      api.POST('/api/services/attempt', { body: { address: address.value, key: key.value } }),
-    )
-    name.value ||= tried.value.make
-  })
-const link = () =>
-  attempt(async () => {
-    store(
-      await take(
-        api.POST('/api/services', {
-          body: { name: name.value, address: address.value, key: key.value },
-        }),
-      ),
-    )
-    name.value = address.value = key.value = ''
-    tried.value = null
-  })
 type Settings = { name: string; level: string; paused: boolean; units: string[] | null }
 const { organisation } = useOrganisation()
 const unitName = (id: string) =>
@@ -198,47 +176,7 @@ const unlink = () =>
       <h2 class="head mt-4 mb-2 text-base">Its own defaults and locks</h2>
       <DefaultsTable :id="shown.id" :name="shown.name" :level="shown.level" />
     </section>
-    <section v-if="session.isWarden" class="mt-6 max-w-3xl">
-      <h2 class="head mb-2 text-base">Link a service</h2>
-      <form class="flex flex-wrap items-end gap-3" @submit.prevent="tried ? link() : look()">
-        <label class="flex flex-col gap-1">
-          Address
-          <input
-            v-model.trim="address"
-            class="field w-72"
-            maxlength="300"
-            placeholder="https://meet.example.org"
-            required
-            @input="tried = null"
-          />
-        </label>
-        <label class="flex flex-col gap-1">
-          Key
-          <input
-            v-model.trim="key"
-            class="field w-48"
-            type="password"
-            autocomplete="off"
-            maxlength="400"
-            required
-            @input="tried = null"
-          />
-        </label>
-        <template v-if="tried">
-          <label class="flex flex-col gap-1">
-            Called here <input v-model.trim="name" class="field w-48" maxlength="60" required />
-          </label>
-          <button class="button button-main" :disabled="busy">Link it, for reading</button>
-        </template>
-        <button v-else class="button" :disabled="busy">
-          {{ busy ? 'Trying…' : 'Try it' }}
-        </button>
-      </form>
-      <p v-if="tried" class="mt-2" role="status">
-        It answers: {{ tried.make }}, {{ Object.keys(tried.means).length }} of our controls,
-        {{ tried.perSecond }} requests a second. It is only read until you allow more.
-      </p>
-    </section>
+    <ServiceLinking v-if="session.isWarden" @linked="store" />
     <ModalSheet
       :open="unlinking !== null"
       :title="`Unlink ${unlinking?.name}?`"

@@ -144,13 +144,13 @@ const file = (number: number, format: string) =>
       <section v-if="house" class="mt-6 max-w-prose">
         <h2 class="head">A second warden’s consent</h2>
         <p v-if="!house.needsConsent" class="text-soft">
-          Every warden publishes alone. With consent, what one proposes counts only after another
-          has agreed. It is switched on by one, and off by two.
+          Every warden publishes, and links conference services, alone. With consent, what one
+          proposes counts only after another has agreed. It is switched on by one, and off by two.
         </p>
         <p v-else-if="house.consentOffBy">
-          {{ house.consentOffBy }} asks to publish without consent again.
+          {{ house.consentOffBy }} asks to do without consent again.
         </p>
-        <p v-else>Publishing needs a second warden’s consent.</p>
+        <p v-else>Publishing, and linking a conference service, need a second warden’s consent.</p>
         <button v-if="!house.needsConsent" class="button mt-2" @click="setConsent(true)">
           Ask for consent from now on
         </button>

@@ -145,7 +145,12 @@ public class IntruderTest {
   @DataProvider
   public Object[][] open4() {
     return new Object[][] {
-      {"/api/session"}, {"/api/bridge/events"}, {"/api/welcome"}, {"/api/meetings"}, {"/nowhere"},
+      {"/api/session"},
+      {"/api/bridge/events"},
+      {"/api/services/1/told"},
+      {"/api/welcome"},
+      {"/api/meetings"},
+      {"/nowhere"},
     };
   }
 

@@ -19,7 +19,11 @@ final class StandIns implements AutoCloseable {
   private final List<Process> processes = new ArrayList<>();
 
   StandIns() throws IOException, InterruptedException {
-    Path directory = Files.createTempDirectory("stand-ins");
+    this(Files.createTempDirectory("stand-ins"));
+  }
+
+  /** With what they hold in a directory: {@code redshank} and {@code curlew}. */
+  StandIns(Path directory) throws IOException, InterruptedException {
     for (String name : List.of("redshank", "curlew")) {
       int port = RunningWarden.freePort();
       ports.put(name, port);

@@ -153,6 +153,7 @@ public class AccessTest extends ServerTest {
       {"GET", "/api/bridge", 401, 403, 200},
       {"PUT", "/api/bridge", 401, 403, 403},
       {"POST", "/api/bridge/events", 401, 401, 401},
+      {"POST", "/api/services/999999/told", 401, 401, 401},
       {"GET", "/api/floor/sessions", 401, 200, 200},
       // another host's meeting
       {"POST", "/api/floor/sessions", 401, 404, 403},
@@ -229,6 +230,10 @@ public class AccessTest extends ServerTest {
       {"GET", "/api/services", 401, 403, 200},
       {"POST", "/api/services", 401, 403, 403},
       {"POST", "/api/services/attempt", 401, 403, 403},
+      {"GET", "/api/services/proposals", 401, 403, 200},
+      {"POST", "/api/services/proposals", 401, 403, 403},
+      {"POST", "/api/services/proposals/1", 401, 403, 403},
+      {"DELETE", "/api/services/proposals/1", 401, 403, 403},
       {"PUT", "/api/services/1", 401, 403, 403},
       {"PUT", "/api/services/1/key", 401, 403, 403},
       {"GET", "/api/services/1/defaults", 401, 403, 404},

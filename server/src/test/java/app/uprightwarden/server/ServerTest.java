@@ -100,7 +100,7 @@ public abstract class ServerTest extends AbstractTestNGSpringContextTests {
   protected Answer send(String who, String method, String path, Object body) {
     HttpRequest.Builder request =
         HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
-            .timeout(Duration.ofSeconds(60))
+            .timeout(Duration.ofMinutes(3))
             .header("Content-Type", "application/json");
     if (who != null) {
       request.header("Authorization", "Bearer " + tokenOf(who));
@@ -118,7 +118,7 @@ public abstract class ServerTest extends AbstractTestNGSpringContextTests {
   protected Answer sendRaw(String who, String path, String text) {
     return exchange(
         HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
-            .timeout(Duration.ofMinutes(2))
+            .timeout(Duration.ofMinutes(10))
             .header("Content-Type", "application/octet-stream")
             .header("Authorization", "Bearer " + tokenOf(who))
             .POST(HttpRequest.BodyPublishers.ofString(text))

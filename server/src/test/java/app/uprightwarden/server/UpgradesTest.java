@@ -21,7 +21,7 @@ import org.testng.annotations.Test;
  * validates what comes out when a server starts on it, which the other tests do.
  */
 public class UpgradesTest {
-  private static final int NEWEST = 24;
+  private static final int NEWEST = 25;
 
   @DataProvider
   public Object[][] earlier() {
@@ -140,7 +140,8 @@ public class UpgradesTest {
           List.of(
               "insert into audit_schedule (name, days, at_time, zone, scope, window_days,"
                   + " recipients, next_at, made_by) values ('W', 'MO', '06:30', 'UTC', '{}', 90,"
-                  + " '[]', '2026-01-12', 'a@x.example')"));
+                  + " '[]', '2026-01-12', 'a@x.example')"),
+          List.of("update audit_schedule set paper = 'letter'"));
 
   @Test(dataProvider = "earlier")
   public void whatWasThereIsThereAfterwards(int from) throws SQLException {

@@ -52,6 +52,11 @@ public enum Make {
     return markerLives;
   }
 
+  /** Whether it tells by itself that there is something new. */
+  boolean hasHooks() {
+    return this == REDSHANK;
+  }
+
   /** Whether a control is to be had at all. */
   boolean has(Control control) {
     return this == REDSHANK || !NOT_IN_CURLEW.contains(control);

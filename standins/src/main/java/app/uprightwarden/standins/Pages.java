@@ -344,7 +344,11 @@ final class Pages {
         .append("<form method=post action='/account/restore'>")
         .append("<button>Go back to the copy</button></form>")
         .append("<form method=post action='/account/forget'>")
-        .append("<button>Forget up to where it was read</button></form></div></section>");
+        .append("<button>Forget up to where it was read</button></form></div><p>Asked ")
+        .append(standIn.requests())
+        .append(" times, ")
+        .append(standIn.tooMany())
+        .append(" too often, since it was started.</p></section>");
     out.append("<section><h2>Defaults for new meetings</h2><form class=bar method=post")
         .append(" action='/account/default'><label>Setting ")
         .append(select())

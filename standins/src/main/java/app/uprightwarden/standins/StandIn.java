@@ -1,6 +1,10 @@
 package app.uprightwarden.standins;
 
 import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.session.SessionPlan;
+import app.uprightwarden.core.session.Wire;
+import app.uprightwarden.standins.sessions.EventSender;
+import app.uprightwarden.standins.sessions.PlayedSessions;
 import com.sun.net.httpserver.HttpExchange;
 import com.sun.net.httpserver.HttpServer;
 import java.io.IOException;
@@ -33,8 +37,13 @@ import tools.jackson.databind.node.ObjectNode;
 /** A conference service that does not exist: the interface for us, and pages for whoever tries. */
 public final class StandIn implements AutoCloseable {
   private static final int MAX_BYTES = 1024 * 1024;
+
+  /** A roster may have thousands. */
+  private static final int MAX_SESSION_BYTES = 8 * 1024 * 1024;
+
   private static final int MAX_PAGE = 500;
   private static final String REGISTRATIONS = "/registrations";
+  private static final String SESSIONS = "/v2/sessions/";
 
   private final Make make;
   private final String key;
@@ -46,6 +55,8 @@ public final class StandIn implements AutoCloseable {
   private final ExecutorService threads = Executors.newCachedThreadPool(StandIn::daemon);
   private final AtomicInteger requests = new AtomicInteger();
   private final Rate rate;
+  private final EventSender sender;
+  private final PlayedSessions sessions;
 
   /**
    * Starts one.
@@ -60,12 +71,20 @@ public final class StandIn implements AutoCloseable {
     this.clock = clock;
     store = new Store(make, file, clock);
     rate = new Rate(make.perSecond(), clock);
+    sender = new EventSender(store::hook, key, json, clock, this::telling);
+    store.whenChanged(sender::changed);
+    sessions = new PlayedSessions(clock, sender);
     server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), port), 100);
     server.setExecutor(threads);
     server.createContext("/v2/", this::guarded);
     Pages pages = new Pages(make, store, faults, this);
     server.createContext("/", pages::handle);
     server.start();
+    sender.start();
+  }
+
+  private EventSender.Mood telling() {
+    return new EventSender.Mood(faults.away, faults.repeats, false);
   }
 
   private static Thread daemon(Runnable runnable) {
@@ -98,6 +117,8 @@ public final class StandIn implements AutoCloseable {
   public void close() {
     server.stop(0);
     threads.shutdownNow();
+    sender.stop();
+    sessions.close();
     store.close();
   }
 
@@ -188,7 +209,7 @@ public final class StandIn implements AutoCloseable {
       return answer;
     } catch (No no) {
       return new Answer(no.status, problem(String.valueOf(no.getMessage())));
-    } catch (JacksonException | ClassCastException e) {
+    } catch (JacksonException | ClassCastException | IllegalArgumentException e) {
       return new Answer(400, problem("That is not in the shape of the interface."));
     }
   }
@@ -206,6 +227,9 @@ public final class StandIn implements AutoCloseable {
       about.put("make", make.title());
       about.put("perSecond", make.perSecond());
       about.put("registrations", make == Make.REDSHANK);
+      about.put("sessions", true);
+      about.put("practice", true);
+      about.put("hooks", make.hasHooks());
       about.put("controls", make.means());
       return new Answer(200, about);
     }
@@ -238,7 +262,77 @@ public final class StandIn implements AutoCloseable {
         default -> throw new No(405, "That is not done here.");
       };
     }
+    if (path.equals("/v2/hook") && method.equals("PUT") && make.hasHooks()) {
+      return hook(json.readTree(body(exchange)));
+    }
+    if (path.startsWith(SESSIONS)) {
+      return session(exchange, path.substring(SESSIONS.length()).split("/", 2), query);
+    }
     throw new No(404, "There is no such address.");
+  }
+
+  /** Where it is to tell that there is something new, and what happens in sessions. */
+  private Answer hook(JsonNode body) throws No {
+    try {
+      URI to = URI.create(body.path("address").stringValue(""));
+      boolean isWeb = "http".equals(to.getScheme()) || "https".equals(to.getScheme());
+      if (!isWeb || to.getHost() == null) {
+        throw new No(422, "That is no address to tell anything at.");
+      }
+      store.hookTo(to);
+      return new Answer(200, Map.of());
+    } catch (IllegalArgumentException e) {
+      throw new No(422, "That is no address to tell anything at.");
+    }
+  }
+
+  /** {@code <id>}, {@code <id>/orders} or {@code <id>/events}. */
+  private Answer session(HttpExchange exchange, String[] parts, Map<String, String> query)
+      throws No, IOException {
+    String call = exchange.getRequestMethod() + (parts.length > 1 ? " " + parts[1] : "");
+    String id = parts[0];
+    switch (call) {
+      case "PUT" -> {
+        SessionPlan plan = json.readValue(body(exchange), SessionPlan.class);
+        if (!plan.id().equals(id) || id.length() > 100) {
+          throw new No(422, "A session is called as its address says.");
+        }
+        if (!sessions.open(plan)) {
+          throw new No(503, "There are too many sessions.");
+        }
+        return new Answer(200, Map.of("id", id));
+      }
+      case "POST orders" -> {
+        Wire.OrderSent sent = json.readValue(body(exchange), Wire.OrderSent.class);
+        if (faults.refuses) {
+          String no = make.title() + " does not let that be done";
+          return new Answer(200, new Wire.Answered(false, no));
+        }
+        Wire.Answered answer =
+            faults.lies && sessions.has(id)
+                ? new Wire.Answered(true, "")
+                : sessions.order(id, sent);
+        if (answer != null) {
+          return new Answer(200, answer);
+        }
+      }
+      case "GET events" -> {
+        List<Wire.EventTold> told = sessions.after(id, number(query.getOrDefault("after", "0")));
+        if (told != null) {
+          return new Answer(200, new Wire.EventsTold(told));
+        }
+      }
+      default -> throw new No(405, "That is not done here.");
+    }
+    throw new No(404, "There is no such session.");
+  }
+
+  private static byte[] body(HttpExchange exchange) throws No, IOException {
+    byte[] body = exchange.getRequestBody().readNBytes(MAX_SESSION_BYTES + 1);
+    if (body.length > MAX_SESSION_BYTES) {
+      throw new No(413, "That is more than can be taken at once.");
+    }
+    return body;
   }
 
   static Map<String, String> query(@Nullable String raw) {
@@ -528,6 +622,16 @@ public final class StandIn implements AutoCloseable {
   /** The ids of all it holds. */
   public List<String> ids() {
     return store.all().stream().map(Store.Entry::id).toList();
+  }
+
+  /** Whether it holds a session of this name. */
+  public boolean hasSession(String id) {
+    return sessions.has(id);
+  }
+
+  /** Where it tells that something is new; null where it was not said, or cannot. */
+  public @Nullable URI hook() {
+    return store.hook();
   }
 
   /** Keeps a copy to be restored from. */

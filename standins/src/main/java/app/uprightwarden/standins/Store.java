@@ -4,6 +4,7 @@ import app.uprightwarden.core.control.Control;
 import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.net.URI;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
@@ -45,6 +46,8 @@ final class Store {
   private long change;
   private long numbers = 482_100_000L;
   private @Nullable BufferedWriter out;
+  private volatile @Nullable URI hook;
+  private volatile Runnable whenChanged = () -> {};
 
   Store(Make make, Path file, Clock clock) {
     this.make = make;
@@ -115,6 +118,7 @@ final class Store {
         defaultsAt = of.path("at").stringValue("");
         defaultsChange = of.path("change").longValue(0);
       }
+      case "hook" -> hook = URI.create(of.path("to").stringValue(""));
       case "era" -> era = of.path("era").stringValue(era);
       default -> {}
     }
@@ -141,6 +145,10 @@ final class Store {
     try (BufferedWriter to = Files.newBufferedWriter(fresh)) {
       writeLine(to, Map.of("is", "era", "era", era));
       writeLine(to, defaultsLine());
+      URI at = hook;
+      if (at != null) {
+        writeLine(to, line("hook", Map.of("to", at.toString())));
+      }
       for (Entry entry : meetings.values()) {
         writeLine(to, line(entry));
       }
@@ -234,7 +242,25 @@ final class Store {
         new Entry(id, change + 1, clock.instant().toString(), by, cancelled, meeting.deepCopy());
     keep(entry);
     append(line(entry));
+    whenChanged.run();
     return entry;
+  }
+
+  /** Where it is told that something is new; null for nowhere. */
+  @Nullable URI hook() {
+    return hook;
+  }
+
+  synchronized void hookTo(URI at) {
+    if (!at.equals(hook)) {
+      hook = at;
+      append(line("hook", Map.of("to", at.toString())));
+    }
+  }
+
+  /** What is done after each change of a meeting. */
+  void whenChanged(Runnable then) {
+    whenChanged = then;
   }
 
   /** A meeting of before, with who changed it and when; for what happened before the start. */

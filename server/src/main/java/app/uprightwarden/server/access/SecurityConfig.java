@@ -45,7 +45,7 @@ class SecurityConfig implements WebMvcConfigurer {
     registry.addInterceptor(new FactorGate()).order(Ordered.HIGHEST_PRECEDENCE);
   }
 
-  private static final String BRIDGE_EVENTS = "/api/bridge/events";
+  private static final String[] TOLD_SIGNED = {"/api/bridge/events", "/api/services/*/told"};
 
   @Bean
   PasswordEncoder passwordEncoder() {
@@ -83,7 +83,7 @@ class SecurityConfig implements WebMvcConfigurer {
             csrf ->
                 csrf.spa()
                     .ignoringRequestMatchers(BearerFilter::isBearer)
-                    .ignoringRequestMatchers(BRIDGE_EVENTS))
+                    .ignoringRequestMatchers(TOLD_SIGNED))
         .authorizeHttpRequests(
             requests ->
                 requests
@@ -93,7 +93,7 @@ class SecurityConfig implements WebMvcConfigurer {
                     .requestMatchers(HttpMethod.POST, "/api/session", "/api/welcome/**")
                     .permitAll()
                     // whoever tells events signs them
-                    .requestMatchers(HttpMethod.POST, BRIDGE_EVENTS)
+                    .requestMatchers(HttpMethod.POST, TOLD_SIGNED)
                     .permitAll()
                     .requestMatchers(HttpMethod.GET, "/api/session", "/api/health", "/api/health/*")
                     .permitAll()

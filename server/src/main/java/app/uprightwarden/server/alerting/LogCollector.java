@@ -1,7 +1,7 @@
 package app.uprightwarden.server.alerting;
 
+import app.uprightwarden.core.session.Wire;
 import app.uprightwarden.server.access.SignedIn;
-import app.uprightwarden.server.bridge.Wire;
 import app.uprightwarden.server.jobs.RecurringJob;
 import app.uprightwarden.server.ledger.Ledger;
 import app.uprightwarden.server.ledger.LedgerStream;

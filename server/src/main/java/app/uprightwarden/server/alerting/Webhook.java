@@ -1,6 +1,6 @@
 package app.uprightwarden.server.alerting;
 
-import app.uprightwarden.server.bridge.Wire;
+import app.uprightwarden.core.session.Wire;
 import app.uprightwarden.server.jobs.JobKind;
 import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.problem.Texts;

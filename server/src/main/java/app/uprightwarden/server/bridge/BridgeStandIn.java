@@ -1,6 +1,6 @@
 package app.uprightwarden.server.bridge;
 
-import app.uprightwarden.server.bridge.ConferenceBridge.Answer;
+import app.uprightwarden.core.session.Wire;
 import app.uprightwarden.server.bridge.ConferenceBridge.Command;
 import java.time.Clock;
 import java.time.Instant;
@@ -66,22 +66,22 @@ public class BridgeStandIn {
   /**
    * Carries a change of settings out, once for each id.
    *
-   * @throws ConferenceBridge.Away while it is to be away
+   * @throws SessionHolder.Away while it is to be away
    */
   @Transactional(propagation = Propagation.REQUIRES_NEW)
-  public Answer change(Command command) throws ConferenceBridge.Away {
+  public Wire.Answered change(Command command) throws SessionHolder.Away {
     Mood mood = mood();
     if (mood.awayUntil() != null && mood.awayUntil().isAfter(clock.instant())) {
-      throw new ConferenceBridge.Away("the conference service does not answer");
+      throw new SessionHolder.Away("the conference service does not answer");
     }
-    Optional<Answer> before =
+    Optional<Wire.Answered> before =
         memory
             .lockedCommand(command.id())
-            .map(row -> new Answer(row.outcome.equals("done"), orEmpty(row.reason)));
+            .map(row -> new Wire.Answered(row.outcome.equals("done"), orEmpty(row.reason)));
     return before.orElseGet(() -> first(command, mood));
   }
 
-  private Answer first(Command command, Mood mood) {
+  private Wire.Answered first(Command command, Mood mood) {
     String refused =
         mood.refuses().isBlank()
             ? null
@@ -89,10 +89,11 @@ public class BridgeStandIn {
                 .filter(c -> c.contains(mood.refuses().toLowerCase(Locale.ROOT)))
                 .findFirst()
                 .orElse(null);
-    Answer answer =
+    Wire.Answered answer =
         refused == null
-            ? new Answer(true, "")
-            : new Answer(false, "the conference service does not let " + refused + " be changed");
+            ? new Wire.Answered(true, "")
+            : new Wire.Answered(
+                false, "the conference service does not let " + refused + " be changed");
     BridgeCommandEntity row = new BridgeCommandEntity();
     row.id = command.id();
     row.meeting = command.meeting();

@@ -2,6 +2,8 @@ package app.uprightwarden.server.bridge;
 
 import app.uprightwarden.core.session.Order;
 import app.uprightwarden.core.session.SessionEvent;
+import app.uprightwarden.core.session.SessionPlan;
+import app.uprightwarden.core.session.Wire;
 import java.io.IOException;
 import java.net.URI;
 import java.net.URLEncoder;
@@ -33,10 +35,10 @@ class HttpConferenceBridge implements ConferenceBridge {
   }
 
   @Override
-  public Answer change(Command command) throws Away {
+  public Wire.Answered change(Command command) throws Away {
     return read(
         send("POST", "/v1/meetings/" + part(command.meeting()) + "/changes", command),
-        Answer.class);
+        Wire.Answered.class);
   }
 
   @Override
@@ -45,12 +47,12 @@ class HttpConferenceBridge implements ConferenceBridge {
   }
 
   @Override
-  public Answer order(String session, String id, Order order, String by) throws Away {
+  public Wire.Answered order(String session, String id, Order order, String by) throws Away {
     HttpResponse<byte[]> answer =
         send("POST", "/v1/sessions/" + part(session) + "/orders", Wire.OrderSent.of(id, by, order));
     return answer.statusCode() == 404
-        ? new Answer(false, "the conference service knows no such session any more")
-        : read(answer, Answer.class);
+        ? new Wire.Answered(false, "the conference service knows no such session any more")
+        : read(answer, Wire.Answered.class);
   }
 
   @Override

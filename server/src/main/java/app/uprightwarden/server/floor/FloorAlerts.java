@@ -1,8 +1,8 @@
 package app.uprightwarden.server.floor;
 
 import app.uprightwarden.core.session.Alert;
+import app.uprightwarden.core.session.Wire;
 import app.uprightwarden.server.access.SignedIn;
-import app.uprightwarden.server.bridge.Wire;
 import app.uprightwarden.server.ledger.Ledger;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.problem.InOrder;

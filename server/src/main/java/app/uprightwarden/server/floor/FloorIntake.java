@@ -12,6 +12,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -60,12 +61,14 @@ class FloorIntake implements SessionEvents {
 
   @Override
   @Transactional
-  public void take(List<Told> events) {
+  public void take(@Nullable Long service, List<Told> events) {
     if (events.isEmpty()) {
       return;
     }
     List<FloorSession> sessions =
-        store.forChange(events.stream().map(Told::session).distinct().toList());
+        store.forChange(events.stream().map(Told::session).distinct().toList()).stream()
+            .filter(session -> Objects.equals(session.service(), service))
+            .toList();
     forgetIfTakenBack(sessions);
     Map<String, FloorSession> byId = new HashMap<>();
     sessions.forEach(session -> byId.put(session.id(), session));

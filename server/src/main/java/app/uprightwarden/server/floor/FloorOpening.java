@@ -6,13 +6,16 @@ import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.Occurrence;
+import app.uprightwarden.core.session.SessionPlan;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.audit.AuditRun;
 import app.uprightwarden.server.audit.ContinuousAudit;
 import app.uprightwarden.server.audit.FindingQueries;
-import app.uprightwarden.server.bridge.ConferenceBridge;
+import app.uprightwarden.server.bridge.SessionHolder;
+import app.uprightwarden.server.bridge.SessionHolders;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.ControlsJson;
+import app.uprightwarden.server.register.HeldMeeting;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.rulebook.RulebookService;
@@ -23,6 +26,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataIntegrityViolationException;
@@ -45,7 +49,7 @@ public class FloorOpening {
   private final RulebookService rulebook;
   private final ContinuousAudit audit;
   private final FindingQueries audits;
-  private final ConferenceBridge bridge;
+  private final SessionHolders holders;
   private final TransactionTemplate transaction;
   private final Clock clock;
 
@@ -56,7 +60,7 @@ public class FloorOpening {
       RulebookService rulebook,
       ContinuousAudit audit,
       FindingQueries audits,
-      ConferenceBridge bridge,
+      SessionHolders holders,
       TransactionTemplate transaction,
       Clock clock) {
     this.store = store;
@@ -65,7 +69,7 @@ public class FloorOpening {
     this.rulebook = rulebook;
     this.audit = audit;
     this.audits = audits;
-    this.bridge = bridge;
+    this.holders = holders;
     this.transaction = transaction;
     this.clock = clock;
   }
@@ -118,11 +122,12 @@ public class FloorOpening {
             "asked",
             0,
             by.email(),
+            heldBy(stored, true),
             null);
     transaction.executeWithoutResult(status -> store.add(session));
     try {
       openAtTheService(session);
-    } catch (ConferenceBridge.Away e) {
+    } catch (SessionHolder.Away e) {
       LOG.info("a session waits for the conference service: {}", e.getMessage());
     }
     return session.id();
@@ -166,7 +171,7 @@ public class FloorOpening {
         StoredMeeting stored = there.get(due.meeting());
         if (stored != null) {
           occurrences(stored.meeting(), now)
-              .forEach(occurrence -> openDue(stored.meeting(), occurrence, now));
+              .forEach(occurrence -> openDue(stored, occurrence, now));
         }
       }
       if (page.size() < MAX_AT_ONCE) {
@@ -194,7 +199,8 @@ public class FloorOpening {
    * @throws ProblemException 409 where no date begins within half a day
    */
   public String start(String id, SignedIn by) {
-    Meeting meeting = register.get(id, by).meeting();
+    StoredMeeting stored = register.get(id, by);
+    Meeting meeting = stored.meeting();
     Instant now = clock.instant();
     Occurrence next =
         Occurrences.between(meeting, now, now.plus(STARTED_BEFORE)).stream()
@@ -204,7 +210,7 @@ public class FloorOpening {
                     ProblemException.conflict(
                         "not-yet",
                         "It can be started from twelve hours before its start, until its end."));
-    openDue(meeting, next, now);
+    openDue(stored, next, now);
     return store.ofMeetings(List.of(id)).stream()
         .map(each -> each.session().id())
         .findFirst()
@@ -214,7 +220,16 @@ public class FloorOpening {
                     "was-ended", "The session of this date has ended already."));
   }
 
-  private void openDue(Meeting meeting, Occurrence occurrence, Instant now) {
+  /** The linked service that holds its session; null where it holds none. */
+  private @Nullable Long heldBy(StoredMeeting stored, boolean practice) {
+    HeldMeeting held = stored.service();
+    return held != null && holders.linked().holds(held.service().id(), practice)
+        ? held.service().id()
+        : null;
+  }
+
+  private void openDue(StoredMeeting stored, Occurrence occurrence, Instant now) {
+    Meeting meeting = stored.meeting();
     if (store.hasSession(meeting.id(), occurrence.at().toString())) {
       return;
     }
@@ -243,13 +258,14 @@ public class FloorOpening {
             "asked",
             0,
             "upright-warden",
+            heldBy(stored, false),
             null);
     try {
       transaction.executeWithoutResult(status -> store.add(session));
       openAtTheService(session);
     } catch (DataIntegrityViolationException e) {
       LOG.debug("another server has opened {}", id);
-    } catch (ConferenceBridge.Away e) {
+    } catch (SessionHolder.Away e) {
       LOG.debug("a session waits for the conference service: {}", e.getMessage());
     }
   }
@@ -257,16 +273,22 @@ public class FloorOpening {
   /**
    * Tells the service to hold a session that is stored.
    *
-   * @return false where its meeting was cancelled meanwhile
+   * @return false where its meeting was cancelled meanwhile, or its service linked no more
    */
-  boolean openAtTheService(FloorSession session) throws ConferenceBridge.Away {
+  boolean openAtTheService(FloorSession session) throws SessionHolder.Away {
     StoredMeeting stored = register.find(session.meeting()).orElse(null);
     if (stored == null) {
       return false;
     }
-    bridge.open(
-        new ConferenceBridge.SessionPlan(
+    SessionHolder holder = holders.of(session.service());
+    if (holder == null) {
+      return false;
+    }
+    HeldMeeting held = stored.service();
+    holder.open(
+        new SessionPlan(
             session.id(),
+            session.service() == null || held == null ? session.meeting() : held.there(),
             session.title(),
             session.host(),
             session.starts(),
@@ -274,7 +296,7 @@ public class FloorOpening {
             session.clockFrom(),
             ControlsJson.plain(session.controls()),
             roster.comers(stored.meeting()),
-            new ConferenceBridge.Practice(
+            new SessionPlan.Practice(
                 session.script(), session.speed(), session.strangers(), session.id().hashCode())));
     return true;
   }

@@ -1,9 +1,10 @@
 package app.uprightwarden.server.floor;
 
 import app.uprightwarden.core.session.Order;
+import app.uprightwarden.core.session.Wire;
 import app.uprightwarden.server.access.SignedIn;
-import app.uprightwarden.server.bridge.ConferenceBridge;
-import app.uprightwarden.server.bridge.Wire;
+import app.uprightwarden.server.bridge.SessionHolder;
+import app.uprightwarden.server.bridge.SessionHolders;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.problem.ProblemException;
 import java.time.Clock;
@@ -32,7 +33,8 @@ class FloorOrders {
   private static final Duration LONGEST_WAIT = Duration.ofSeconds(10);
 
   private final FloorOrderRepository orders;
-  private final ConferenceBridge bridge;
+  private final FloorStore store;
+  private final SessionHolders holders;
   private final Signals signals;
   private final TransactionTemplate transaction;
   private final JsonMapper json;
@@ -40,13 +42,15 @@ class FloorOrders {
 
   FloorOrders(
       FloorOrderRepository orders,
-      ConferenceBridge bridge,
+      FloorStore store,
+      SessionHolders holders,
       Signals signals,
       TransactionTemplate transaction,
       JsonMapper json,
       Clock clock) {
     this.orders = orders;
-    this.bridge = bridge;
+    this.store = store;
+    this.holders = holders;
     this.signals = signals;
     this.transaction = transaction;
     this.json = json;
@@ -100,11 +104,10 @@ class FloorOrders {
     String state;
     String reason;
     try {
-      ConferenceBridge.Answer answer =
-          bridge.order(stored.session(), order.id(), stored.sent().order(), stored.by());
+      Wire.Answered answer = ask(stored);
       state = answer.done() ? "done" : "refused";
       reason = answer.reason();
-    } catch (ConferenceBridge.Away e) {
+    } catch (SessionHolder.Away e) {
       boolean isLast = order.attempts() + 1 >= MAX_ATTEMPTS;
       state = isLast ? "given-up" : "waiting";
       reason = String.valueOf(e.getMessage());
@@ -119,6 +122,14 @@ class FloorOrders {
           signals.send(Signals.Topic.FLOOR);
         });
     return find(order.id()).orElseThrow().order();
+  }
+
+  private Wire.Answered ask(StoredOrder stored) throws SessionHolder.Away {
+    Long service = store.find(stored.session()).map(FloorSession::service).orElse(null);
+    SessionHolder holder = holders.of(service);
+    return holder == null
+        ? new Wire.Answered(false, "its conference service is not linked any more")
+        : holder.order(stored.session(), stored.order().id(), stored.sent().order(), stored.by());
   }
 
   /** Sends orders that are stored, several at once. */

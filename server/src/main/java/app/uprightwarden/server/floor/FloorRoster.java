@@ -7,7 +7,7 @@ import app.uprightwarden.core.people.Joiner;
 import app.uprightwarden.core.people.Person;
 import app.uprightwarden.core.people.Route;
 import app.uprightwarden.core.people.Tie;
-import app.uprightwarden.server.bridge.ConferenceBridge;
+import app.uprightwarden.core.session.SessionPlan;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import java.util.ArrayList;
@@ -57,7 +57,7 @@ class FloorRoster {
    * Everybody who is expected: hosts first, then those named, then those reached by lists. At most
    * {@value #MAX_COMERS}.
    */
-  List<ConferenceBridge.Comer> comers(Meeting meeting) {
+  List<SessionPlan.Comer> comers(Meeting meeting) {
     Directory directory = organisation.directory();
     Set<String> addresses = new LinkedHashSet<>(byName(meeting).keySet());
     meeting
@@ -68,14 +68,14 @@ class FloorRoster {
     if (space != null) {
       directory.membersOfSpace(space).forEach(a -> addresses.add(Directory.fold(a)));
     }
-    List<ConferenceBridge.Comer> roster = new ArrayList<>();
+    List<SessionPlan.Comer> roster = new ArrayList<>();
     for (String address : addresses) {
       if (roster.size() == MAX_COMERS) {
         break;
       }
       Joiner joiner = Arrivals.joiner(meeting, meeting.controls(), address, directory, Route.APP);
       roster.add(
-          new ConferenceBridge.Comer(
+          new SessionPlan.Comer(
               "p-" + (roster.size() + 1),
               nameOf(address, directory),
               address,

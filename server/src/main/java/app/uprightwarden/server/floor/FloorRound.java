@@ -2,14 +2,21 @@ package app.uprightwarden.server.floor;
 
 import app.uprightwarden.core.session.Alert;
 import app.uprightwarden.core.session.SessionEvent;
-import app.uprightwarden.server.bridge.ConferenceBridge;
 import app.uprightwarden.server.bridge.SessionEvents;
+import app.uprightwarden.server.bridge.SessionHolder;
+import app.uprightwarden.server.bridge.SessionHolders;
 import app.uprightwarden.server.live.Signals;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessException;
@@ -23,6 +30,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 class FloorRound {
   private static final Logger LOG = LoggerFactory.getLogger(FloorRound.class);
   private static final int EVERYBODY_EACH = 20;
+  private static final int MAX_REMEMBERED = 10_000;
 
   private final FloorStore store;
   private final FloorBooks books;
@@ -31,11 +39,12 @@ class FloorRound {
   private final FloorOrders orders;
   private final FloorOpening opening;
   private final FloorFollow follow;
-  private final ConferenceBridge bridge;
+  private final SessionHolders holders;
   private final Signals signals;
   private final TransactionTemplate transaction;
   private final Clock clock;
   private final Set<String> broken = new HashSet<>();
+  private final Map<String, Long> askedAt = new HashMap<>();
   private int round;
 
   FloorRound(
@@ -46,7 +55,7 @@ class FloorRound {
       FloorOrders orders,
       FloorOpening opening,
       FloorFollow follow,
-      ConferenceBridge bridge,
+      SessionHolders holders,
       Signals signals,
       TransactionTemplate transaction,
       Clock clock) {
@@ -57,7 +66,7 @@ class FloorRound {
     this.orders = orders;
     this.opening = opening;
     this.follow = follow;
-    this.bridge = bridge;
+    this.holders = holders;
     this.signals = signals;
     this.transaction = transaction;
     this.clock = clock;
@@ -71,6 +80,9 @@ class FloorRound {
       alone("orders", orders::again);
       List<FloorSession> lagging = round == 0 ? store.running() : store.withGaps();
       lagging.forEach(session -> alone(session.id(), () -> catchUp(session)));
+      if (round != 0) {
+        untold().forEach(session -> alone(session.id(), () -> catchUp(session)));
+      }
       if (round == 0) {
         alone("openings", opening::openDue);
         alone("all changes", follow::all);
@@ -81,6 +93,30 @@ class FloorRound {
     } catch (DataAccessException | TransactionException e) {
       LOG.debug("the floor waits for the database");
     }
+  }
+
+  /**
+   * Sessions of services that do not tell by themselves: as many as leave most of the service's
+   * rate to everything else, those first that were asked about longest ago.
+   */
+  private List<FloorSession> untold() {
+    Map<Long, List<FloorSession>> byService =
+        store.atServices().stream()
+            .collect(Collectors.groupingBy(session -> Objects.requireNonNull(session.service())));
+    List<FloorSession> some = new ArrayList<>();
+    byService.forEach(
+        (service, sessions) -> {
+          if (!holders.linked().tells(service)) {
+            int many = Math.max(1, holders.linked().perSecond(service) / 8);
+            sessions.stream()
+                .sorted(Comparator.comparing(session -> askedAt.getOrDefault(session.id(), 0L)))
+                .limit(many)
+                .forEach(some::add);
+          }
+        });
+    some.forEach(session -> askedAt.put(session.id(), System.nanoTime()));
+    askedAt.keySet().removeIf(id -> askedAt.size() > MAX_REMEMBERED);
+    return some;
   }
 
   /** What is broken in one session holds up no other; it is logged once, and tried again. */
@@ -100,16 +136,23 @@ class FloorRound {
   /** Asks the service for what it has told and was not heard, or has yet to be told to open. */
   private void catchUp(FloorSession session) {
     try {
-      List<SessionEvent> missing = bridge.eventsAfter(session.id(), session.folded());
+      SessionHolder holder = holders.of(session.service());
+      if (holder == null) {
+        lost(session);
+        return;
+      }
+      List<SessionEvent> missing = holder.eventsAfter(session.id(), session.folded());
       if (missing == null) {
         boolean isAsked = session.state().equals("asked");
         if (!isAsked || !opening.openAtTheService(session)) {
           lost(session);
         }
       } else if (!missing.isEmpty()) {
-        intake.take(missing.stream().map(e -> new SessionEvents.Told(session.id(), e)).toList());
+        intake.take(
+            session.service(),
+            missing.stream().map(e -> new SessionEvents.Told(session.id(), e)).toList());
       }
-    } catch (ConferenceBridge.Away e) {
+    } catch (SessionHolder.Away e) {
       LOG.debug("the conference service is away: {}", e.getMessage());
     }
   }

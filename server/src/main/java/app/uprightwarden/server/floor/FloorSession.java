@@ -16,6 +16,7 @@ import org.jspecify.annotations.Nullable;
  * @param edition the rulebook in force when it was opened
  * @param state {@code asked}, {@code open}, {@code ended} or {@code lost}, where the service knows
  *     it no more
+ * @param service the linked service that holds it; null for none
  * @param folded the last event that its book has taken in
  */
 record FloorSession(
@@ -39,6 +40,7 @@ record FloorSession(
     String state,
     long folded,
     String madeBy,
+    @Nullable Long service,
     @Nullable Instant endedAt) {
 
   boolean isOver() {

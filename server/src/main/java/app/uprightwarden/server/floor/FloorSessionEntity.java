@@ -62,5 +62,8 @@ class FloorSessionEntity {
 
   String madeBy = "";
 
+  /** The linked service that holds it; null for none. */
+  @Nullable Long service;
+
   @Nullable Instant endedAt;
 }

@@ -2,8 +2,8 @@ package app.uprightwarden.server.floor;
 
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.session.SessionEvent;
+import app.uprightwarden.core.session.Wire;
 import app.uprightwarden.server.bridge.SessionEvents;
-import app.uprightwarden.server.bridge.Wire;
 import app.uprightwarden.server.register.ControlsJson;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -54,6 +54,7 @@ class FloorStore {
     row.controls = json.writeValueAsString(ControlsJson.plain(s.controls()));
     row.state = s.state();
     row.madeBy = s.madeBy();
+    row.service = s.service();
     rows.insert(row);
   }
 
@@ -80,6 +81,7 @@ class FloorStore {
         row.state,
         row.folded,
         row.madeBy,
+        row.service,
         row.endedAt);
   }
 
@@ -104,6 +106,12 @@ class FloorStore {
   @Transactional(readOnly = true)
   public List<FloorSession> running() {
     return sessions(rows.running());
+  }
+
+  /** Those of them that linked services hold. */
+  @Transactional(readOnly = true)
+  public List<FloorSession> atServices() {
+    return sessions(rows.atServices());
   }
 
   /** A session and what it has followed of its meeting. */

@@ -40,6 +40,13 @@ interface JobRepository {
           + " where kind = :kind and item = :item")
   int note(String kind, String item, int tries, String trouble);
 
+  /** What waits for its time has it now; what is tried again after a failure waits on. */
+  @HQL(
+      "update JobEntity set executionTime = :now, version = version + 1"
+          + " where kind = :kind and item = :item and picked = false and tries = 0"
+          + " and executionTime > :now")
+  int soon(String kind, String item, Instant now);
+
   @HQL("update JobEntity set tries = 0, trouble = null where kind = :kind and item = :item")
   int mended(String kind, String item);
 

@@ -86,6 +86,14 @@ public class Jobs {
     events.publishEvent(new Given(of.lane()));
   }
 
+  /** Has an item that waits for its time done at once. One under way goes on as it would. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void soon(String kind, long item) {
+    if (rows.soon(kind, Long.toString(item), clock.instant()) > 0) {
+      events.publishEvent(new Given(kind(kind).lane()));
+    }
+  }
+
   private static JobEntity row(JobKind kind, String item, Instant now) {
     JobEntity row = new JobEntity();
     row.kind = kind.name();

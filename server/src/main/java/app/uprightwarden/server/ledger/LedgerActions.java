@@ -46,7 +46,8 @@ final class LedgerActions {
           "POST /api/welcome/look",
           "POST /scim/v2/{type:Users|Groups}/.search",
           // what the conference service tells of is kept with its session, in its own order
-          "POST /api/bridge/events");
+          "POST /api/bridge/events",
+          "POST /api/services/{id}/told");
 
   private static void act(String call, String id, String object, String key) {
     BY_CALL.put(call, new Act(id, object, key));
@@ -75,6 +76,9 @@ final class LedgerActions {
     act("PUT /api/alerting", "alerting.set", "house", "");
     act("POST /api/alerting/test", "alerting.tested", "house", "");
     act("POST /api/services", "service.linked", "house", "");
+    act("POST /api/services/proposals", "service.proposed", "house", "");
+    act("POST /api/services/proposals/{id}", "service.consented", "house", "id");
+    act("DELETE /api/services/proposals/{id}", "service.proposal-dropped", "house", "id");
     act("PUT /api/services/{id}", "service.set", "house", "id");
     act("PUT /api/services/{id}/key", "service.key-given", "house", "id");
     act("POST /api/services/{id}/defaults", "service.defaults-set-back", "house", "id");

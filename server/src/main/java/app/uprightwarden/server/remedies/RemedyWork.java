@@ -5,7 +5,9 @@ import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.OccurrenceChange;
+import app.uprightwarden.core.session.Wire;
 import app.uprightwarden.server.bridge.ConferenceBridge;
+import app.uprightwarden.server.bridge.SessionHolder;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.HeldMeeting;
@@ -126,7 +128,7 @@ class RemedyWork implements DisposableBean {
       } else {
         tell(work);
       }
-    } catch (ConferenceBridge.Away e) {
+    } catch (SessionHolder.Away e) {
       away(item, String.valueOf(e.getMessage()));
     } catch (ProblemException e) {
       jobs.ended(item.id(), "refused", String.valueOf(e.getMessage()));
@@ -207,7 +209,7 @@ class RemedyWork implements DisposableBean {
     signals.send(Signals.Topic.REMEDIES);
   }
 
-  private void tell(RemedyJobs.Work work) throws ConferenceBridge.Away {
+  private void tell(RemedyJobs.Work work) throws SessionHolder.Away {
     RemedyJobs.RemedyItem item = work.item();
     boolean isHeld = register.find(item.meeting()).map(StoredMeeting::service).isPresent();
     if (isHeld) {
@@ -216,7 +218,7 @@ class RemedyWork implements DisposableBean {
     }
     Map<String, @Nullable Object> controls = new LinkedHashMap<>();
     item.plan().changes().forEach((control, step) -> controls.put(control, step.to()));
-    ConferenceBridge.Answer answer =
+    Wire.Answered answer =
         bridge.change(
             new ConferenceBridge.Command(
                 "remedy-" + item.id() + "-" + item.attempts() / 1000,

@@ -35,6 +35,8 @@ public final class AdapterCheck {
   private final JsonMapper json = new JsonMapper();
   private final List<Result> results = new ArrayList<>();
   private boolean registers;
+  private boolean hooks;
+  private boolean holdsSessions;
   private long pauseMillis = 200;
   private String last = "";
 
@@ -179,6 +181,10 @@ public final class AdapterCheck {
           must(rate > 0, "perSecond is missing");
           pauseMillis = Math.max(5, 1200 / rate);
           registers = about.path("registrations").booleanValue(false);
+          hooks = about.path("hooks").booleanValue(false);
+          holdsSessions =
+              about.path("sessions").booleanValue(false)
+                  && about.path("practice").booleanValue(false);
           try {
             must(
                 !MeansJson.read(about.path("controls")).controls().isEmpty(),
@@ -320,6 +326,19 @@ public final class AdapterCheck {
     if (registers) {
       registrations(id[0]);
     }
+    if (hooks) {
+      rule(
+          "What is no address to tell anything at is refused (PUT /v2/hook)",
+          () ->
+              is(
+                  send("PUT", "/v2/hook", Map.of("address", "not an address"), Map.of()),
+                  400,
+                  409,
+                  422));
+    }
+    if (holdsSessions) {
+      sessions(id[0]);
+    }
     String cancel = UUID.randomUUID().toString();
     rule(
         "A meeting is cancelled (DELETE), and is there no more (404)",
@@ -349,6 +368,98 @@ public final class AdapterCheck {
               !present(id).path("meeting").path("invitees").toString().contains("nobody@"),
               "they are invited all the same");
         });
+  }
+
+  /** One that is played: a real session would have people in it. */
+  private void sessions(String meeting) throws InterruptedException {
+    String id = "check-" + UUID.randomUUID();
+    String path = "/v2/sessions/" + id;
+    Map<String, Object> plan = new LinkedHashMap<>();
+    plan.put("id", id);
+    plan.put("meeting", meeting);
+    plan.put("title", TITLE);
+    plan.put("host", "adapter-check@example.org");
+    plan.put("start", "2037-01-05T09:00:00Z");
+    plan.put("end", "2037-01-05T09:30:00Z");
+    plan.put("from", "2037-01-05T08:55:00Z");
+    plan.put("controls", Map.of("waiting-room", "on"));
+    plan.put("roster", List.of());
+    plan.put("practice", InOrder.map("script", "usual", "speed", 1.0, "strangers", 0, "seed", 7));
+    rule(
+        "A session that it does not hold is not known (404)",
+        () -> {
+          is(get(path + "/events?after=0"), 404);
+          is(send("POST", path + "/orders", act("one", "lock"), Map.of()), 404);
+        });
+    rule(
+        "A session is opened, once (PUT /v2/sessions/<id>), and tells that it is",
+        () -> {
+          is(send("PUT", path, plan, Map.of()), 200, 201, 204);
+          is(send("PUT", path, plan, Map.of()), 200, 201, 204);
+          JsonNode events = is(get(path + "/events?after=0"), 200).body().path("events");
+          long opened = events.valueStream().filter(each -> kind(each).equals("opened")).count();
+          must(opened == 1, "opened is told " + opened + " times");
+        });
+    rule(
+        "What is ordered is done, and told with its cause",
+        () -> {
+          JsonNode answer =
+              is(send("POST", path + "/orders", act("lock-1", "lock"), Map.of()), 200).body();
+          must(answer.path("done").booleanValue(false), "it is not done");
+          must(locks(path, "lock-1") == 1, "locked is not told with the order's id as cause");
+        });
+    rule(
+        "The same order again changes nothing, and has the first answer",
+        () -> {
+          JsonNode answer =
+              is(send("POST", path + "/orders", act("lock-1", "lock"), Map.of()), 200).body();
+          must(answer.path("done").booleanValue(false), "another answer is given");
+          must(locks(path, "lock-1") == 1, "it is done again");
+        });
+    rule(
+        "Events are numbered from 1 without gaps, and asked for behind any of them",
+        () -> {
+          JsonNode all = is(get(path + "/events?after=0"), 200).body().path("events");
+          for (int i = 0; i < all.size(); i++) {
+            must(all.get(i).path("seq").longValue(0) == i + 1, "event " + (i + 1) + " is missing");
+          }
+          JsonNode behind = is(get(path + "/events?after=1"), 200).body().path("events");
+          must(
+              !behind.isEmpty() && behind.get(0).path("seq").longValue(0) == 2,
+              "behind the first, the second does not come first");
+        });
+    rule(
+        "A session ends, and tells that it has",
+        () -> {
+          is(send("POST", path + "/orders", act("end-1", "end"), Map.of()), 200);
+          JsonNode all = is(get(path + "/events?after=0"), 200).body().path("events");
+          must(all.valueStream().anyMatch(each -> kind(each).equals("ended")), "ended is not told");
+        });
+  }
+
+  private static String kind(JsonNode event) {
+    return event.path("kind").stringValue("");
+  }
+
+  private long locks(String path, String cause) throws Fails, InterruptedException {
+    return is(get(path + "/events?after=0"), 200)
+        .body()
+        .path("events")
+        .valueStream()
+        .filter(each -> kind(each).equals("locked"))
+        .filter(each -> each.path("with").path("cause").stringValue("").equals(cause))
+        .count();
+  }
+
+  private static Map<String, @Nullable Object> act(String id, String act) {
+    Map<String, @Nullable Object> order = new LinkedHashMap<>();
+    order.put("id", id);
+    order.put("by", "adapter-check@example.org");
+    order.put("act", act);
+    order.put("people", List.of());
+    order.put("control", null);
+    order.put("value", null);
+    return order;
   }
 
   private JsonNode present(String id) throws Fails, InterruptedException {

@@ -1,6 +1,10 @@
 package app.uprightwarden.server.services;
 
 import app.uprightwarden.core.service.Means;
+import app.uprightwarden.core.session.SessionEvent;
+import app.uprightwarden.core.session.SessionPlan;
+import app.uprightwarden.core.session.Wire;
+import java.net.URI;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -17,8 +21,11 @@ public interface ConferenceService {
    *
    * @param make what kind of service it is
    * @param perSecond how many requests it takes a second
+   * @param sessions whether it holds sessions, {@code practice} whether it can play them
+   * @param hooks whether it tells by itself that there is something new
    */
-  record About(String make, Means means, int perSecond) {}
+  record About(
+      String make, Means means, int perSecond, boolean sessions, boolean practice, boolean hooks) {}
 
   /**
    * A meeting as the service has it.
@@ -113,6 +120,26 @@ public interface ConferenceService {
    */
   void decide(String id, String command, String by, String address, boolean approved)
       throws ServiceTrouble;
+
+  /** Says where it is to tell that something is new, and what happens in its sessions. */
+  void tellAt(URI address) throws ServiceTrouble;
+
+  /** Opens a session; one that is open stays as it is. */
+  void open(SessionPlan plan) throws ServiceTrouble;
+
+  /**
+   * Has something done in a session, once for each id.
+   *
+   * @throws ServiceTrouble {@code UNKNOWN} where it knows no such session
+   */
+  Wire.Answered order(String session, Wire.OrderSent order) throws ServiceTrouble;
+
+  /**
+   * The events of a session behind one, in order, a thousand at most.
+   *
+   * @throws ServiceTrouble {@code UNKNOWN} where it knows no such session
+   */
+  List<SessionEvent> events(String session, long after) throws ServiceTrouble;
 
   /** Cancels a meeting, once for each command. One that is gone is cancelled. */
   void cancel(String id, String command, String by) throws ServiceTrouble;

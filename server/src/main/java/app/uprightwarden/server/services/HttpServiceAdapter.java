@@ -1,5 +1,8 @@
 package app.uprightwarden.server.services;
 
+import app.uprightwarden.core.session.SessionEvent;
+import app.uprightwarden.core.session.SessionPlan;
+import app.uprightwarden.core.session.Wire;
 import java.io.IOException;
 import java.io.InputStream;
 import java.net.URI;
@@ -27,8 +30,13 @@ import tools.jackson.databind.json.JsonMapper;
 class HttpServiceAdapter implements ServiceAdapter {
   private static final Duration CONNECT = Duration.ofSeconds(3);
   private static final Duration ANSWER = Duration.ofSeconds(40);
+
+  /** Somebody waits at a session's page. */
+  private static final Duration AT_ONCE = Duration.ofSeconds(5);
+
   private static final int MAX_BYTES = 16 * 1024 * 1024;
   private static final int MAX_TEXT = 500;
+  private static final int MAX_EVENTS = 1000;
   private static final int MAX_REGISTRATIONS = 5_000;
   private static final Set<String> STATES = Set.of("asked", "approved", "declined");
   private static final long MAX_PAUSE_SECONDS = 600;
@@ -69,7 +77,13 @@ class HttpServiceAdapter implements ServiceAdapter {
       if (make.isBlank() || make.length() > 60 || rate < 1 || rate > 100_000) {
         throw unreadable();
       }
-      return new About(make, MeansJson.read(about.path("controls")), rate);
+      return new About(
+          make,
+          MeansJson.read(about.path("controls")),
+          rate,
+          about.path("sessions").booleanValue(false),
+          about.path("practice").booleanValue(false),
+          about.path("hooks").booleanValue(false));
     }
 
     @Override
@@ -164,6 +178,44 @@ class HttpServiceAdapter implements ServiceAdapter {
       send("PATCH", path, headers(command, by), body);
     }
 
+    @Override
+    public void tellAt(URI here) throws ServiceTrouble {
+      send("PUT", "/v2/hook", Map.of(), Map.of("address", here.toString()));
+    }
+
+    @Override
+    public void open(SessionPlan plan) throws ServiceTrouble {
+      send("PUT", "/v2/sessions/" + part(plan.id()), Map.of(), plan, AT_ONCE);
+    }
+
+    @Override
+    public Wire.Answered order(String session, Wire.OrderSent order) throws ServiceTrouble {
+      String path = "/v2/sessions/" + part(session) + "/orders";
+      return as(send("POST", path, Map.of(), order, AT_ONCE), Wire.Answered.class);
+    }
+
+    @Override
+    public List<SessionEvent> events(String session, long after) throws ServiceTrouble {
+      String path = "/v2/sessions/" + part(session) + "/events?after=" + after;
+      Wire.EventsTold told = as(send("GET", path, Map.of(), null, AT_ONCE), Wire.EventsTold.class);
+      if (told.events() == null || told.events().size() > MAX_EVENTS) {
+        throw unreadable();
+      }
+      try {
+        return told.events().stream().map(Wire.EventTold::event).toList();
+      } catch (NullPointerException | IllegalArgumentException e) {
+        throw unreadable(); // an event lacks what it is to have
+      }
+    }
+
+    private <T> T as(JsonNode body, Class<T> type) throws ServiceTrouble {
+      try {
+        return json.treeToValue(body, type);
+      } catch (JacksonException e) {
+        throw unreadable();
+      }
+    }
+
     private Map<String, String> headers(String command, String by) {
       Map<String, String> headers = new LinkedHashMap<>();
       headers.put("Command-Id", command);
@@ -215,15 +267,22 @@ class HttpServiceAdapter implements ServiceAdapter {
     }
 
     private JsonNode send(
+        String method, String path, Map<String, String> headers, @Nullable Object body)
+        throws ServiceTrouble {
+      return send(method, path, headers, body, ANSWER);
+    }
+
+    private JsonNode send(
         String method,
         String path,
         Map<String, String> headers,
-        @Nullable Map<String, @Nullable Object> body)
+        @Nullable Object body,
+        Duration within)
         throws ServiceTrouble {
       addresses.check(address);
       HttpRequest.Builder request =
           HttpRequest.newBuilder(URI.create(address + path))
-              .timeout(ANSWER)
+              .timeout(within)
               .header("Authorization", "Bearer " + key)
               .method(
                   method,

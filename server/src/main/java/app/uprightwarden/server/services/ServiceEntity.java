@@ -62,6 +62,15 @@ class ServiceEntity {
 
   @Nullable Instant unlinkedAt;
 
+  /**
+   * Who wants it linked, where a second warden has yet to agree; it is not spoken with till then.
+   */
+  @Nullable String proposedBy;
+
+  @Nullable Instant proposedAt;
+
+  @Nullable String proposedName;
+
   /** Its own defaults and locks as they were read: control → value, lock. */
   @Column(columnDefinition = "longtext")
   @JdbcTypeCode(SqlTypes.LONG32VARCHAR)

@@ -11,14 +11,13 @@ import app.uprightwarden.server.register.MeetingDocument;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.Scheduled;
 import app.uprightwarden.server.register.StoredMeeting;
+import java.net.URI;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.locks.LockSupport;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
@@ -37,8 +36,6 @@ class ServiceWork {
   private static final Duration TURN = Duration.ofSeconds(20);
   private static final Duration WRITING = Duration.ofSeconds(2);
   private static final Duration POLL = Duration.ofSeconds(1);
-  private static final Duration FIRST_PAUSE = Duration.ofSeconds(1);
-  private static final Duration ASKED = Duration.ofHours(1);
 
   private final Services services;
   private final ServiceReading reading;
@@ -51,7 +48,8 @@ class ServiceWork {
   private final TransactionTemplate transaction;
   private final DatabaseClock clock;
   private final Duration longestPause;
-  private final Map<Long, Pace> paces = new ConcurrentHashMap<>();
+  private final Paces paces;
+  private final ServiceHooks hooks;
 
   ServiceWork(
       Services services,
@@ -64,6 +62,8 @@ class ServiceWork {
       Signals signals,
       TransactionTemplate transaction,
       DatabaseClock clock,
+      Paces paces,
+      ServiceHooks hooks,
       @Value("${warden.services.pause:30s}") Duration longestPause) {
     this.services = services;
     this.reading = reading;
@@ -75,30 +75,9 @@ class ServiceWork {
     this.signals = signals;
     this.transaction = transaction;
     this.clock = clock;
+    this.paces = paces;
+    this.hooks = hooks;
     this.longestPause = longestPause;
-  }
-
-  /** Keeps to a service's rate, and remembers how often it has failed and when it was asked. */
-  private static final class Pace {
-    private long next = System.nanoTime();
-    private long asked = System.nanoTime() - ASKED.toNanos();
-    private int failures;
-
-    /** Waits until one more request keeps to the rate. */
-    void await(int perSecond) {
-      long wait = next - System.nanoTime();
-      while (wait > 0 && !Thread.currentThread().isInterrupted()) {
-        LockSupport.parkNanos(wait);
-        wait = next - System.nanoTime();
-      }
-      next = System.nanoTime() + 1_000_000_000L / perSecond;
-    }
-
-    /** Twice as long after each failure. */
-    Duration pause(Duration longest) {
-      Duration pause = FIRST_PAUSE.multipliedBy(1L << Math.min(failures++, 8));
-      return pause.compareTo(longest) > 0 ? longest : pause;
-    }
   }
 
   /**
@@ -112,13 +91,16 @@ class ServiceWork {
     if (link == null) {
       return;
     }
-    Pace pace = paces.computeIfAbsent(id, i -> new Pace());
+    Paces.Pace pace = paces.of(id);
     long end = System.nanoTime() + TURN.toNanos();
     try {
-      if (System.nanoTime() - pace.asked >= ASKED.toNanos()) {
+      if (pace.isToBeAsked()) {
         pace.await(link.about().perSecond());
         services.learned(link, link.service().about());
-        pace.asked = System.nanoTime();
+        pace.asked();
+      }
+      if (link.about().hooks() && !pace.isHooked()) {
+        sayWhereToTell(link, pace);
       }
       boolean busy = true;
       while (busy && System.nanoTime() < end && !Thread.currentThread().isInterrupted()) {
@@ -130,7 +112,7 @@ class ServiceWork {
         }
       }
       services.inTouch(link);
-      pace.failures = 0;
+      pace.answered();
       throw new JobKind.Later(busy ? Duration.ZERO : POLL);
     } catch (ServiceTrouble trouble) {
       services.inTrouble(link, trouble);
@@ -139,20 +121,32 @@ class ServiceWork {
     }
   }
 
-  private Duration pause(ServiceTrouble trouble, Pace pace) {
+  private Duration pause(ServiceTrouble trouble, Paces.Pace pace) {
     Duration said = trouble.pause();
     Duration ours =
         trouble.kind() == ServiceTrouble.Kind.BUSY ? Duration.ZERO : pace.pause(longestPause);
     return said == null || said.compareTo(ours) < 0 ? ours : said;
   }
 
-  /** Somebody has set something about a service: it is not left waiting for that. */
-  void forget(long service) {
-    paces.remove(service);
+  /** It is read all the same where it cannot be said, or is not taken. */
+  private void sayWhereToTell(Services.Link link, Paces.Pace pace) throws ServiceTrouble {
+    URI here = hooks.of(link.id(), link.address());
+    if (here == null) {
+      return;
+    }
+    pace.await(link.about().perSecond());
+    try {
+      link.service().tellAt(here);
+      pace.hooked();
+    } catch (ServiceTrouble e) {
+      if (e.kind() != ServiceTrouble.Kind.REFUSED && e.kind() != ServiceTrouble.Kind.UNKNOWN) {
+        throw e;
+      }
+    }
   }
 
   /** Reads a page. @return whether there is more at once */
-  private boolean readSome(Services.Link link, Pace pace) throws ServiceTrouble {
+  private boolean readSome(Services.Link link, Paces.Pace pace) throws ServiceTrouble {
     String marker = services.markerOf(link);
     if (marker == null) {
       return false; // somebody else speaks with it by now
@@ -204,7 +198,7 @@ class ServiceWork {
   }
 
   /** Writes for a short while. @return whether something was written */
-  private boolean writeSome(Services.Link link, Pace pace) throws ServiceTrouble {
+  private boolean writeSome(Services.Link link, Paces.Pace pace) throws ServiceTrouble {
     long end = System.nanoTime() + WRITING.toNanos();
     List<HeldMeetings.ToWrite> some = held.toWrite(link.id(), WRITES);
     for (HeldMeetings.ToWrite each : some) {

@@ -6,8 +6,10 @@ import app.uprightwarden.server.jobs.Jobs;
 import app.uprightwarden.server.ledger.Ledger;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.people.SettingsService;
 import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.HeldMeetings;
 import app.uprightwarden.server.register.ServiceMeans;
@@ -15,6 +17,7 @@ import app.uprightwarden.server.vault.Vault;
 import java.net.URI;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -58,6 +61,7 @@ public class Services implements ServiceMeans {
   private final Jobs jobs;
   private final Ledger ledger;
   private final OrganisationService organisation;
+  private final SettingsService house;
   private final JsonMapper json;
   private final DatabaseClock clock;
   private final Duration unreadAfter;
@@ -74,6 +78,7 @@ public class Services implements ServiceMeans {
       Jobs jobs,
       Ledger ledger,
       OrganisationService organisation,
+      SettingsService house,
       JsonMapper json,
       DatabaseClock clock,
       @Value("${warden.services.unread-after:1h}") Duration unreadAfter,
@@ -86,6 +91,7 @@ public class Services implements ServiceMeans {
     this.jobs = jobs;
     this.ledger = ledger;
     this.organisation = organisation;
+    this.house = house;
     this.json = json;
     this.clock = clock;
     this.unreadAfter = unreadAfter;
@@ -132,10 +138,20 @@ public class Services implements ServiceMeans {
 
   /** What it takes to speak with a service. */
   record Link(
-      long id, String name, String level, ConferenceService service, About about, long turn) {}
+      long id,
+      String name,
+      String level,
+      String address,
+      ConferenceService service,
+      About about,
+      long turn) {}
 
   /** What a service said of itself, as it is kept. */
-  record About(String make, int perSecond, Means means) {}
+  record About(
+      String make, int perSecond, Means means, boolean sessions, boolean practice, boolean hooks) {}
+
+  /** What it takes to ask a service of its sessions, or to be told by it. */
+  record Spoken(String name, boolean isPaused, ConferenceService service, About about) {}
 
   @Override
   public @Nullable Named service(long id) {
@@ -218,7 +234,10 @@ public class Services implements ServiceMeans {
       return new About(
           about.path("make").stringValue(""),
           Math.max(1, about.path("perSecond").intValue(1)),
-          MeansJson.read(about.path("controls")));
+          MeansJson.read(about.path("controls")),
+          about.path("sessions").booleanValue(false),
+          about.path("practice").booleanValue(false),
+          about.path("hooks").booleanValue(false));
     } catch (ServiceTrouble e) {
       throw new IllegalStateException(e);
     }
@@ -228,6 +247,9 @@ public class Services implements ServiceMeans {
     Map<String, Object> written = new LinkedHashMap<>();
     written.put("make", about.make());
     written.put("perSecond", about.perSecond());
+    written.put("sessions", about.sessions());
+    written.put("practice", about.practice());
+    written.put("hooks", about.hooks());
     written.put("controls", MeansJson.write(about.means()));
     return json.writeValueAsString(written);
   }
@@ -235,7 +257,7 @@ public class Services implements ServiceMeans {
   /** Whether a service is linked, or was. */
   @Transactional(readOnly = true)
   public boolean wereEver() {
-    return !rows.all().isEmpty();
+    return rows.all().stream().anyMatch(row -> row.contactAt != null);
   }
 
   /** A service as it stands in this transaction. */
@@ -335,27 +357,17 @@ public class Services implements ServiceMeans {
   @Transactional
   public long link(
       String name, String address, String key, ConferenceService.About about, String by) {
-    List<ServiceEntity> linked = rows.all().stream().filter(row -> row.unlinkedAt == null).toList();
-    if (linked.size() >= MAX_SERVICES) {
-      throw ProblemException.conflict(
-          "too-many-services",
-          "At most " + MAX_SERVICES + " services can be linked. Unlink one first.");
-    }
-    checkName(name, 0);
     String to = base(address).toString();
-    if (linked.stream().anyMatch(row -> row.address.equals(to))) {
-      throw ProblemException.conflict(
-          "service-linked", "The service at " + to + " is linked already.");
-    }
-    ServiceEntity row =
-        rows.all().stream()
-            .filter(each -> each.address.equals(to))
-            .reduce((earlier, later) -> later.id > earlier.id ? later : earlier)
-            .orElseGet(ServiceEntity::new);
+    checkRoom(to);
+    checkName(name, 0);
+    ServiceEntity row = rowOf(to);
     row.name = name;
     row.level = "read";
     row.paused = false;
     row.unlinkedAt = null;
+    row.proposedBy = null;
+    row.proposedAt = null;
+    row.proposedName = null;
     row.state = "in-touch";
     row.trouble = null;
     row.marker = null;
@@ -375,6 +387,32 @@ public class Services implements ServiceMeans {
     jobs.give(JOB, row.id);
     changed();
     return row.id;
+  }
+
+  private void checkRoom(String address) {
+    List<ServiceEntity> linked = rows.all().stream().filter(row -> row.unlinkedAt == null).toList();
+    if (linked.size() >= MAX_SERVICES) {
+      throw ProblemException.conflict(
+          "too-many-services",
+          "At most " + MAX_SERVICES + " services can be linked. Unlink one first.");
+    }
+    if (linked.stream().anyMatch(row -> row.address.equals(address))) {
+      throw ProblemException.conflict(
+          "service-linked", "The service at " + address + " is linked already.");
+    }
+    long proposed = rows.all().stream().filter(row -> row.proposedBy != null).count();
+    if (proposed > MAX_SERVICES) {
+      throw ProblemException.conflict(
+          "too-many-services", "Enough services wait for a second warden already.");
+    }
+  }
+
+  /** The row of an address that was linked before, or a new one. */
+  private ServiceEntity rowOf(String address) {
+    return rows.all().stream()
+        .filter(each -> each.address.equals(address))
+        .reduce((earlier, later) -> later.id > earlier.id ? later : earlier)
+        .orElseGet(ServiceEntity::new);
   }
 
   private void checkName(String name, long except) {
@@ -401,6 +439,124 @@ public class Services implements ServiceMeans {
     document.put("paused", row.paused);
     document.put("units", units(rows.homes(), row.id));
     return document;
+  }
+
+  /** A service that somebody wants linked, for which a second warden has yet to agree. */
+  public record Proposal(long id, String name, String address, String by, Instant at) {}
+
+  /** What a proposal is about. */
+  record Proposed(Proposal proposal, String key) {}
+
+  /** Those that wait for a second warden, the first proposed first. */
+  @Transactional(readOnly = true)
+  public List<Proposal> proposals() {
+    return rows.all().stream()
+        .filter(row -> row.proposedBy != null)
+        .map(Services::proposal)
+        .sorted(Comparator.comparing(Proposal::at))
+        .toList();
+  }
+
+  private static Proposal proposal(ServiceEntity row) {
+    return new Proposal(
+        row.id,
+        Objects.requireNonNull(row.proposedName),
+        row.address,
+        Objects.requireNonNull(row.proposedBy),
+        Objects.requireNonNull(row.proposedAt));
+  }
+
+  /** Whether a service is linked only where a second warden agrees. */
+  public boolean needsSecond() {
+    return house.house().needsConsent();
+  }
+
+  /** Keeps what somebody wants linked, and asks nothing there until a second warden agrees. */
+  @Transactional
+  public void propose(String name, String address, String key, String by) {
+    String fault = addresses.fault(address);
+    if (fault != null) {
+      throw ProblemException.unreadable(
+          "The address " + fault, List.of(new Fault("/address", "The address " + fault)));
+    }
+    checkRoom(base(address).toString());
+    checkName(name, 0);
+    ServiceEntity row = rowOf(base(address).toString());
+    row.address = base(address).toString();
+    row.proposedBy = by;
+    row.proposedAt = clock.instant();
+    row.proposedName = name;
+    if (row.id == 0) {
+      row.name = name;
+      row.about =
+          written(new ConferenceService.About("", new Means(Map.of()), 1, false, false, false));
+      row.addedBy = by;
+      row.addedAt = row.proposedAt;
+      row.stateSince = row.proposedAt;
+      row.unlinkedAt = row.proposedAt;
+      rows.insert(row);
+    }
+    row.secretCipher = vault.seal(owner(row.id), key);
+    rows.update(row);
+    ledger.changed(
+        "service", name, name, null, () -> InOrder.map("name", name, "address", row.address), by);
+  }
+
+  /**
+   * What waits for a second warden.
+   *
+   * @throws ProblemException 404 where it does not, 403 where it is the one who asks that proposed
+   *     it
+   */
+  @Transactional(readOnly = true)
+  public Proposed proposed(long id, SignedIn by) {
+    Proposed proposed =
+        rows.find(id)
+            .filter(row -> row.proposedBy != null)
+            .map(row -> new Proposed(proposal(row), key(row)))
+            .orElseThrow(
+                () ->
+                    ProblemException.notFound(
+                        "This does not wait for a second warden any more. Look again."));
+    if (proposed.proposal().by().equals(by.email())) {
+      throw ProblemException.forbidden(
+          "own-proposal", "Consent comes from another warden than the one who proposed.");
+    }
+    return proposed;
+  }
+
+  /** Links what was proposed and has answered, unless somebody has dropped it meanwhile. */
+  @Transactional
+  public void linkProposed(long id, ConferenceService.About about, SignedIn by) {
+    rows.locked(id);
+    Proposed of = proposed(id, by);
+    Proposal wanted = of.proposal();
+    link(wanted.name(), wanted.address(), of.key(), about, wanted.by());
+  }
+
+  /** It is not linked: declined by another, or taken back by who proposed it. */
+  @Transactional
+  public void dropProposal(long id, SignedIn by) {
+    ServiceEntity row =
+        rows.locked(id)
+            .filter(each -> each.proposedBy != null)
+            .orElseThrow(
+                () ->
+                    ProblemException.notFound(
+                        "This does not wait for a second warden any more. Look again."));
+    String name = Objects.requireNonNull(row.proposedName);
+    ledger.changed(
+        "service",
+        name,
+        name,
+        () -> InOrder.map("name", name, "address", row.address),
+        null,
+        by.email());
+    row.proposedBy = null;
+    row.proposedAt = null;
+    row.proposedName = null;
+    row.secretCipher = null;
+    rows.update(row);
   }
 
   private ServiceEntity present(long id) {
@@ -536,9 +692,45 @@ public class Services implements ServiceMeans {
       row.marker = null;
     }
     rows.update(row);
-    String key = vault.open(owner(id), Objects.requireNonNull(row.secretCipher));
     return new Link(
-        id, row.name, row.level, adapter.at(URI.create(row.address), key), about(row), row.turn);
+        id,
+        row.name,
+        row.level,
+        row.address,
+        adapter.at(URI.create(row.address), key(row)),
+        about(row),
+        row.turn);
+  }
+
+  /** To ask it of its sessions; null where it is not linked. */
+  @Transactional(readOnly = true)
+  public @Nullable Spoken spoken(long id) {
+    return rows.find(id)
+        .filter(row -> row.unlinkedAt == null)
+        .map(
+            row ->
+                new Spoken(
+                    row.name,
+                    row.paused,
+                    adapter.at(URI.create(row.address), key(row)),
+                    about(row)))
+        .orElse(null);
+  }
+
+  /** What it signs with; null where it is not linked. */
+  @Transactional(readOnly = true)
+  public @Nullable String keyOf(long id) {
+    return rows.find(id).filter(row -> row.unlinkedAt == null).map(this::key).orElse(null);
+  }
+
+  private String key(ServiceEntity row) {
+    return vault.open(owner(row.id), Objects.requireNonNull(row.secretCipher));
+  }
+
+  /** It says that there is something new: it is not waited for until it is read anyway. */
+  @Transactional
+  public void readSoon(long id) {
+    jobs.soon(JOB, id);
   }
 
   /** Does something in a transaction of its own. */

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.services;
 
+import app.uprightwarden.server.access.AccessService;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.HeldMeetings;
@@ -34,7 +35,8 @@ class ServicesController {
   private static final String LEVEL = "read|suggest|write";
 
   private final Services services;
-  private final ServiceWork work;
+  private final Paces paces;
+  private final AccessService access;
   private final ServiceDefaults defaults;
   private final ServiceNotices notices;
   private final HeldMeetings held;
@@ -43,14 +45,16 @@ class ServicesController {
 
   ServicesController(
       Services services,
-      ServiceWork work,
+      Paces paces,
+      AccessService access,
       ServiceDefaults defaults,
       ServiceNotices notices,
       HeldMeetings held,
       RegisterService register,
       TransactionTemplate transaction) {
     this.services = services;
-    this.work = work;
+    this.paces = paces;
+    this.access = access;
     this.defaults = defaults;
     this.notices = notices;
     this.held = held;
@@ -98,6 +102,7 @@ class ServicesController {
   @PostMapping("/api/services/attempt")
   @PreAuthorize("hasRole('WARDEN')")
   ServiceTried attempt(@RequestBody @Valid ServiceAddress where) {
+    checkAlone();
     ConferenceService.About about = services.attempt(where.address().strip(), where.key().strip());
     return new ServiceTried(about.make(), about.perSecond(), MeansJson.write(about.means()));
   }
@@ -107,10 +112,59 @@ class ServicesController {
   @ResponseStatus(HttpStatus.CREATED)
   List<Services.LinkedService> link(
       @RequestBody @Valid ServiceLink wanted, @AuthenticationPrincipal SignedIn who) {
+    checkAlone();
     String address = wanted.address().strip();
     String key = wanted.key().strip();
     services.link(wanted.name().strip(), address, key, services.attempt(address, key), who.email());
     return services.all();
+  }
+
+  /** Where a second warden has to agree, nothing is asked anywhere before. */
+  private void checkAlone() {
+    if (services.needsSecond()) {
+      throw ProblemException.conflict(
+          "needs-second",
+          "In this house a second warden agrees before a service is spoken with. Propose it.");
+    }
+  }
+
+  /** Services that wait for a second warden. */
+  @GetMapping("/api/services/proposals")
+  @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
+  List<Services.Proposal> proposals() {
+    return services.proposals();
+  }
+
+  /** Proposes a service where a second warden has to agree; it is not spoken with till then. */
+  @PostMapping("/api/services/proposals")
+  @PreAuthorize("hasRole('WARDEN')")
+  @ResponseStatus(HttpStatus.CREATED)
+  List<Services.Proposal> propose(
+      @RequestBody @Valid ServiceLink wanted, @AuthenticationPrincipal SignedIn who) {
+    services.propose(
+        wanted.name().strip(), wanted.address().strip(), wanted.key().strip(), who.email());
+    return services.proposals();
+  }
+
+  /** A second warden agrees: it is tried, and linked for reading. */
+  @PostMapping("/api/services/proposals/{id}")
+  @PreAuthorize("hasRole('WARDEN')")
+  List<Services.LinkedService> consent(
+      @PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+    Services.Proposed of = services.proposed(id, who);
+    access.checkCountsAsSecond(who);
+    Services.Proposal wanted = of.proposal();
+    ConferenceService.About about = services.attempt(wanted.address(), of.key());
+    services.linkProposed(id, about, who);
+    return services.all();
+  }
+
+  /** Declines what another proposed, or takes one's own proposal back. */
+  @DeleteMapping("/api/services/proposals/{id}")
+  @PreAuthorize("hasRole('WARDEN')")
+  List<Services.Proposal> drop(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+    services.dropProposal(id, who);
+    return services.proposals();
   }
 
   @PutMapping("/api/services/{id}")
@@ -124,7 +178,7 @@ class ServicesController {
         new Services.Settings(
             wanted.name().strip(), wanted.level(), wanted.paused(), wanted.units()),
         who);
-    work.forget(id);
+    paces.forget(id);
     return services.all();
   }
 
@@ -134,7 +188,7 @@ class ServicesController {
   List<Services.LinkedService> rekey(@PathVariable long id, @RequestBody @Valid ServiceKey given) {
     services.attempt(services.addressOf(id), given.key().strip());
     services.rekey(id, given.key().strip());
-    work.forget(id);
+    paces.forget(id);
     return services.all();
   }
 

@@ -4,8 +4,8 @@ import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertTrue;
 
+import app.uprightwarden.core.session.Wire;
 import app.uprightwarden.server.ServerTest;
-import app.uprightwarden.server.bridge.Wire;
 import com.sun.net.httpserver.HttpServer;
 import java.io.IOException;
 import java.net.InetAddress;

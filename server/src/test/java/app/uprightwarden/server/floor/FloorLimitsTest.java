@@ -7,6 +7,7 @@ import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.session.Order;
 import app.uprightwarden.server.ServerTest;
 import app.uprightwarden.server.bridge.ConferenceBridge;
+import app.uprightwarden.server.bridge.SessionHolder;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -111,7 +112,7 @@ public class FloorLimitsTest extends ServerTest {
 
   /** In the service itself, past everything that is ours. */
   private void loosenThere(String session, String control, String value, String by)
-      throws ConferenceBridge.Away {
+      throws SessionHolder.Away {
     Order order = new Order(Order.Act.SET, List.of(), Control.byId(control), value);
     assertTrue(bridge.order(session, "there-" + System.nanoTime(), order, by).done());
   }

@@ -3,8 +3,8 @@ package app.uprightwarden.server.floor;
 import static org.testng.Assert.assertEquals;
 
 import app.uprightwarden.core.meeting.Meeting;
+import app.uprightwarden.core.session.SessionPlan;
 import app.uprightwarden.server.ServerTest;
-import app.uprightwarden.server.bridge.ConferenceBridge;
 import app.uprightwarden.server.register.RegisterService;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -51,11 +51,11 @@ public class FloorRosterTest extends ServerTest {
     body.put("reason", "a test of rosters");
     String id = post(WARDEN, "/api/meetings", body).is(200).json().path("id").stringValue();
     Meeting meeting = register.find(id).orElseThrow().meeting();
-    List<ConferenceBridge.Comer> comers = roster.comers(meeting);
+    List<SessionPlan.Comer> comers = roster.comers(meeting);
     assertEquals(comers.size(), MANY + 2, "one of them is invited by name too");
     assertEquals(comers.get(0).tie(), "host");
     assertEquals(comers.get(1).address(), GUEST);
-    assertEquals(comers.stream().map(ConferenceBridge.Comer::address).distinct().count(), MANY + 2);
+    assertEquals(comers.stream().map(SessionPlan.Comer::address).distinct().count(), MANY + 2);
     assertEquals(comers.get(MANY).tie(), "listed");
   }
 }

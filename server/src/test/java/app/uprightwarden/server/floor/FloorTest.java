@@ -5,11 +5,11 @@ import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.core.session.SessionEvent;
+import app.uprightwarden.core.session.Wire;
 import app.uprightwarden.server.ServerTest;
 import app.uprightwarden.server.bridge.BridgeAccess;
 import app.uprightwarden.server.bridge.ConferenceBridge;
 import app.uprightwarden.server.bridge.SessionEvents;
-import app.uprightwarden.server.bridge.Wire;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.StringReader;
@@ -235,7 +235,7 @@ public class FloorTest extends ServerTest {
                 new SessionEvents.Told(
                     session, new SessionEvent(seq, like.at(), like.happened(), kind, "s-1", with)));
           }
-          intake.take(batch);
+          intake.take(null, batch);
           List<Long> now = unsettled(session, "person/s-1");
           return !now.contains(first) && !now.isEmpty();
         });
@@ -344,7 +344,7 @@ public class FloorTest extends ServerTest {
     List<SessionEvents.Told> again = new ArrayList<>();
     told.forEach(event -> again.add(new SessionEvents.Told(session, event)));
     Collections.shuffle(again, new Random(1));
-    intake.take(again);
+    intake.take(null, again);
     assertEquals(page(session).get("seq").longValue(), told.size());
     assertEquals(page(session).get("alerts").size(), alerts);
   }

@@ -57,6 +57,9 @@ public class AdapterCheckTest {
               .toList();
       assertFalse(results.isEmpty());
       assertTrue(results.get(0).line().contains("GET /v2/meetings/"), results.get(0).line());
+      assertTrue(
+          results.stream().anyMatch(result -> result.rule().startsWith("What is ordered is done")),
+          results.toString());
     }
   }
 

@@ -6,8 +6,13 @@ import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.server.rulebook.RulebookService;
 import app.uprightwarden.standins.Make;
+import app.uprightwarden.standins.StandIn;
+import java.io.IOException;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -45,6 +50,54 @@ public class ServicesTest extends ServicesCase {
     assertFalse(meeting(id).path("number").isNull());
     of(make).cancelBehindOurBack(id, SOMEBODY);
     until("it is cancelled here", () -> get(WARDEN, "/api/meetings/" + id).status() == 404);
+  }
+
+  /** Where two have to agree, one of them alone makes this server speak with nobody. */
+  @Test
+  public void aSecondWardenAgreesBeforeAServiceIsSpokenWith() throws IOException {
+    Path file = Files.createTempDirectory("second").resolve("held.jsonl");
+    try (StandIn third = new StandIn(Make.REDSHANK, 0, KEY, file, Clock.systemUTC())) {
+      Map<String, String> wanted =
+          Map.of("name", "Third", "address", third.address().toString(), "key", KEY);
+      send(WARDEN, "PUT", "/api/rulebook/drafts/consent?needed=true", null).is(200);
+      try {
+        post(WARDEN, "/api/services", wanted).is(409);
+        post(
+                WARDEN,
+                "/api/services/attempt",
+                Map.of("address", third.address().toString(), "key", KEY))
+            .is(409);
+        JsonNode waits = post(WARDEN, "/api/services/proposals", wanted).is(201).json().path(0);
+        assertEquals(waits.path("name").stringValue(), "Third");
+        assertFalse(waits.toString().contains(KEY), "the key is told nobody");
+        String path = "/api/services/proposals/" + waits.path("id").longValue();
+        post(WARDEN, path, null).is(403);
+        assertEquals(third.requests(), 0, "it was asked nothing");
+        third.faults().away = true;
+        post(SECOND_WARDEN, path, null).is(422);
+        assertEquals(get(WARDEN, "/api/services/proposals").json().size(), 1, "it waits on");
+        third.faults().clear();
+        post(SECOND_WARDEN, path, null).is(200);
+        post(SECOND_WARDEN, path, null).is(404);
+        long id =
+            get(WARDEN, "/api/services")
+                .json()
+                .valueStream()
+                .filter(each -> each.path("name").stringValue("").equals("Third"))
+                .findFirst()
+                .orElseThrow()
+                .path("id")
+                .longValue();
+        send(WARDEN, "DELETE", "/api/services/" + id, null).is(200);
+        // proposed once more, and taken back: nothing of it is left to agree to
+        post(WARDEN, "/api/services/proposals", wanted).is(201);
+        send(WARDEN, "DELETE", path, null).is(200);
+        post(SECOND_WARDEN, path, null).is(404);
+      } finally {
+        send(WARDEN, "PUT", "/api/rulebook/drafts/consent?needed=false", null).is(200);
+        send(SECOND_WARDEN, "PUT", "/api/rulebook/drafts/consent?needed=false", null).is(200);
+      }
+    }
   }
 
   @Test(dataProvider = "makes")

@@ -1,11 +1,13 @@
 package app.uprightwarden.server.bridge.standin;
 
-import app.uprightwarden.core.control.ControlValues;
+import app.uprightwarden.core.session.SessionPlan;
+import app.uprightwarden.core.session.Wire;
 import app.uprightwarden.server.bridge.BridgeAccess;
 import app.uprightwarden.server.bridge.BridgeStandIn;
 import app.uprightwarden.server.bridge.ConferenceBridge;
-import app.uprightwarden.server.bridge.Wire;
-import app.uprightwarden.server.register.ControlsJson;
+import app.uprightwarden.server.bridge.SessionHolder;
+import app.uprightwarden.standins.sessions.EventSender;
+import app.uprightwarden.standins.sessions.PlayedSessions;
 import com.sun.net.httpserver.HttpExchange;
 import com.sun.net.httpserver.HttpServer;
 import java.io.IOException;
@@ -16,12 +18,10 @@ import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.ConcurrentHashMap;
+import java.util.Objects;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
@@ -42,20 +42,15 @@ import tools.jackson.databind.json.JsonMapper;
 @Component
 public class StandInServer {
   private static final Logger LOG = LoggerFactory.getLogger(StandInServer.class);
-  private static final int TICK_MILLIS = 40;
-
-  /** So long it can be asked what happened. */
-  private static final Duration KEPT = Duration.ofHours(1);
-
-  private static final int EVENTS_AT_ONCE = 1000;
+  private static final Map<String, String> NOTHING = Map.of("error", "there is nothing here");
 
   private final BridgeAccess access;
   private final BridgeStandIn settings;
   private final JsonMapper json;
   private final Clock clock;
-  private final Map<String, StandInSession> sessions = new ConcurrentHashMap<>();
   private @Nullable HttpServer server;
   private @Nullable EventSender teller;
+  private @Nullable PlayedSessions played;
   private volatile BridgeStandIn.Mood mood = new BridgeStandIn.Mood(null, "", 0, false, false);
   private final ScheduledExecutorService clockwork =
       Executors.newSingleThreadScheduledExecutor(named("bridge-clock"));
@@ -95,13 +90,12 @@ public class StandInServer {
     server = own;
     access.standInListens(URI.create("http://127.0.0.1:" + own.getAddress().getPort()));
     URI callback = URI.create(access.getCallback().isEmpty() ? tells : access.getCallback());
-    EventSender made = new EventSender(callback, access.getSecret(), json, clock, () -> mood);
+    EventSender made =
+        new EventSender(() -> callback, access.getSecret(), json, clock, this::telling);
     teller = made;
     made.start();
-    var unused =
-        clockwork.scheduleWithFixedDelay(
-            this::tick, TICK_MILLIS, TICK_MILLIS, TimeUnit.MILLISECONDS);
-    var unusedToo = clockwork.scheduleWithFixedDelay(this::feel, 0, 250, TimeUnit.MILLISECONDS);
+    played = new PlayedSessions(clock, made);
+    var unused = clockwork.scheduleWithFixedDelay(this::feel, 0, 250, TimeUnit.MILLISECONDS);
   }
 
   @EventListener(ContextClosedEvent.class)
@@ -113,21 +107,18 @@ public class StandInServer {
     if (teller != null) {
       teller.stop();
     }
+    if (played != null) {
+      played.close();
+    }
     handlers.shutdownNow();
   }
 
-  private void tick() {
-    Instant now = clock.instant();
-    for (StandInSession session : sessions.values()) {
-      try {
-        session.tick(now);
-        if (session.endedBefore(now.minus(KEPT))) {
-          sessions.values().remove(session);
-        }
-      } catch (RuntimeException e) {
-        LOG.error("a session of the stand-in came to a halt", e);
-      }
-    }
+  private PlayedSessions sessions() {
+    return Objects.requireNonNull(played);
+  }
+
+  private EventSender.Mood telling() {
+    return new EventSender.Mood(isAway(), mood.repeats(), mood.shuffles());
   }
 
   /** How it is to behave is asked rarely, lest each event cost a question. */
@@ -187,57 +178,45 @@ public class StandInServer {
     if (call.equals("POST meetings") && then.equals("changes")) {
       change(exchange, json.readValue(body, ConferenceBridge.Command.class));
     } else if (call.equals("PUT sessions") && then.isEmpty()) {
-      open(exchange, json.readValue(body, ConferenceBridge.SessionPlan.class));
-    } else if (call.equals("POST sessions") && then.equals("orders") && sessions.containsKey(id)) {
+      open(exchange, json.readValue(body, SessionPlan.class));
+    } else if (call.equals("POST sessions") && then.equals("orders")) {
       order(exchange, id, json.readValue(body, Wire.OrderSent.class));
-    } else if (call.equals("GET sessions") && then.equals("events") && sessions.containsKey(id)) {
+    } else if (call.equals("GET sessions") && then.equals("events")) {
       events(exchange, id);
     } else {
-      answer(exchange, 404, Map.of("error", "there is nothing here"));
+      answer(exchange, 404, NOTHING);
     }
   }
 
   private void change(HttpExchange exchange, ConferenceBridge.Command command) throws IOException {
     try {
       answer(exchange, 200, settings.change(command));
-    } catch (ConferenceBridge.Away e) {
+    } catch (SessionHolder.Away e) {
       answer(exchange, 503, Map.of("error", "away"));
     }
   }
 
-  private void open(HttpExchange exchange, ConferenceBridge.SessionPlan plan) throws IOException {
-    ControlValues values =
-        ControlsJson.read(json.valueToTree(plan.controls()), "/controls", new ArrayList<>());
-    EventSender tells = java.util.Objects.requireNonNull(teller);
-    sessions.computeIfAbsent(
-        plan.id(),
-        id ->
-            new StandInSession(
-                plan, values, clock.instant(), event -> tells.tell(plan.id(), event)));
-    answer(exchange, 200, Map.of("id", plan.id()));
+  private void open(HttpExchange exchange, SessionPlan plan) throws IOException {
+    boolean isOpen = sessions().open(plan);
+    answer(exchange, isOpen ? 200 : 503, Map.of("id", plan.id()));
   }
 
   private void order(HttpExchange exchange, String id, Wire.OrderSent sent) throws IOException {
     String refused = mood.refuses();
     boolean refuses = !refused.isBlank() && (sent.act() + "/" + sent.control()).contains(refused);
-    answer(
-        exchange,
-        200,
+    Wire.Answered answer =
         refuses
-            ? new ConferenceBridge.Answer(
+            ? new Wire.Answered(
                 false, "the conference service does not let " + sent.act() + " be done")
-            : java.util.Objects.requireNonNull(sessions.get(id))
-                .order(sent.id(), sent.order(), sent.by(), clock.instant()));
+            : sessions().order(id, sent);
+    answer(exchange, answer == null ? 404 : 200, answer == null ? NOTHING : answer);
   }
 
   private void events(HttpExchange exchange, String id) throws IOException {
     String query = String.valueOf(exchange.getRequestURI().getQuery());
     long after = query.matches("after=\\d{1,15}") ? Long.parseLong(query.substring(6)) : 0;
-    List<Wire.EventTold> told =
-        java.util.Objects.requireNonNull(sessions.get(id)).after(after, EVENTS_AT_ONCE).stream()
-            .map(event -> Wire.EventTold.of(id, event))
-            .toList();
-    answer(exchange, 200, new Wire.EventsTold(told));
+    List<Wire.EventTold> told = sessions().after(id, after);
+    answer(exchange, told == null ? 404 : 200, told == null ? NOTHING : new Wire.EventsTold(told));
   }
 
   private void answer(HttpExchange exchange, int status, Object body) throws IOException {

@@ -1,6 +1,6 @@
 /**
- * A conference service to practise with. It speaks with us by the wire alone, as a real one would,
- * and holds its sessions in memory: they end with the program.
+ * A conference service to practise with, for meetings that no linked service holds. It speaks with
+ * us by the wire alone, as a real one would.
  */
 @NullMarked
 package app.uprightwarden.server.bridge.standin;

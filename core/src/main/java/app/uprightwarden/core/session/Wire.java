@@ -1,8 +1,6 @@
-package app.uprightwarden.server.bridge;
+package app.uprightwarden.core.session;
 
 import app.uprightwarden.core.control.Control;
-import app.uprightwarden.core.session.Order;
-import app.uprightwarden.core.session.SessionEvent;
 import java.nio.charset.StandardCharsets;
 import java.security.InvalidKeyException;
 import java.security.MessageDigest;
@@ -51,8 +49,22 @@ public final class Wire {
     }
   }
 
-  /** Several at once. */
+  /** Several that were asked for. */
   public record EventsTold(List<EventTold> events) {}
+
+  /**
+   * What a service tells of by itself.
+   *
+   * @param changed whether there is something new among its meetings; left out for no
+   */
+  public record Told(@Nullable Boolean changed, List<EventTold> events) {}
+
+  /**
+   * What it says to an order.
+   *
+   * @param reason why it was refused, or empty
+   */
+  public record Answered(boolean done, String reason) {}
 
   /** An order as it is sent. */
   public record OrderSent(

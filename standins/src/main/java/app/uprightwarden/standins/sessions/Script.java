@@ -1,8 +1,8 @@
-package app.uprightwarden.server.bridge.standin;
+package app.uprightwarden.standins.sessions;
 
-import app.uprightwarden.server.bridge.ConferenceBridge.Comer;
-import app.uprightwarden.server.bridge.ConferenceBridge.SessionPlan;
-import app.uprightwarden.server.bridge.standin.Step.Deed;
+import app.uprightwarden.core.session.SessionPlan;
+import app.uprightwarden.core.session.SessionPlan.Comer;
+import app.uprightwarden.standins.sessions.Step.Deed;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;

@@ -1,4 +1,4 @@
-package app.uprightwarden.server.bridge.standin;
+package app.uprightwarden.standins.sessions;
 
 import java.time.Instant;
 

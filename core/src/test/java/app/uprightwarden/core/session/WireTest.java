@@ -1,12 +1,10 @@
-package app.uprightwarden.server.bridge;
+package app.uprightwarden.core.session;
 
 import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.core.control.Control;
-import app.uprightwarden.core.session.Order;
-import app.uprightwarden.core.session.SessionEvent;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.List;

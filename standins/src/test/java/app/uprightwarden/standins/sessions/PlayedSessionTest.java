@@ -1,4 +1,4 @@
-package app.uprightwarden.server.bridge.standin;
+package app.uprightwarden.standins.sessions;
 
 import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertFalse;
@@ -22,9 +22,9 @@ import app.uprightwarden.core.people.Tie;
 import app.uprightwarden.core.session.Order;
 import app.uprightwarden.core.session.SessionEvent;
 import app.uprightwarden.core.session.SessionEvent.Kind;
-import app.uprightwarden.server.bridge.ConferenceBridge;
-import app.uprightwarden.server.bridge.ConferenceBridge.Comer;
-import app.uprightwarden.server.register.ControlsJson;
+import app.uprightwarden.core.session.SessionPlan;
+import app.uprightwarden.core.session.SessionPlan.Comer;
+import app.uprightwarden.core.session.Wire;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -36,13 +36,13 @@ import java.util.Random;
 import org.testng.annotations.Test;
 
 /** The stand-in: held to the core's door and rights, and to doing what it is told, once. */
-public class StandInSessionTest {
+public class PlayedSessionTest {
   private static final Instant START = Instant.parse("2026-03-02T10:00:00Z");
   private static final Instant WALL = Instant.parse("2026-01-01T00:00:00Z");
 
   private final List<SessionEvent> events = new ArrayList<>();
 
-  private StandInSession session(ControlValues values, String script, int strangers, long seed) {
+  private PlayedSession session(ControlValues values, String script, int strangers, long seed) {
     events.clear();
     List<Comer> roster =
         List.of(
@@ -50,23 +50,24 @@ public class StandInSessionTest {
             new Comer("a", "A", "a@x", "member", "named", "app", null, true, true, false),
             new Comer("b", "B", "b@y", "outsider", "named", "app", null, true, false, false),
             new Comer("l", "L", "l@x", "member", "listed", "app", null, true, false, false));
-    return new StandInSession(
-        new ConferenceBridge.SessionPlan(
+    return new PlayedSession(
+        new SessionPlan(
             "s",
+            null,
             "Title",
             "h@x",
             START,
             START.plusSeconds(1800),
             START.minusSeconds(300),
-            ControlsJson.plain(values),
+            Map.of(),
             roster,
-            new ConferenceBridge.Practice(script, 1, strangers, seed)),
+            new SessionPlan.Practice(script, 1, strangers, seed)),
         values,
         WALL,
         events::add);
   }
 
-  private static void play(StandInSession session, int seconds) {
+  private static void play(PlayedSession session, int seconds) {
     for (int s = 0; s <= seconds; s += 5) {
       session.tick(WALL.plusSeconds(s));
     }
@@ -102,7 +103,7 @@ public class StandInSessionTest {
     for (int round = 0; round < 150; round++) {
       ControlValues values = random(random);
       ControlValues first = values;
-      StandInSession session = session(first, round % 2 == 0 ? "strangers" : "storm", 12, round);
+      PlayedSession session = session(first, round % 2 == 0 ? "strangers" : "storm", 12, round);
       play(session, 1500);
       Map<String, Joiner> joiners = new HashMap<>();
       Map<String, Role> inside = new HashMap<>();
@@ -178,7 +179,7 @@ public class StandInSessionTest {
         "true".equals(event.get(SessionEvent.CONTRIBUTOR)));
   }
 
-  private ConferenceBridge.Answer order(StandInSession session, String id, Order order, int at) {
+  private Wire.Answered order(PlayedSession session, String id, Order order, int at) {
     return session.order(id, order, "warden@x", WALL.plusSeconds(at));
   }
 
@@ -188,7 +189,7 @@ public class StandInSessionTest {
 
   @Test
   public void anOrderIsDoneOnceHoweverOftenItIsSent() {
-    StandInSession session = session(ControlValues.NONE, "usual", 0, 1);
+    PlayedSession session = session(ControlValues.NONE, "usual", 0, 1);
     play(session, 320);
     for (int i = 0; i < 3; i++) {
       assertTrue(order(session, "one", Order.of(Order.Act.LOCK), 320).done());
@@ -200,7 +201,7 @@ public class StandInSessionTest {
 
   @Test
   public void whoIsRemovedTriesAgainAndStaysOutWhenBarred() {
-    StandInSession session = session(ControlValues.NONE, "strangers", 3, 3);
+    PlayedSession session = session(ControlValues.NONE, "strangers", 3, 3);
     play(session, 400);
     String stranger =
         events.stream()
@@ -234,7 +235,7 @@ public class StandInSessionTest {
         ControlValues.NONE
             .with(Control.WAITING_ROOM, Control.WAITING_ROOM.parse("on"))
             .with(Control.LOBBY_BYPASS, Control.LOBBY_BYPASS.parse("hosts"));
-    StandInSession session = session(waits, "strangers", 3, 5);
+    PlayedSession session = session(waits, "strangers", 3, 5);
     play(session, 300);
     long before = count(Kind.ENTERED);
     assertTrue(

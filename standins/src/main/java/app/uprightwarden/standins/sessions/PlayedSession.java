@@ -1,4 +1,4 @@
-package app.uprightwarden.server.bridge.standin;
+package app.uprightwarden.standins.sessions;
 
 import static java.util.Comparator.comparing;
 
@@ -16,10 +16,9 @@ import app.uprightwarden.core.session.Seat;
 import app.uprightwarden.core.session.SessionBook;
 import app.uprightwarden.core.session.SessionEvent;
 import app.uprightwarden.core.session.SessionEvent.Kind;
-import app.uprightwarden.server.bridge.ConferenceBridge.Answer;
-import app.uprightwarden.server.bridge.ConferenceBridge.Comer;
-import app.uprightwarden.server.bridge.ConferenceBridge.SessionPlan;
-import app.uprightwarden.server.problem.InOrder;
+import app.uprightwarden.core.session.SessionPlan;
+import app.uprightwarden.core.session.SessionPlan.Comer;
+import app.uprightwarden.core.session.Wire.Answered;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -36,7 +35,7 @@ import org.jspecify.annotations.Nullable;
  * One session of the stand-in: plays its script by its own clock, asks the core's door about
  * everybody who comes, and obeys. Every method may be called by any thread.
  */
-final class StandInSession {
+final class PlayedSession {
   private static final Duration TRIES_AGAIN = Duration.ofSeconds(25);
 
   private final SessionPlan plan;
@@ -46,12 +45,11 @@ final class StandInSession {
   private final Map<String, Comer> cast;
   private final PriorityQueue<Step> script = new PriorityQueue<>(comparing(Step::at));
   private final List<SessionEvent> events = new ArrayList<>();
-  private final Map<String, Answer> answered = new HashMap<>();
+  private final Map<String, Answered> answered = new HashMap<>();
   private Instant wall;
   private Instant now;
 
-  StandInSession(
-      SessionPlan plan, ControlValues values, Instant wall, Consumer<SessionEvent> told) {
+  PlayedSession(SessionPlan plan, ControlValues values, Instant wall, Consumer<SessionEvent> told) {
     this.plan = plan;
     this.wallFrom = wall;
     this.wall = wall;
@@ -298,21 +296,28 @@ final class StandInSession {
   }
 
   /** Does what it is told, once for each id. */
-  synchronized Answer order(String id, Order order, String by, Instant at) {
-    Answer before = answered.get(id);
+  synchronized Answered order(String id, Order order, String by, Instant at) {
+    Answered before = answered.get(id);
     if (before != null) {
       return before;
     }
     tick(at);
-    Answer answer =
+    Answered answer =
         book.ended()
-            ? new Answer(false, "the session has ended")
-            : obey(order, by, InOrder.map(SessionEvent.CAUSE, id, SessionEvent.BY, by));
+            ? new Answered(false, "the session has ended")
+            : obey(order, by, caused(id, by));
     answered.put(id, answer);
     return answer;
   }
 
-  private Answer obey(Order order, String by, Map<String, String> with) {
+  private static Map<String, String> caused(String id, String by) {
+    Map<String, String> with = new LinkedHashMap<>();
+    with.put(SessionEvent.CAUSE, id);
+    with.put(SessionEvent.BY, by);
+    return with;
+  }
+
+  private Answered obey(Order order, String by, Map<String, String> with) {
     int before = events.size();
     switch (order.act()) {
       case LET_IN -> order.people().forEach(who -> letIn(who, by, with));
@@ -324,7 +329,7 @@ final class StandInSession {
         Control control = order.control();
         String value = order.value();
         if (control == null || value == null || !set(control.id(), value, with)) {
-          return new Answer(false, "there is no such setting");
+          return new Answered(false, "there is no such setting");
         }
       }
       case ROLE -> {
@@ -346,8 +351,8 @@ final class StandInSession {
       case END -> emit(Kind.ENDED, null, with);
     }
     return events.size() > before
-        ? new Answer(true, "")
-        : new Answer(false, "there is nothing to do it to any more");
+        ? new Answered(true, "")
+        : new Answered(false, "there is nothing to do it to any more");
   }
 
   private void stop(@Nullable String who, Kind kind, Map<String, String> with) {
