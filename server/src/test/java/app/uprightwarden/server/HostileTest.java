@@ -204,7 +204,8 @@ public class HostileTest extends ServerTest {
             "app.uprightwarden.server.outbox..",
             "app.uprightwarden.server.services..", // what a warden has linked
             "app.uprightwarden.server.sources..", // the calendars that one has added
-            "app.uprightwarden.server.alerting..") // and the webhook that one has entered
+            "app.uprightwarden.server.alerting..", // and the webhook that one has entered
+            "app.uprightwarden.standins.sessions..") // a stand-in tells whom it was told to
         .should()
         .dependOnClassesThat()
         .haveFullyQualifiedName("java.net.http.HttpClient")

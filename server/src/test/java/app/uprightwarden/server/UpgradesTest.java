@@ -141,7 +141,7 @@ public class UpgradesTest {
               "insert into audit_schedule (name, days, at_time, zone, scope, window_days,"
                   + " recipients, next_at, made_by) values ('W', 'MO', '06:30', 'UTC', '{}', 90,"
                   + " '[]', '2026-01-12', 'a@x.example')"),
-          List.of("update audit_schedule set paper = 'letter'"));
+          List.of("update audit_schedule set window_days = 91"));
 
   @Test(dataProvider = "earlier")
   public void whatWasThereIsThereAfterwards(int from) throws SQLException {

@@ -442,23 +442,23 @@ public class Services implements ServiceMeans {
   }
 
   /** A service that somebody wants linked, for which a second warden has yet to agree. */
-  public record Proposal(long id, String name, String address, String by, Instant at) {}
+  public record ServiceProposal(long id, String name, String address, String by, Instant at) {}
 
   /** What a proposal is about. */
-  record Proposed(Proposal proposal, String key) {}
+  record Proposed(ServiceProposal proposal, String key) {}
 
   /** Those that wait for a second warden, the first proposed first. */
   @Transactional(readOnly = true)
-  public List<Proposal> proposals() {
+  public List<ServiceProposal> proposals() {
     return rows.all().stream()
         .filter(row -> row.proposedBy != null)
         .map(Services::proposal)
-        .sorted(Comparator.comparing(Proposal::at))
+        .sorted(Comparator.comparing(ServiceProposal::at))
         .toList();
   }
 
-  private static Proposal proposal(ServiceEntity row) {
-    return new Proposal(
+  private static ServiceProposal proposal(ServiceEntity row) {
+    return new ServiceProposal(
         row.id,
         Objects.requireNonNull(row.proposedName),
         row.address,
@@ -530,7 +530,7 @@ public class Services implements ServiceMeans {
   public void linkProposed(long id, ConferenceService.About about, SignedIn by) {
     rows.locked(id);
     Proposed of = proposed(id, by);
-    Proposal wanted = of.proposal();
+    ServiceProposal wanted = of.proposal();
     link(wanted.name(), wanted.address(), of.key(), about, wanted.by());
   }
 

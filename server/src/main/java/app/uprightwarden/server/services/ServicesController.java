@@ -131,7 +131,7 @@ class ServicesController {
   /** Services that wait for a second warden. */
   @GetMapping("/api/services/proposals")
   @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
-  List<Services.Proposal> proposals() {
+  List<Services.ServiceProposal> proposals() {
     return services.proposals();
   }
 
@@ -139,7 +139,7 @@ class ServicesController {
   @PostMapping("/api/services/proposals")
   @PreAuthorize("hasRole('WARDEN')")
   @ResponseStatus(HttpStatus.CREATED)
-  List<Services.Proposal> propose(
+  List<Services.ServiceProposal> propose(
       @RequestBody @Valid ServiceLink wanted, @AuthenticationPrincipal SignedIn who) {
     services.propose(
         wanted.name().strip(), wanted.address().strip(), wanted.key().strip(), who.email());
@@ -153,7 +153,7 @@ class ServicesController {
       @PathVariable long id, @AuthenticationPrincipal SignedIn who) {
     Services.Proposed of = services.proposed(id, who);
     access.checkCountsAsSecond(who);
-    Services.Proposal wanted = of.proposal();
+    Services.ServiceProposal wanted = of.proposal();
     ConferenceService.About about = services.attempt(wanted.address(), of.key());
     services.linkProposed(id, about, who);
     return services.all();
@@ -162,7 +162,8 @@ class ServicesController {
   /** Declines what another proposed, or takes one's own proposal back. */
   @DeleteMapping("/api/services/proposals/{id}")
   @PreAuthorize("hasRole('WARDEN')")
-  List<Services.Proposal> drop(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
+  List<Services.ServiceProposal> drop(
+      @PathVariable long id, @AuthenticationPrincipal SignedIn who) {
     services.dropProposal(id, who);
     return services.proposals();
   }
