@@ -7,6 +7,7 @@ import app.uprightwarden.server.rulebook.RulebookService;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -252,29 +253,52 @@ public class Comparison {
   }
 
   /**
-   * What in the standing audit was clean in one of the last recorded ones, the worst first.
+   * What in the standing audit was clean in one of the last recorded ones, and what somebody has
+   * loosened in the service that holds it, clean before or not: the worst first, and of equally bad
+   * ones that first which was changed last.
    *
    * @param units only of these units' hosts; null for all
    */
   @Transactional(readOnly = true)
   public List<Drift> drifted(AuditRun standing, @Nullable Collection<String> units, int most) {
-    List<Long> recent = runs.done(RECENT).stream().map(AuditRun::id).toList();
-    List<AuditedMeetingEntity> worst =
-        rows.open(standing.id(), units == null, FindingQueries.named(units), MAX_LOOKED_AT);
+    List<AuditRun> recent = runs.done(RECENT);
+    Collection<String> of = FindingQueries.named(units);
+    List<AuditedMeetingEntity> worst = rows.open(standing.id(), units == null, of, MAX_LOOKED_AT);
     if (recent.isEmpty() || worst.isEmpty()) {
       return List.of();
     }
     Map<String, Instant> clean = new HashMap<>();
-    rows.clean(recent, worst.stream().map(row -> row.meeting).toList())
+    rows.clean(
+            recent.stream().map(AuditRun::id).toList(),
+            worst.stream().map(row -> row.meeting).toList())
         .forEach(row -> clean.put(row.meeting(), row.at()));
-    List<Candidate> drifted = new ArrayList<>();
+    Map<String, Candidate> found = new LinkedHashMap<>();
     for (AuditedMeetingEntity row : worst) {
       Instant since = clean.get(row.meeting);
-      if (since != null && drifted.size() < most) {
-        drifted.add(candidate(row, since));
+      if (since != null) {
+        found.put(row.meeting, candidate(row, since));
       }
     }
-    return because(drifted, null);
+    // what somebody loosened in a service is new, whatever else was wrong with the meeting before
+    for (FindingRepository.Loosened each :
+        rows.loosenedThere(standing.id(), units == null, of, MAX_LOOKED_AT)) {
+      Instant seen = each.seenAt() == null ? standing.startedAt() : each.seenAt();
+      AuditedMeetingEntity row = each.meeting();
+      recent.stream()
+          .map(AuditRun::startedAt)
+          .filter(at -> at.isBefore(seen))
+          .max(Comparator.naturalOrder())
+          .ifPresent(since -> found.putIfAbsent(row.meeting, candidate(row, since)));
+    }
+    List<Candidate> drifted = List.copyOf(found.values());
+    // of equally bad ones that first which happened last
+    return because(drifted, null).stream()
+        .sorted(
+            Comparator.comparingInt(Drift::worst)
+                .reversed()
+                .thenComparing(Drift::at, Comparator.nullsLast(Comparator.reverseOrder())))
+        .limit(most)
+        .toList();
   }
 
   private static Candidate candidate(AuditedMeetingEntity row, Instant since) {

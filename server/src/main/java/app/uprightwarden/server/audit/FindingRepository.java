@@ -289,6 +289,16 @@ interface FindingRepository {
           + " limit :most")
   List<AuditedMeetingEntity> open(long audit, boolean all, Collection<String> units, int most);
 
+  /** A meeting that somebody has loosened in its service, and when that was seen. */
+  record Loosened(AuditedMeetingEntity meeting, @Nullable Instant seenAt) {}
+
+  @HQL(
+      "select m, f.seenAt from FindingEntity f join AuditedMeetingEntity m on m.audit = f.audit"
+          + " and m.meeting = f.meeting where f.audit = :audit and f.checkId = 'changed-there'"
+          + " and f.waiver is null and (:all = true or m.unit in :units)"
+          + " order by f.seenAt desc limit :most")
+  List<Loosened> loosenedThere(long audit, boolean all, Collection<String> units, int most);
+
   @HQL(
       "select n from AuditedMeetingEntity m join AuditedMeetingEntity n on n.audit = :later"
           + " and n.meeting = m.meeting where m.audit = :earlier and m.findings = 0"

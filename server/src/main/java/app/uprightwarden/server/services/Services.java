@@ -6,10 +6,8 @@ import app.uprightwarden.server.jobs.Jobs;
 import app.uprightwarden.server.ledger.Ledger;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
-import app.uprightwarden.server.people.SettingsService;
 import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.problem.Fault;
-import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.HeldMeetings;
 import app.uprightwarden.server.register.ServiceMeans;
@@ -17,7 +15,6 @@ import app.uprightwarden.server.vault.Vault;
 import java.net.URI;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -61,7 +58,6 @@ public class Services implements ServiceMeans {
   private final Jobs jobs;
   private final Ledger ledger;
   private final OrganisationService organisation;
-  private final SettingsService house;
   private final JsonMapper json;
   private final DatabaseClock clock;
   private final Duration unreadAfter;
@@ -78,7 +74,6 @@ public class Services implements ServiceMeans {
       Jobs jobs,
       Ledger ledger,
       OrganisationService organisation,
-      SettingsService house,
       JsonMapper json,
       DatabaseClock clock,
       @Value("${warden.services.unread-after:1h}") Duration unreadAfter,
@@ -91,7 +86,6 @@ public class Services implements ServiceMeans {
     this.jobs = jobs;
     this.ledger = ledger;
     this.organisation = organisation;
-    this.house = house;
     this.json = json;
     this.clock = clock;
     this.unreadAfter = unreadAfter;
@@ -243,7 +237,7 @@ public class Services implements ServiceMeans {
     }
   }
 
-  private String written(ConferenceService.About about) {
+  String written(ConferenceService.About about) {
     Map<String, Object> written = new LinkedHashMap<>();
     written.put("make", about.make());
     written.put("perSecond", about.perSecond());
@@ -346,7 +340,7 @@ public class Services implements ServiceMeans {
     }
   }
 
-  private static URI base(String address) {
+  static URI base(String address) {
     return URI.create(address.endsWith("/") ? address.substring(0, address.length() - 1) : address);
   }
 
@@ -389,7 +383,7 @@ public class Services implements ServiceMeans {
     return row.id;
   }
 
-  private void checkRoom(String address) {
+  void checkRoom(String address) {
     List<ServiceEntity> linked = rows.all().stream().filter(row -> row.unlinkedAt == null).toList();
     if (linked.size() >= MAX_SERVICES) {
       throw ProblemException.conflict(
@@ -408,14 +402,14 @@ public class Services implements ServiceMeans {
   }
 
   /** The row of an address that was linked before, or a new one. */
-  private ServiceEntity rowOf(String address) {
+  ServiceEntity rowOf(String address) {
     return rows.all().stream()
         .filter(each -> each.address.equals(address))
         .reduce((earlier, later) -> later.id > earlier.id ? later : earlier)
         .orElseGet(ServiceEntity::new);
   }
 
-  private void checkName(String name, long except) {
+  void checkName(String name, long except) {
     boolean isTaken =
         rows.all().stream()
             .anyMatch(
@@ -439,124 +433,6 @@ public class Services implements ServiceMeans {
     document.put("paused", row.paused);
     document.put("units", units(rows.homes(), row.id));
     return document;
-  }
-
-  /** A service that somebody wants linked, for which a second warden has yet to agree. */
-  public record ServiceProposal(long id, String name, String address, String by, Instant at) {}
-
-  /** What a proposal is about. */
-  record Proposed(ServiceProposal proposal, String key) {}
-
-  /** Those that wait for a second warden, the first proposed first. */
-  @Transactional(readOnly = true)
-  public List<ServiceProposal> proposals() {
-    return rows.all().stream()
-        .filter(row -> row.proposedBy != null)
-        .map(Services::proposal)
-        .sorted(Comparator.comparing(ServiceProposal::at))
-        .toList();
-  }
-
-  private static ServiceProposal proposal(ServiceEntity row) {
-    return new ServiceProposal(
-        row.id,
-        Objects.requireNonNull(row.proposedName),
-        row.address,
-        Objects.requireNonNull(row.proposedBy),
-        Objects.requireNonNull(row.proposedAt));
-  }
-
-  /** Whether a service is linked only where a second warden agrees. */
-  public boolean needsSecond() {
-    return house.house().needsConsent();
-  }
-
-  /** Keeps what somebody wants linked, and asks nothing there until a second warden agrees. */
-  @Transactional
-  public void propose(String name, String address, String key, String by) {
-    String fault = addresses.fault(address);
-    if (fault != null) {
-      throw ProblemException.unreadable(
-          "The address " + fault, List.of(new Fault("/address", "The address " + fault)));
-    }
-    checkRoom(base(address).toString());
-    checkName(name, 0);
-    ServiceEntity row = rowOf(base(address).toString());
-    row.address = base(address).toString();
-    row.proposedBy = by;
-    row.proposedAt = clock.instant();
-    row.proposedName = name;
-    if (row.id == 0) {
-      row.name = name;
-      row.about =
-          written(new ConferenceService.About("", new Means(Map.of()), 1, false, false, false));
-      row.addedBy = by;
-      row.addedAt = row.proposedAt;
-      row.stateSince = row.proposedAt;
-      row.unlinkedAt = row.proposedAt;
-      rows.insert(row);
-    }
-    row.secretCipher = vault.seal(owner(row.id), key);
-    rows.update(row);
-    ledger.changed(
-        "service", name, name, null, () -> InOrder.map("name", name, "address", row.address), by);
-  }
-
-  /**
-   * What waits for a second warden.
-   *
-   * @throws ProblemException 404 where it does not, 403 where it is the one who asks that proposed
-   *     it
-   */
-  @Transactional(readOnly = true)
-  public Proposed proposed(long id, SignedIn by) {
-    Proposed proposed =
-        rows.find(id)
-            .filter(row -> row.proposedBy != null)
-            .map(row -> new Proposed(proposal(row), key(row)))
-            .orElseThrow(
-                () ->
-                    ProblemException.notFound(
-                        "This does not wait for a second warden any more. Look again."));
-    if (proposed.proposal().by().equals(by.email())) {
-      throw ProblemException.forbidden(
-          "own-proposal", "Consent comes from another warden than the one who proposed.");
-    }
-    return proposed;
-  }
-
-  /** Links what was proposed and has answered, unless somebody has dropped it meanwhile. */
-  @Transactional
-  public void linkProposed(long id, ConferenceService.About about, SignedIn by) {
-    rows.locked(id);
-    Proposed of = proposed(id, by);
-    ServiceProposal wanted = of.proposal();
-    link(wanted.name(), wanted.address(), of.key(), about, wanted.by());
-  }
-
-  /** It is not linked: declined by another, or taken back by who proposed it. */
-  @Transactional
-  public void dropProposal(long id, SignedIn by) {
-    ServiceEntity row =
-        rows.locked(id)
-            .filter(each -> each.proposedBy != null)
-            .orElseThrow(
-                () ->
-                    ProblemException.notFound(
-                        "This does not wait for a second warden any more. Look again."));
-    String name = Objects.requireNonNull(row.proposedName);
-    ledger.changed(
-        "service",
-        name,
-        name,
-        () -> InOrder.map("name", name, "address", row.address),
-        null,
-        by.email());
-    row.proposedBy = null;
-    row.proposedAt = null;
-    row.proposedName = null;
-    row.secretCipher = null;
-    rows.update(row);
   }
 
   private ServiceEntity present(long id) {
@@ -723,7 +599,7 @@ public class Services implements ServiceMeans {
     return rows.find(id).filter(row -> row.unlinkedAt == null).map(this::key).orElse(null);
   }
 
-  private String key(ServiceEntity row) {
+  String key(ServiceEntity row) {
     return vault.open(owner(row.id), Objects.requireNonNull(row.secretCipher));
   }
 

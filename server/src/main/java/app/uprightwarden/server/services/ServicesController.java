@@ -37,6 +37,7 @@ class ServicesController {
   private final Services services;
   private final Paces paces;
   private final AccessService access;
+  private final ServiceProposals waiting;
   private final ServiceDefaults defaults;
   private final ServiceNotices notices;
   private final HeldMeetings held;
@@ -47,6 +48,7 @@ class ServicesController {
       Services services,
       Paces paces,
       AccessService access,
+      ServiceProposals waiting,
       ServiceDefaults defaults,
       ServiceNotices notices,
       HeldMeetings held,
@@ -55,6 +57,7 @@ class ServicesController {
     this.services = services;
     this.paces = paces;
     this.access = access;
+    this.waiting = waiting;
     this.defaults = defaults;
     this.notices = notices;
     this.held = held;
@@ -121,7 +124,7 @@ class ServicesController {
 
   /** Where a second warden has to agree, nothing is asked anywhere before. */
   private void checkAlone() {
-    if (services.needsSecond()) {
+    if (waiting.needsSecond()) {
       throw ProblemException.conflict(
           "needs-second",
           "In this house a second warden agrees before a service is spoken with. Propose it.");
@@ -131,19 +134,19 @@ class ServicesController {
   /** Services that wait for a second warden. */
   @GetMapping("/api/services/proposals")
   @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
-  List<Services.ServiceProposal> proposals() {
-    return services.proposals();
+  List<ServiceProposals.ServiceProposal> proposals() {
+    return waiting.proposals();
   }
 
   /** Proposes a service where a second warden has to agree; it is not spoken with till then. */
   @PostMapping("/api/services/proposals")
   @PreAuthorize("hasRole('WARDEN')")
   @ResponseStatus(HttpStatus.CREATED)
-  List<Services.ServiceProposal> propose(
+  List<ServiceProposals.ServiceProposal> propose(
       @RequestBody @Valid ServiceLink wanted, @AuthenticationPrincipal SignedIn who) {
-    services.propose(
+    waiting.propose(
         wanted.name().strip(), wanted.address().strip(), wanted.key().strip(), who.email());
-    return services.proposals();
+    return waiting.proposals();
   }
 
   /** A second warden agrees: it is tried, and linked for reading. */
@@ -151,21 +154,21 @@ class ServicesController {
   @PreAuthorize("hasRole('WARDEN')")
   List<Services.LinkedService> consent(
       @PathVariable long id, @AuthenticationPrincipal SignedIn who) {
-    Services.Proposed of = services.proposed(id, who);
+    ServiceProposals.Proposed of = waiting.proposed(id, who);
     access.checkCountsAsSecond(who);
-    Services.ServiceProposal wanted = of.proposal();
+    ServiceProposals.ServiceProposal wanted = of.proposal();
     ConferenceService.About about = services.attempt(wanted.address(), of.key());
-    services.linkProposed(id, about, who);
+    waiting.linkProposed(id, about, who);
     return services.all();
   }
 
   /** Declines what another proposed, or takes one's own proposal back. */
   @DeleteMapping("/api/services/proposals/{id}")
   @PreAuthorize("hasRole('WARDEN')")
-  List<Services.ServiceProposal> drop(
+  List<ServiceProposals.ServiceProposal> drop(
       @PathVariable long id, @AuthenticationPrincipal SignedIn who) {
-    services.dropProposal(id, who);
-    return services.proposals();
+    waiting.dropProposal(id, who);
+    return waiting.proposals();
   }
 
   @PutMapping("/api/services/{id}")
