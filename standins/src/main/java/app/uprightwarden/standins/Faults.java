@@ -26,6 +26,9 @@ public final class Faults {
   /** It answers a change only after the one who asked has gone: the change is done, unheard. */
   public volatile boolean deaf;
 
+  /** It says of every request that it was asked too often. */
+  public volatile boolean busy;
+
   /** Nothing goes wrong any more. */
   public void clear() {
     away = false;
@@ -36,5 +39,6 @@ public final class Faults {
     repeats = false;
     keyWithdrawn = false;
     deaf = false;
+    busy = false;
   }
 }

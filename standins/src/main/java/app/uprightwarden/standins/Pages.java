@@ -137,6 +137,7 @@ final class Pages {
         faults.repeats = form.containsKey("repeats");
         faults.keyWithdrawn = form.containsKey("keyWithdrawn");
         faults.deaf = form.containsKey("deaf");
+        faults.busy = form.containsKey("busy");
         String slow = form.getOrDefault("slowMillis", "0");
         faults.slowMillis = slow.matches("\\d{1,5}") ? Integer.parseInt(slow) : 0;
         return "It behaves so from now on.";
@@ -335,6 +336,7 @@ final class Pages {
         .append(box("lies", "It says that a change was done, and does nothing", faults.lies))
         .append(box("repeats", "It tells every change twice", faults.repeats))
         .append(box("deaf", "It does what it is told and answers with an error", faults.deaf))
+        .append(box("busy", "It says that it is asked too often", faults.busy))
         .append(box("keyWithdrawn", "The key is withdrawn", faults.keyWithdrawn))
         .append("<p><label>It takes <input name=slowMillis size=6 value='")
         .append(faults.slowMillis)

@@ -185,7 +185,7 @@ public final class StandIn implements AutoCloseable {
         send(exchange, new Answer(401, problem("The key is not known.")));
         return;
       }
-      if (!rate.take()) {
+      if (faults.busy || !rate.take()) {
         exchange.getResponseHeaders().set("Retry-After", "1");
         send(exchange, new Answer(429, problem("Asked too often.")));
         return;

@@ -4,11 +4,16 @@ import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertNotEquals;
 import static org.testng.Assert.assertTrue;
 
+import app.uprightwarden.core.session.Wire;
+import com.sun.net.httpserver.HttpServer;
 import java.io.IOException;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -16,7 +21,11 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.TimeUnit;
 import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
@@ -219,6 +228,90 @@ public class StandInTest {
         401);
     standIn.faults().keyWithdrawn = true;
     assertEquals(send("GET", "/v2/about", null, Map.of()).statusCode(), 401);
+  }
+
+  private static Map<String, Object> plan(String id) {
+    Map<String, Object> plan = new LinkedHashMap<>();
+    plan.put("id", id);
+    plan.put("meeting", "c-1");
+    plan.put("title", "Tides");
+    plan.put("host", "h@saltmarsh.example");
+    plan.put("start", "2027-01-04T09:05:00Z");
+    plan.put("end", "2027-01-04T10:00:00Z");
+    plan.put("from", "2027-01-04T09:00:00Z");
+    plan.put("controls", Map.of("waiting-room", "on", "no-such-control", 1));
+    plan.put("roster", List.of());
+    plan.put("practice", Map.of("script", "usual", "speed", 1, "strangers", 0, "seed", 7));
+    return plan;
+  }
+
+  private static Map<String, Object> order(String id, String act) {
+    return Map.of("id", id, "by", "h@saltmarsh.example", "act", act, "people", List.of());
+  }
+
+  @Test
+  public void aSessionIsOpenedOnceAndDoesWhatItIsToldOnce()
+      throws IOException, InterruptedException {
+    String path = "/v2/sessions/s-1";
+    assertEquals(send("GET", path + "/events?after=0", null, Map.of()).statusCode(), 404);
+    assertEquals(send("POST", path + "/orders", order("o-1", "lock"), Map.of()).statusCode(), 404);
+    assertEquals(send("PUT", path, plan("another"), Map.of()).statusCode(), 422);
+    assertEquals(send("PUT", path, plan("s-1"), Map.of()).statusCode(), 200);
+    assertEquals(send("PUT", path, plan("s-1"), Map.of()).statusCode(), 200);
+    for (int i = 0; i < 2; i++) {
+      HttpResponse<String> answer = send("POST", path + "/orders", order("o-1", "lock"), Map.of());
+      assertTrue(json.readTree(answer.body()).path("done").booleanValue(), answer.body());
+    }
+    JsonNode events = get(path + "/events?after=0").path("events");
+    assertEquals(
+        events.valueStream().map(each -> each.path("kind").stringValue()).toList(),
+        List.of("opened", "locked"));
+    assertEquals(events.get(1).path("with").path("cause").stringValue(), "o-1");
+    assertEquals(send("POST", path + "/orders", order("o-2", "dance"), Map.of()).statusCode(), 400);
+  }
+
+  @Test
+  public void whatIsNewIsToldWhereItWasToldAndByWhoCan() throws Exception {
+    assertEquals(
+        send("PUT", "/v2/hook", Map.of("address", "http://127.0.0.1:1/"), Map.of()).statusCode(),
+        404,
+        "a poor one has to be asked");
+    standIn.close();
+    BlockingQueue<String> told = new LinkedBlockingQueue<>();
+    HttpServer receiver =
+        HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+    receiver.createContext(
+        "/told",
+        exchange -> {
+          byte[] body = exchange.getRequestBody().readAllBytes();
+          String signature = exchange.getRequestHeaders().getFirst(Wire.SIGNATURE);
+          told.add(
+              Wire.isSigned("a key", clock.instant(), body, signature)
+                  ? new String(body, StandardCharsets.UTF_8)
+                  : "not signed");
+          exchange.sendResponseHeaders(204, -1);
+          exchange.close();
+        });
+    receiver.start();
+    try {
+      file = file.resolveSibling("redshank.jsonl");
+      standIn = standIn(Make.REDSHANK);
+      assertEquals(
+          send("PUT", "/v2/hook", Map.of("address", "ftp://x"), Map.of()).statusCode(), 422);
+      String here = "http://127.0.0.1:" + receiver.getAddress().getPort() + "/told";
+      assertEquals(send("PUT", "/v2/hook", Map.of("address", here), Map.of()).statusCode(), 200);
+      standIn.make("h@saltmarsh.example", TIDES);
+      assertEquals(told.poll(20, TimeUnit.SECONDS), "{\"changed\":true,\"events\":[]}");
+      send("PUT", "/v2/sessions/s-1", plan("s-1"), Map.of());
+      String opened = told.poll(20, TimeUnit.SECONDS);
+      assertTrue(opened != null && opened.contains("\"kind\":\"opened\""), opened);
+      // it remembers where, after it was killed
+      standIn.close();
+      standIn = standIn(Make.REDSHANK);
+      assertEquals(String.valueOf(standIn.hook()), here);
+    } finally {
+      receiver.stop(0);
+    }
   }
 
   @Test

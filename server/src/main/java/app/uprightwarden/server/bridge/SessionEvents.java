@@ -10,6 +10,12 @@ public interface SessionEvents {
   /** An event and the session it belongs to. */
   record Told(String session, SessionEvent event) {}
 
+  /** A session that runs, and up to where its events are known. */
+  record Running(String session, long seq) {}
+
+  /** The sessions that a linked service holds and that are not over. */
+  List<Running> running(long service);
+
   /** As the core knows them. */
   static List<Told> told(List<Wire.EventTold> events) {
     return events.stream().map(each -> new Told(each.session(), each.event())).toList();

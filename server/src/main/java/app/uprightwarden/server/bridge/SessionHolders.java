@@ -29,12 +29,6 @@ public class SessionHolders {
      * @param practice whether they are played, which real ones cannot
      */
     boolean holds(long service, boolean practice);
-
-    /** Whether it tells of them by itself; else it has to be asked. */
-    boolean tells(long service);
-
-    /** How often it may be asked a second. */
-    int perSecond(long service);
   }
 
   /**

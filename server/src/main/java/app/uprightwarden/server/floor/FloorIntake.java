@@ -60,6 +60,14 @@ class FloorIntake implements SessionEvents {
   }
 
   @Override
+  @Transactional(readOnly = true)
+  public List<Running> running(long service) {
+    return store.atService(service).stream()
+        .map(session -> new Running(session.id(), session.folded()))
+        .toList();
+  }
+
+  @Override
   @Transactional
   public void take(@Nullable Long service, List<Told> events) {
     if (events.isEmpty()) {

@@ -25,8 +25,8 @@ interface FloorRepository {
   @Find
   Optional<FloorSessionEntity> find(String id);
 
-  @HQL("where state in ('asked', 'open') and service is not null order by starts, id")
-  List<FloorSessionEntity> atServices();
+  @HQL("where state in ('asked', 'open') and service = :service order by starts, id")
+  List<FloorSessionEntity> atService(Long service);
 
   @HQL("where state in ('asked', 'open') order by starts, id")
   List<FloorSessionEntity> running();

@@ -8,15 +8,9 @@ import app.uprightwarden.server.bridge.SessionHolders;
 import app.uprightwarden.server.live.Signals;
 import java.time.Clock;
 import java.time.Instant;
-import java.util.ArrayList;
-import java.util.Comparator;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
-import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessException;
@@ -30,7 +24,6 @@ import org.springframework.transaction.support.TransactionTemplate;
 class FloorRound {
   private static final Logger LOG = LoggerFactory.getLogger(FloorRound.class);
   private static final int EVERYBODY_EACH = 20;
-  private static final int MAX_REMEMBERED = 10_000;
 
   private final FloorStore store;
   private final FloorBooks books;
@@ -44,7 +37,6 @@ class FloorRound {
   private final TransactionTemplate transaction;
   private final Clock clock;
   private final Set<String> broken = new HashSet<>();
-  private final Map<String, Long> askedAt = new HashMap<>();
   private int round;
 
   FloorRound(
@@ -80,9 +72,6 @@ class FloorRound {
       alone("orders", orders::again);
       List<FloorSession> lagging = round == 0 ? store.running() : store.withGaps();
       lagging.forEach(session -> alone(session.id(), () -> catchUp(session)));
-      if (round != 0) {
-        untold().forEach(session -> alone(session.id(), () -> catchUp(session)));
-      }
       if (round == 0) {
         alone("openings", opening::openDue);
         alone("all changes", follow::all);
@@ -93,30 +82,6 @@ class FloorRound {
     } catch (DataAccessException | TransactionException e) {
       LOG.debug("the floor waits for the database");
     }
-  }
-
-  /**
-   * Sessions of services that do not tell by themselves: as many as leave most of the service's
-   * rate to everything else, those first that were asked about longest ago.
-   */
-  private List<FloorSession> untold() {
-    Map<Long, List<FloorSession>> byService =
-        store.atServices().stream()
-            .collect(Collectors.groupingBy(session -> Objects.requireNonNull(session.service())));
-    List<FloorSession> some = new ArrayList<>();
-    byService.forEach(
-        (service, sessions) -> {
-          if (!holders.linked().tells(service)) {
-            int many = Math.max(1, holders.linked().perSecond(service) / 8);
-            sessions.stream()
-                .sorted(Comparator.comparing(session -> askedAt.getOrDefault(session.id(), 0L)))
-                .limit(many)
-                .forEach(some::add);
-          }
-        });
-    some.forEach(session -> askedAt.put(session.id(), System.nanoTime()));
-    askedAt.keySet().removeIf(id -> askedAt.size() > MAX_REMEMBERED);
-    return some;
   }
 
   /** What is broken in one session holds up no other; it is logged once, and tried again. */

@@ -108,10 +108,10 @@ class FloorStore {
     return sessions(rows.running());
   }
 
-  /** Those of them that linked services hold. */
+  /** Those of them that a linked service holds. */
   @Transactional(readOnly = true)
-  public List<FloorSession> atServices() {
-    return sessions(rows.atServices());
+  public List<FloorSession> atService(long service) {
+    return sessions(rows.atService(service));
   }
 
   /** A session and what it has followed of its meeting. */

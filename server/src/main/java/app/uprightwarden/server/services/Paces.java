@@ -29,6 +29,8 @@ class Paces {
     private long asked = System.nanoTime() - ASKED.toNanos();
     private int failures;
     private volatile boolean isHooked;
+    private int sessionsTurn;
+    private long lastTurn;
 
     /** Waits until one more request keeps to the rate; whoever came first goes first. */
     void await(int perSecond) {
@@ -54,6 +56,14 @@ class Paces {
       isHooked = false; // and told again where to tell
     }
 
+    /** Another server that spoke with it meanwhile has it tell there: it is told again. */
+    synchronized void speaks(long turn) {
+      if (turn != lastTurn + 1) {
+        isHooked = false;
+      }
+      lastTurn = turn;
+    }
+
     /** Whether it was told where to tell that something is new. */
     boolean isHooked() {
       return isHooked;
@@ -61,6 +71,13 @@ class Paces {
 
     void hooked() {
       isHooked = true;
+    }
+
+    /** At whose turn it is among so many sessions, for some of which there is time. */
+    synchronized int turnOf(int sessions, int some) {
+      int from = sessionsTurn % Math.max(1, sessions);
+      sessionsTurn = from + some;
+      return from;
     }
 
     /** Twice as long after each failure. */

@@ -31,18 +31,15 @@ class ServiceSessions implements SessionHolders.LinkedSessions {
   @Override
   public boolean holds(long service, boolean practice) {
     Services.Spoken spoken = services.spoken(service);
-    return spoken != null && spoken.about().sessions() && (!practice || spoken.about().practice());
+    return spoken != null
+        && isWritten(spoken)
+        && spoken.about().sessions()
+        && (!practice || spoken.about().practice());
   }
 
-  @Override
-  public boolean tells(long service) {
-    return paces.of(service).isHooked();
-  }
-
-  @Override
-  public int perSecond(long service) {
-    Services.Spoken spoken = services.spoken(service);
-    return spoken == null ? 1 : spoken.about().perSecond();
+  /** Opening a session and ordering something in it is writing. */
+  private static boolean isWritten(Services.Spoken spoken) {
+    return spoken.level().equals("write");
   }
 
   private record Holder(Services.Spoken spoken, Paces.Pace pace) implements SessionHolder {
@@ -64,6 +61,9 @@ class ServiceSessions implements SessionHolders.LinkedSessions {
 
     @Override
     public void open(SessionPlan plan) throws Away {
+      if (!isWritten(spoken)) {
+        throw new Away(spoken.name() + " is not linked for writing any more");
+      }
       ask(
           service -> {
             service.open(plan);
@@ -73,6 +73,9 @@ class ServiceSessions implements SessionHolders.LinkedSessions {
 
     @Override
     public Wire.Answered order(String session, String id, Order order, String by) throws Away {
+      if (!isWritten(spoken)) {
+        return new Wire.Answered(false, spoken.name() + " is not linked for writing any more");
+      }
       return ask(
           service -> {
             try {

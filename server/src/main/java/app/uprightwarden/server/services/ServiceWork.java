@@ -1,6 +1,8 @@
 package app.uprightwarden.server.services;
 
 import app.uprightwarden.core.control.Control;
+import app.uprightwarden.core.session.SessionEvent;
+import app.uprightwarden.server.bridge.SessionEvents;
 import app.uprightwarden.server.jobs.JobKind;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.persistence.DatabaseClock;
@@ -48,6 +50,7 @@ class ServiceWork {
   private final TransactionTemplate transaction;
   private final DatabaseClock clock;
   private final Duration longestPause;
+  private final SessionEvents sessions;
   private final Paces paces;
   private final ServiceHooks hooks;
 
@@ -62,6 +65,7 @@ class ServiceWork {
       Signals signals,
       TransactionTemplate transaction,
       DatabaseClock clock,
+      SessionEvents sessions,
       Paces paces,
       ServiceHooks hooks,
       @Value("${warden.services.pause:30s}") Duration longestPause) {
@@ -75,6 +79,7 @@ class ServiceWork {
     this.signals = signals;
     this.transaction = transaction;
     this.clock = clock;
+    this.sessions = sessions;
     this.paces = paces;
     this.hooks = hooks;
     this.longestPause = longestPause;
@@ -92,6 +97,7 @@ class ServiceWork {
       return;
     }
     Paces.Pace pace = paces.of(id);
+    pace.speaks(link.turn());
     long end = System.nanoTime() + TURN.toNanos();
     try {
       if (pace.isToBeAsked()) {
@@ -105,6 +111,7 @@ class ServiceWork {
       boolean busy = true;
       while (busy && System.nanoTime() < end && !Thread.currentThread().isInterrupted()) {
         busy = readSome(link, pace);
+        askSessions(link, pace);
         defaults.step(link, () -> pace.await(link.about().perSecond()));
         if (!link.level().equals("read")) {
           busy |= writeSome(link, pace);
@@ -126,6 +133,33 @@ class ServiceWork {
     Duration ours =
         trouble.kind() == ServiceTrouble.Kind.BUSY ? Duration.ZERO : pace.pause(longestPause);
     return said == null || said.compareTo(ours) < 0 ? ours : said;
+  }
+
+  /**
+   * What happened in its sessions, where it does not tell by itself: of some of them, so that most
+   * of its rate is left to everything else.
+   */
+  private void askSessions(Services.Link link, Paces.Pace pace) throws ServiceTrouble {
+    if (pace.isHooked() || !link.about().sessions()) {
+      return;
+    }
+    List<SessionEvents.Running> running = sessions.running(link.id());
+    int some = Math.min(running.size(), Math.max(1, link.about().perSecond() / 4));
+    int from = pace.turnOf(running.size(), some);
+    for (int i = 0; i < some; i++) {
+      SessionEvents.Running each = running.get((from + i) % running.size());
+      pace.await(link.about().perSecond());
+      try {
+        List<SessionEvent> events = link.service().events(each.session(), each.seq());
+        sessions.take(
+            link.id(),
+            events.stream().map(event -> new SessionEvents.Told(each.session(), event)).toList());
+      } catch (ServiceTrouble e) {
+        if (e.kind() != ServiceTrouble.Kind.UNKNOWN) {
+          throw e; // one that is not open yet, or not any more, is the floor's to look at
+        }
+      }
+    }
   }
 
   /** It is read all the same where it cannot be said, or is not taken. */

@@ -145,7 +145,8 @@ public class Services implements ServiceMeans {
       String make, int perSecond, Means means, boolean sessions, boolean practice, boolean hooks) {}
 
   /** What it takes to ask a service of its sessions, or to be told by it. */
-  record Spoken(String name, boolean isPaused, ConferenceService service, About about) {}
+  record Spoken(
+      String name, String level, boolean isPaused, ConferenceService service, About about) {}
 
   @Override
   public @Nullable Named service(long id) {
@@ -587,6 +588,7 @@ public class Services implements ServiceMeans {
             row ->
                 new Spoken(
                     row.name,
+                    row.level,
                     row.paused,
                     adapter.at(URI.create(row.address), key(row)),
                     about(row)))

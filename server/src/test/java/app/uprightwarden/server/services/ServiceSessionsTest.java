@@ -82,6 +82,19 @@ public class ServiceSessionsTest extends ServicesCase {
     assertEquals(order(session, "over-" + session, "end"), "done");
   }
 
+  /** Where nothing is to be written, no session is opened and nothing ordered. */
+  @Test(dataProvider = "makes")
+  public void inOneThatIsOnlyReadNothingIsOpenedOrOrdered(Make make) {
+    String session = running(make, "Only read soon");
+    set(make, "read", false);
+    assertEquals(order(session, "read-" + session, "lock"), "refused");
+    String other = made(make, "Only read", Map.of("waiting-room", "on"));
+    assertFalse(of(make).hasSession(practise(other, "usual", 0)), "it is played elsewhere");
+    set(make, "write", false);
+    assertEquals(order(session, "again-" + session, "lock"), "done");
+    assertEquals(order(session, "end-" + session, "end"), "done");
+  }
+
   /** Telling twice and failing now and then leave each event there once. */
   @Test(dataProvider = "makes")
   public void eachEventIsThereOnce(Make make) {

@@ -87,6 +87,33 @@ public class ServiceTroubleTest extends ServicesCase {
     assertEquals(of(make).revision(id), done, "once");
   }
 
+  /** RFC 6585 section 4: asked too often; it is not away, and asked again when it says. */
+  @Test(dataProvider = "makes")
+  public void whatIsAskedTooOftenIsWaitedFor(Make make) {
+    String id = made(make, "Too often", Map.of("waiting-room", "off"));
+    long before = of(make).revision(id);
+    of(make).faults().busy = true;
+    decide(id, "waiting-room", "on");
+    until("that is said", () -> service(make).path("trouble").stringValue("").contains("pause"));
+    assertEquals(service(make).path("state").stringValue(), "in-touch");
+    assertEquals(held(id).path("writing").stringValue(), "waiting");
+    assertEquals(of(make).revision(id), before);
+    of(make).faults().clear();
+    untilWriting(id, "confirmed");
+    assertEquals(of(make).revision(id), before + 1, "once");
+  }
+
+  @Test(dataProvider = "makes")
+  public void whatIsSlowIsWaitedFor(Make make) {
+    String id = made(make, "Slow", Map.of("waiting-room", "off"));
+    long before = of(make).revision(id);
+    of(make).faults().slowMillis = 3_000;
+    decide(id, "waiting-room", "on");
+    untilWriting(id, "confirmed");
+    assertEquals(of(make).revision(id), before + 1, "once");
+    assertEquals(service(make).path("state").stringValue(), "in-touch");
+  }
+
   @Test(dataProvider = "makes")
   public void aForgottenMarkerLosesNothing(Make make) {
     String stays = made(make, "Stays", Map.of("waiting-room", "off"));
