@@ -160,7 +160,7 @@ public class RulebookJourneyTest extends Journey {
     browser.signIn("m.sachs");
     browser.go("/rulebook/editions");
     browser.press("Ask for consent from now on");
-    browser.sees("Publishing needs a second warden’s consent.");
+    browser.sees("need a second warden’s consent.");
     browser.go("/rulebook?draft=1");
     browser.sees("A newer edition was published after this draft was begun.");
     browser.press("Bring it up to that edition");

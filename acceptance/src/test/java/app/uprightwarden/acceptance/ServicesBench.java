@@ -75,7 +75,7 @@ public class ServicesBench {
                     i,
                     i,
                     i,
-                    i % 2 == 0 ? "m.okafor" : "m.sachs",
+                    "h%04d".formatted(i % 2_000),
                     1 + i % 3,
                     1 + i % 28,
                     8 + i % 10,
@@ -86,6 +86,7 @@ public class ServicesBench {
   }
 
   private void firstReading() throws Exception {
+    until("both are linked", "select 2 - count(*) from conference_service");
     long begin = System.nanoTime();
     long before =
         number(

@@ -181,6 +181,20 @@ public class ReportsTest extends AuditStationTest {
     }
   }
 
+  /** What is asked of other hosts is not of a report about one host's meetings. */
+  @Test
+  public void aPartSaysWhatIsAskedAboutItAlone() throws IOException {
+    String asked = "f.lindqvist@saltmarsh.example";
+    try (PDDocument pdf =
+        Loader.loadPDF(report(audit(Map.of("scope", Map.of("host", asked))), "pdf"))) {
+      assertTrue(page(pdf, 1).contains("One host is asked to mend "), page(pdf, 1));
+    }
+    try (PDDocument pdf =
+        Loader.loadPDF(report(audit(Map.of("scope", Map.of("host", AUDITOR))), "pdf"))) {
+      assertTrue(page(pdf, 1).contains("No host is being asked to mend anything."), page(pdf, 1));
+    }
+  }
+
   /** A4 is 210 mm wide (ISO 216); Letter is 8.5 inches (ANSI/ASME Y14.1, from memory). */
   @Test
   public void itIsPrintedOnThePaperOfTheCountry() throws IOException {

@@ -1,49 +1,45 @@
 package app.uprightwarden.server.alerting;
 
-import app.uprightwarden.server.vault.SealedRows;
+import app.uprightwarden.server.vault.FewSealedRows;
 import app.uprightwarden.server.vault.Vault;
+import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.annotation.Transactional;
 
 /** What events are signed by, when the key that seals it changes. There is one. */
 @Component
-class SealedWebhook implements SealedRows {
+class SealedWebhook extends FewSealedRows<AlertSettingEntity> {
   private final AlertingRepository rows;
-  private final Vault vault;
 
   SealedWebhook(AlertingRepository rows, Vault vault) {
+    super("alert_setting", vault);
     this.rows = rows;
-    this.vault = vault;
   }
 
   @Override
-  public String table() {
-    return "alert_setting";
-  }
-
-  private boolean isOther(@Nullable AlertSettingEntity row) {
-    return row != null
-        && row.secretCipher != null
-        && Vault.keyOf(SealedRows.sealed(row.secretCipher)) != vault.current();
+  protected List<AlertSettingEntity> rows() {
+    return rows.setting(AlertSettingEntity.ONE).stream().toList();
   }
 
   @Override
-  @Transactional(readOnly = true)
-  public long behind() {
-    return isOther(rows.setting(AlertSettingEntity.ONE).orElse(null)) ? 1 : 0;
+  protected Optional<AlertSettingEntity> locked(AlertSettingEntity row) {
+    return Optional.ofNullable(rows.locked());
   }
 
   @Override
-  @Transactional
-  public int sealAnew(int most) {
-    AlertSettingEntity row = rows.locked();
-    if (row == null || !isOther(row)) {
-      return 0;
-    }
-    String secret = vault.open(Webhook.OWNER, SealedRows.sealed(row.secretCipher));
-    row.secretCipher = vault.seal(Webhook.OWNER, secret);
+  protected byte @Nullable [] cipher(AlertSettingEntity row) {
+    return row.secretCipher;
+  }
+
+  @Override
+  protected String owner(AlertSettingEntity row) {
+    return Webhook.OWNER;
+  }
+
+  @Override
+  protected void store(AlertSettingEntity row, byte[] cipher) {
+    row.secretCipher = cipher;
     rows.update(row);
-    return 1;
   }
 }

@@ -3,6 +3,7 @@ package app.uprightwarden.server.reports;
 import app.uprightwarden.core.people.Person;
 import app.uprightwarden.server.audit.AuditCounts;
 import app.uprightwarden.server.audit.AuditRun;
+import app.uprightwarden.server.audit.AuditScope;
 import app.uprightwarden.server.audit.Comparison;
 import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.people.OrganisationService;
@@ -22,6 +23,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.function.Predicate;
 import org.springframework.stereotype.Component;
 
 /** An audit in sentences, for people who read one page of it. */
@@ -168,20 +171,32 @@ class AuditSummary {
         .findFirst();
   }
 
-  /** What is asked of whom, on the day on which this is written. */
-  String asked() {
+  /** What is asked of whom about its meetings, on the day on which this is written. */
+  String asked(AuditRun run) {
     Instant now = clock.instant();
-    List<RequestRows.HostRequest> open = requests.openOf(null);
+    boolean isAll = run.scope().equals(AuditScope.ALL);
+    List<RequestRows.HostRequest> all = requests.openOf(null);
+    Set<String> of =
+        isAll
+            ? Set.of()
+            : reading
+                .audited(
+                    run.id(),
+                    all.stream()
+                        .flatMap(each -> each.items().stream())
+                        .map(RequestRows.AskedItem::meeting)
+                        .distinct()
+                        .toList())
+                .keySet();
+    Predicate<RequestRows.AskedItem> isAsked =
+        item -> item.state().equals("open") && (isAll || of.contains(item.meeting()));
+    List<RequestRows.HostRequest> open =
+        all.stream().filter(each -> each.items().stream().anyMatch(isAsked)).toList();
     long hosts = open.stream().map(RequestRows.HostRequest::host).distinct().count();
-    long items =
-        open.stream()
-            .flatMap(each -> each.items().stream())
-            .filter(item -> item.state().equals("open"))
-            .count();
+    long items = open.stream().flatMap(each -> each.items().stream()).filter(isAsked).count();
     long late =
         open.stream()
             .filter(each -> each.applyAfter().isBefore(now))
-            .filter(each -> each.items().stream().anyMatch(item -> item.state().equals("open")))
             .map(RequestRows.HostRequest::host)
             .distinct()
             .count();
@@ -189,6 +204,9 @@ class AuditSummary {
     said.add(WORDS.say("asked", "hosts", hosts, "items", items));
     if (late > 0) {
       said.add(WORDS.say("late", "n", late));
+    }
+    if (!isAll) {
+      return String.join(" ", said); // waivers of units and kinds are the whole house's
     }
     int second = waivers.list(null, "waiting", MAX_WAIVERS).size();
     if (second > 0) {

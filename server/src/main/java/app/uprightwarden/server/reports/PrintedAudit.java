@@ -94,7 +94,7 @@ class PrintedAudit {
     page.put("edition", run.edition());
     page.put("open", summary.open(run, tally, unitNames));
     page.put("changed", summary.changed(run, tally));
-    page.put("asked", summary.asked());
+    page.put("asked", summary.asked(run));
     page.put("printed", TIME.format(clock.instant()));
     page.put("worst", summary.worst(run, unitNames));
     page.put("severityPicture", AuditPicture.severities(bySeverity));

@@ -1,54 +1,45 @@
 package app.uprightwarden.server.services;
 
-import app.uprightwarden.server.vault.SealedRows;
+import app.uprightwarden.server.vault.FewSealedRows;
 import app.uprightwarden.server.vault.Vault;
 import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.annotation.Transactional;
 
 /** Keys of conference services, when the key that seals them changes. There are few. */
 @Component
-class SealedServices implements SealedRows {
+class SealedServices extends FewSealedRows<ServiceEntity> {
   private final ServiceRepository rows;
-  private final Vault vault;
 
   SealedServices(ServiceRepository rows, Vault vault) {
+    super("conference_service", vault);
     this.rows = rows;
-    this.vault = vault;
   }
 
   @Override
-  public String table() {
-    return "conference_service";
-  }
-
-  private List<ServiceEntity> others() {
-    return rows.withSecrets().stream()
-        .filter(row -> Vault.keyOf(SealedRows.sealed(row.secretCipher)) != vault.current())
-        .toList();
+  protected List<ServiceEntity> rows() {
+    return rows.withSecrets();
   }
 
   @Override
-  @Transactional(readOnly = true)
-  public long behind() {
-    return others().size();
+  protected Optional<ServiceEntity> locked(ServiceEntity row) {
+    return rows.locked(row.id);
   }
 
   @Override
-  @Transactional
-  public int sealAnew(int most) {
-    List<Long> ids = others().stream().limit(most).map(row -> row.id).toList();
-    for (long id : ids) {
-      rows.locked(id)
-          .filter(row -> row.secretCipher != null)
-          .ifPresent(
-              row -> {
-                String owner = Services.owner(id);
-                String key = vault.open(owner, SealedRows.sealed(row.secretCipher));
-                row.secretCipher = vault.seal(owner, key);
-                rows.update(row);
-              });
-    }
-    return ids.size();
+  protected byte @Nullable [] cipher(ServiceEntity row) {
+    return row.secretCipher;
+  }
+
+  @Override
+  protected String owner(ServiceEntity row) {
+    return Services.owner(row.id);
+  }
+
+  @Override
+  protected void store(ServiceEntity row, byte[] cipher) {
+    row.secretCipher = cipher;
+    rows.update(row);
   }
 }
