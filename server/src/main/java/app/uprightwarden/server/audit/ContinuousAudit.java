@@ -228,10 +228,12 @@ public class ContinuousAudit implements DisposableBean {
 
   /**
    * Looks at what changed. Waivers come and go too, so that an inspection is good for one round;
-   * the round is cheap to prepare beside what it looks at.
+   * the round is cheap to prepare beside what it looks at. Where more comes than can be looked at
+   * one by one, as while a service is read for the first time, it ends: everything is gone through
+   * sooner.
    */
   private void lookAtChanges(long id, Ground ground, Instant now) {
-    while (work.isAnythingDue() && !Thread.currentThread().isInterrupted()) {
+    while (work.isAnythingDue() && !work.isMuchDue() && !Thread.currentThread().isInterrupted()) {
       work.refresh(id, work.inspection(ground.edition(), now, now.plus(WINDOW)), AT_ONCE);
     }
   }
