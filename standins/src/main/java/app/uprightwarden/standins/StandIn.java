@@ -629,6 +629,12 @@ public final class StandIn implements AutoCloseable {
     return sessions.has(id);
   }
 
+  /** How many events a session has that it holds, as far as a thousand; 0 where it holds none. */
+  public int events(String session) {
+    List<Wire.EventTold> events = sessions.after(session, 0);
+    return events == null ? 0 : events.size();
+  }
+
   /** Where it tells that something is new; null where it was not said, or cannot. */
   public @Nullable URI hook() {
     return store.hook();

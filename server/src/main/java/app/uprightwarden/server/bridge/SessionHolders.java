@@ -41,8 +41,12 @@ public class SessionHolders {
     return service == null ? own : linked.of(service);
   }
 
-  /** Linked services. */
-  public LinkedSessions linked() {
-    return linked;
+  /**
+   * Whether a linked service holds sessions.
+   *
+   * @param practice whether they are played, which real ones cannot
+   */
+  public boolean holds(long service, boolean practice) {
+    return linked.holds(service, practice);
   }
 }

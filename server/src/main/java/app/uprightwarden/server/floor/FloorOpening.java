@@ -223,7 +223,7 @@ public class FloorOpening {
   /** The linked service that holds its session; null where it holds none. */
   private @Nullable Long heldBy(StoredMeeting stored, boolean practice) {
     HeldMeeting held = stored.service();
-    return held != null && holders.linked().holds(held.service().id(), practice)
+    return held != null && holders.holds(held.service().id(), practice)
         ? held.service().id()
         : null;
   }

@@ -13,7 +13,6 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import org.testng.annotations.Test;
@@ -106,12 +105,13 @@ public class ServiceSessionsTest extends ServicesCase {
     of(make).faults().clear();
     assertEquals(order(session, "end-" + session, "end"), "done");
     until("it is over", () -> state(session).equals("ended"));
-    List<Long> numbers = new ArrayList<>();
-    for (JsonNode each : session(session).path("moments")) {
-      numbers.add(each.path("seq").longValue());
-    }
-    assertFalse(numbers.isEmpty());
-    assertEquals(numbers.stream().distinct().count(), (long) numbers.size());
+    JsonNode page = session(session);
+    assertEquals(page.path("seq").intValue(), of(make).events(session), "as many as there are");
+    int people =
+        page.path("doorFound").intValue()
+            + page.path("insideFound").intValue()
+            + page.path("outFound").intValue();
+    assertTrue(people >= 16, "each of those who came is one: " + people);
   }
 
   private int tell(Make as, String key, String body) throws IOException, InterruptedException {
