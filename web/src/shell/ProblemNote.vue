@@ -3,6 +3,15 @@ import { Problem } from '@/api/client'
 
 /** A problem beside what caused it: what is wrong, where, and what to do. */
 defineProps<{ problem: Error | null | undefined }>()
+
+/** A form's field by its word; a place in a document as it is, so that it is found there. */
+function where(pointer: string) {
+  if (!pointer) return 'the document'
+  const field = /^\/([A-Za-z][A-Za-z-]*)$/.exec(pointer)?.[1]
+  if (!field) return pointer
+  const words = field.replace(/-|(?<=[a-z])(?=[A-Z])/g, ' ').toLowerCase()
+  return `${words.charAt(0).toUpperCase()}${words.slice(1)}:`
+}
 </script>
 
 <template>
@@ -13,7 +22,10 @@ defineProps<{ problem: Error | null | undefined }>()
       class="mt-1 max-h-64 overflow-auto"
     >
       <li v-for="(fault, i) in problem.faults" :key="i" class="py-0.5">
-        <span class="value">{{ fault.pointer || 'the document' }}</span> {{ fault.message }}
+        <span :class="where(fault.pointer) === fault.pointer ? 'value' : ''">{{
+          where(fault.pointer)
+        }}</span>
+        {{ fault.message }}
       </li>
     </ul>
   </div>

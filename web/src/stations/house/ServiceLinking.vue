@@ -25,6 +25,7 @@ useIntervalFn(() => void refetch(), 5000)
 const byTwo = computed(() => house.value?.needsConsent === true)
 
 const { busy, problem, attempt } = useAct()
+const { busy: isTrying, problem: declined, attempt: attemptIt } = useAct()
 const name = ref('')
 const address = ref('')
 const key = ref('')
@@ -56,12 +57,12 @@ const propose = () =>
     clear()
   })
 const consent = (id: number) =>
-  attempt(async () => {
+  attemptIt(async () => {
     const path = { params: { path: { id } } }
     emit('linked', await take(api.POST('/api/services/proposals/{id}', path)))
   }).then(() => refetch())
 const drop = (id: number) =>
-  attempt(async () => {
+  attemptIt(async () => {
     const path = { params: { path: { id } } }
     cache.setQueryData(
       ['services', 'proposals'],
@@ -75,7 +76,7 @@ const submit = () => (byTwo.value ? propose() : tried.value ? link() : look())
   <section class="mt-6 max-w-3xl">
     <template v-if="proposals?.length">
       <h2 class="head mb-2 text-base">Waiting for a second warden</h2>
-      <ul class="mb-4">
+      <ul class="mb-2">
         <li
           v-for="p in proposals"
           :key="p.id"
@@ -85,15 +86,18 @@ const submit = () => (byTwo.value ? propose() : tried.value ? link() : look())
           <span class="text-soft">{{ p.address }} · {{ p.by }}, {{ shortTime(p.at) }}</span>
           <span class="ml-auto flex gap-3">
             <template v-if="p.by !== session.who?.email">
-              <button class="link" :disabled="busy" @click="consent(p.id)">
-                {{ busy ? 'Trying…' : 'Agree: try it and link it' }}
+              <button class="link" :disabled="isTrying" @click="consent(p.id)">
+                {{ isTrying ? 'Trying…' : 'Agree: try it and link it' }}
               </button>
-              <button class="link" :disabled="busy" @click="drop(p.id)">Decline</button>
+              <button class="link" :disabled="isTrying" @click="drop(p.id)">Decline</button>
             </template>
-            <button v-else class="link" :disabled="busy" @click="drop(p.id)">Take it back</button>
+            <button v-else class="link" :disabled="isTrying" @click="drop(p.id)">
+              Take it back
+            </button>
           </span>
         </li>
       </ul>
+      <ProblemNote class="mb-4" :problem="declined" />
     </template>
     <h2 class="head mb-2 text-base">Link a service</h2>
     <p v-if="byTwo" class="mb-2 text-soft">

@@ -138,6 +138,41 @@ describe('the page', () => {
     })
     expect(p.text()).toContain('all confirmed')
   })
+  it('waits for a second warden where two are needed', async () => {
+    server.answers['/api/rulebook/drafts/consent'] = { needsConsent: true }
+    const theirs = {
+      id: 7,
+      name: 'Dunlin',
+      address: 'https://dunlin.example',
+      by: 'other@x.example',
+      at: '2027-01-04T09:12:00Z',
+    }
+    server.answers['/api/services/proposals'] = [theirs]
+    const p = await page([])
+    expect(p.text()).toContain('Nothing is asked there until a second warden agrees.')
+    server.answers['POST /api/services/proposals/{id}'] = new Error('It does not answer.')
+    await button(p, 'Agree: try it and link it').trigger('click')
+    await flushPromises()
+    expect(p.text()).toContain('It does not answer.')
+    server.answers['POST /api/services/proposals/{id}'] = [service()]
+    await button(p, 'Agree: try it and link it').trigger('click')
+    await flushPromises()
+    expect(p.text()).toContain('all confirmed')
+    const [address, key, name] = p.findAll('form input')
+    await address?.setValue('https://curlew.example')
+    await key?.setValue('secret')
+    await name?.setValue('Curlew')
+    server.answers['POST /api/services/proposals'] = [
+      { ...theirs, id: 8, name: 'Curlew', by: 'w@x.example' },
+    ]
+    await p.find('form').trigger('submit')
+    await flushPromises()
+    expect(server.calls.at(-1)).toEqual({
+      what: 'POST /api/services/proposals',
+      body: { name: 'Curlew', address: 'https://curlew.example', key: 'secret' },
+    })
+    expect(button(p, 'Take it back').exists()).toBe(true)
+  })
   it('shows what it can hold, and sets its defaults back', async () => {
     const p = await page([service()])
     await button(p, 'What it can hold').trigger('click')
