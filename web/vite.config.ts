@@ -6,6 +6,12 @@ import { guide } from './guide.ts'
 
 export default defineConfig({
   plugins: [guide(), vue(), tailwindcss()],
+  // of vue-i18n we use its functions alone
+  define: {
+    __VUE_I18N_FULL_INSTALL__: false,
+    __VUE_I18N_LEGACY_API__: false,
+    __INTLIFY_PROD_DEVTOOLS__: false,
+  },
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   build: {
     // our policy allows no data: fonts and no inline code

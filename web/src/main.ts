@@ -6,7 +6,9 @@ import { router } from './router'
 import { watchTyping } from './shell/keys'
 import './shell/theme'
 import './styles.css'
+import { locale } from './wording'
 
+document.documentElement.lang = locale.slice(0, 2)
 watchTyping(window)
 createApp(App)
   .use(createPinia())

@@ -1,3 +1,4 @@
+import { t } from '@/wording'
 import { createRouter, createWebHistory } from 'vue-router'
 import { guardUnsaved } from './shell/unsaved'
 
@@ -17,172 +18,174 @@ export const router = createRouter({
     { path: '/', meta: { title: '' }, component: () => import('./shell/FirstPage.vue') },
     {
       path: '/rulebook',
-      meta: { title: 'Rulebook', bare: true },
+      meta: { title: t('shell.rulebook'), bare: true },
       component: () => import('./stations/rulebook/RulebookStation.vue'),
     },
     {
       path: '/rulebook/compare',
-      meta: { title: 'Rulebook, compared' },
+      meta: { title: t('shell.rulebookCompared') },
       component: () => import('./stations/rulebook/ComparePage.vue'),
     },
     {
       path: '/rulebook/editions',
-      meta: { title: 'Editions' },
+      meta: { title: t('shell.editions') },
       component: () => import('./stations/rulebook/EditionsPage.vue'),
     },
     {
       path: '/outbox',
-      meta: { title: 'Messages' },
+      meta: { title: t('shell.messages') },
       component: () => import('./stations/outbox/OutboxPage.vue'),
     },
     {
       path: '/register',
-      meta: { title: 'Register', bare: true },
+      meta: { title: t('shell.register'), bare: true },
       component: () => import('./stations/register/RegisterStation.vue'),
     },
     {
       path: '/register/new',
-      meta: { title: 'Schedule a meeting' },
+      meta: { title: t('shell.scheduleAMeeting') },
       component: () => import('./stations/scheduling/SchedulePage.vue'),
     },
     {
       path: '/register/:id/edit',
-      meta: { title: 'Change a meeting' },
+      meta: { title: t('shell.changeAMeeting') },
       component: () => import('./stations/scheduling/SchedulePage.vue'),
       props: true,
     },
     {
       path: '/register/cancelled',
-      meta: { title: 'Cancelled meetings' },
+      meta: { title: t('shell.cancelledMeetings') },
       component: () => import('./stations/register/CancelledPage.vue'),
     },
     {
       path: '/corner',
-      meta: { title: 'Your meetings' },
+      meta: { title: t('shell.yourMeetings') },
       component: () => import('./stations/corner/HostCorner.vue'),
     },
     {
       path: '/people',
-      meta: { title: 'People', bare: true },
+      meta: { title: t('shell.people'), bare: true },
       component: () => import('./stations/people/PeopleStation.vue'),
     },
     {
       path: '/people/groups/:sort?',
-      meta: { title: 'Groups of people', bare: true },
+      meta: { title: t('shell.groupsOfPeople'), bare: true },
       component: () => import('./stations/people/GroupsPage.vue'),
       props: true,
     },
     {
       path: '/people/:email',
-      meta: { title: 'Person' },
+      meta: { title: t('shell.person') },
       component: () => import('./stations/people/PersonPage.vue'),
       props: true,
     },
     {
       path: '/register/:id',
-      meta: { title: 'Meeting' },
+      meta: { title: t('shell.meeting') },
       component: () => import('./stations/register/MeetingPage.vue'),
       props: true,
     },
     {
       path: '/lookout',
-      meta: { title: 'Lookout' },
+      meta: { title: t('shell.lookout') },
       component: () => import('./stations/lookout/LookoutStation.vue'),
     },
     {
       path: '/audit/compare',
-      meta: { title: 'Audits, compared' },
+      meta: { title: t('shell.auditsCompared') },
       component: () => import('./stations/audit/ComparePage.vue'),
     },
     {
       path: '/audit/trends',
-      meta: { title: 'Trends' },
+      meta: { title: t('shell.trends') },
       component: () => import('./stations/audit/TrendsPage.vue'),
     },
     {
       path: '/audit/remedies',
-      meta: { title: 'Remedies' },
+      meta: { title: t('shell.remedies') },
       component: () => import('./stations/audit/RemediesPage.vue'),
     },
     {
       path: '/audit/requests',
-      meta: { title: 'Requests to hosts' },
+      meta: { title: t('shell.requestsToHosts') },
       component: () => import('./stations/audit/RequestsPage.vue'),
     },
     {
       path: '/audit/waivers',
-      meta: { title: 'Waivers' },
+      meta: { title: t('shell.waivers') },
       component: () => import('./stations/audit/WaiversPage.vue'),
     },
     {
       path: '/audit/runs',
-      meta: { title: 'Audits on record' },
+      meta: { title: t('shell.auditsOnRecord') },
       component: () => import('./stations/audit/RunsPage.vue'),
     },
     {
       path: '/audit/:id(\\d+)?',
-      meta: { title: 'Audit', bare: true },
+      meta: { title: t('shell.audit'), bare: true },
       component: () => import('./stations/audit/AuditStation.vue'),
       props: true,
     },
     {
       path: '/floor',
-      meta: { title: 'Floor' },
+      meta: { title: t('shell.floor') },
       component: () => import('./stations/floor/FloorStation.vue'),
     },
     {
       path: '/floor/:id',
-      meta: { title: 'Session' },
+      meta: { title: t('shell.session') },
       component: () => import('./stations/floor/SessionPage.vue'),
       props: true,
     },
     {
       path: '/floor/:id/after',
-      meta: { title: 'After a session' },
+      meta: { title: t('shell.afterASession') },
       component: () => import('./stations/floor/AfterPage.vue'),
       props: true,
     },
     {
       path: '/account',
-      meta: { title: 'Your account' },
+      meta: { title: t('shell.yourAccount') },
       component: () => import('./stations/account/AccountPage.vue'),
     },
     {
       path: '/welcome',
-      meta: { title: 'Welcome' },
+      meta: { title: t('shell.welcome') },
       component: () => import('./stations/account/WelcomePage.vue'),
     },
     {
       path: '/house/:part(accounts|tokens|directory|conference|calendars|alerts|keeping|service)?',
-      meta: { title: 'House', bare: true },
+      meta: { title: t('shell.house'), bare: true },
       component: () => import('./stations/house/HouseStation.vue'),
       props: true,
     },
     {
       path: '/ledger',
-      meta: { title: 'Ledger', bare: true },
+      meta: { title: t('shell.ledger'), bare: true },
       component: () => import('./stations/ledger/LedgerStation.vue'),
     },
     {
       path: '/door',
-      meta: { title: 'Door', bare: true },
+      meta: { title: t('shell.door'), bare: true },
       component: () => import('./stations/door/DoorStation.vue'),
     },
     {
       path: '/help/:topic?',
-      meta: { title: 'Help' },
+      meta: { title: t('shell.help') },
       component: () => import('./stations/help/HelpStation.vue'),
       props: true,
     },
     {
       path: '/:rest(.*)*',
-      meta: { title: 'No such page', bare: true },
+      meta: { title: t('shell.noSuchPage'), bare: true },
       component: () => import('./shell/LostPage.vue'),
     },
   ],
 })
 
 router.afterEach((to) => {
-  document.title = to.meta.title ? `${to.meta.title} · Upright Warden` : 'Upright Warden'
+  document.title = to.meta.title
+    ? t('shell.titleUprightWarden', { title: to.meta.title })
+    : t('shell.uprightWarden')
 })
 guardUnsaved(router)

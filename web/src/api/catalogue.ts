@@ -1,3 +1,4 @@
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { computed } from 'vue'
 import { api, take } from './client'
@@ -7,11 +8,16 @@ import type { ControlView, Plain } from './schema'
 /** A control's value in its plain form. */
 export type { Plain }
 
-/** What the core declares: controls, families, checks, personas, rights, levels. */
-export function useCatalogue() {
+/**
+ * What the core declares: controls, families, checks, personas, rights, levels.
+ *
+ * @param when whether it is wanted yet
+ */
+export function useCatalogue(when: () => boolean = () => true) {
   const { data, error } = useQuery({
     key: ['catalogue'],
     query: () => take(api.GET('/api/catalogue')),
+    enabled: when,
     staleTime: Infinity,
   })
   const controls = computed(() => new Map((data.value?.controls ?? []).map((c) => [c.id, c])))
@@ -40,15 +46,15 @@ export function layerName(
   unitName: (id?: string) => string,
   kindName: (id?: string) => string,
 ): string {
-  if (scope.level === 'organisation') return 'Organisation'
+  if (scope.level === 'organisation') return t('shell.organisation')
   return (scope.level === 'unit' ? unitName(scope.id) : kindName(scope.id)) || scope.id || ''
 }
 
 /** A value as people read it. */
 export function label(control: ControlView | undefined, value: unknown): string {
-  if (value === null || value === undefined) return 'not known'
+  if (value === null || value === undefined) return t('shell.notKnown')
   if (Array.isArray(value)) {
-    if (value.length === 0) return control?.emptyIsAll ? 'all' : 'none'
+    if (value.length === 0) return control?.emptyIsAll ? t('shell.all') : t('shell.none')
     return value.map((member) => nameOf(control, String(member))).join(', ')
   }
   const rung = control?.rungs.find((r) => r.word === value)

@@ -1,3 +1,4 @@
+import { locale, t } from '@/wording'
 import createClient, { type Middleware } from 'openapi-fetch'
 import type { paths } from './schema'
 
@@ -23,7 +24,9 @@ export class Problem extends Error {
     return new Problem(
       status,
       typeof known.code === 'string' ? known.code : 'unknown',
-      typeof known.detail === 'string' ? known.detail : `The server answered ${status}.`,
+      typeof known.detail === 'string'
+        ? known.detail
+        : t('shell.theServerAnsweredStatus', { status }),
       Array.isArray(known.faults) ? (known.faults as Fault[]) : [],
     )
   }
@@ -64,6 +67,14 @@ const csrf: Middleware = {
   },
 }
 
+/** The server words what it says in the language of the page. */
+const worded: Middleware = {
+  onRequest({ request }) {
+    request.headers.set('Accept-Language', locale.slice(0, 2))
+    return request
+  },
+}
+
 /** Listeners for a session that has ended, so that the page can ask to sign in and lose nothing. */
 export const sessionEnded = new EventTarget()
 
@@ -81,7 +92,7 @@ const ended: Middleware = {
 }
 
 export const api = createClient<paths>({ baseUrl: '' })
-api.use(csrf, byItself, ended)
+api.use(csrf, byItself, worded, ended)
 
 /** Unwraps an answer, or throws its {@link Problem}. */
 export async function take<T>(
@@ -91,7 +102,7 @@ export async function take<T>(
   try {
     result = await answer
   } catch {
-    throw new Problem(0, 'away', 'The server does not answer. Nothing was lost; try again.', [])
+    throw new Problem(0, 'away', t('shell.theServerDoesNotAnswerNothingWas'), [])
   }
   if (!result.response.ok) {
     throw Problem.of(result.response.status, result.error)

@@ -1,3 +1,4 @@
+import { locale } from '@/wording'
 import type { ControlView } from './schema'
 
 /** A member of a set, and what people call it. */
@@ -6,7 +7,7 @@ export interface Member {
   name: string
 }
 
-const countryNames = new Intl.DisplayNames('en', { type: 'region', fallback: 'none' })
+const countryNames = new Intl.DisplayNames(locale, { type: 'region', fallback: 'none' })
 
 /** What people call a member: a country by its name, everything else as it is written. */
 export function nameOf(control: ControlView | undefined, code: string): string {

@@ -1,10 +1,19 @@
+import { t } from '@/wording'
+import { speak } from '@/wording/language'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { api, sessionEnded, take } from './client'
 import type { Session } from './schema'
 
 /** What a role is called. */
-export const roleName = (role: string) => (role === 'unit-warden' ? 'unit’s warden' : role)
+export const roleName = (role: string) => roles[role] ?? role
+const roles: Record<string, string> = {
+  warden: t('shell.warden'),
+  'unit-warden': t('shell.unitsWarden'),
+  auditor: t('shell.auditor'),
+  host: t('shell.host'),
+  directory: t('shell.directoryRole'),
+}
 
 /** Who is signed in. */
 export const useSession = defineStore('session', () => {
@@ -22,6 +31,7 @@ export const useSession = defineStore('session', () => {
   async function load() {
     const session = await take(api.GET('/api/session'))
     who.value = session.email ? session : null
+    spoken(session)
     hasProvider.value = session.provider
     asked.value = true
   }
@@ -32,12 +42,35 @@ export const useSession = defineStore('session', () => {
     if (session.email && session.email === who.value?.email) who.value = session
   }
 
-  async function signIn(email: string, password: string, code?: string) {
-    await take(api.GET('/api/session')) // brings the cookie that the next call must answer with
-    who.value = await take(
+  /**
+   * @param before is told who it is before the pages are
+   * @throws Problem where it is refused
+   */
+  async function signIn(
+    email: string,
+    password: string,
+    code?: string,
+    before?: (who: Session) => void,
+  ) {
+    // brings the cookie that the next call must answer with
+    if (!document.cookie.includes('XSRF-TOKEN=')) await take(api.GET('/api/session'))
+    const now = await take(
       api.POST('/api/session', { body: { email, password, code: code ?? null } }),
     )
+    if (before) {
+      before(now)
+      // what was begun goes out first: to draw the pages takes a while
+      await new Promise((go) => setTimeout(go))
+    }
+    who.value = now
+    // over a page that is open: nothing of it is lost for a language
+    if (!ended.value) spoken(who.value)
     ended.value = false
+  }
+
+  /** A language that was chosen on another machine counts here too. */
+  function spoken(session: Session | null) {
+    if (session?.language) speak(session.language)
   }
 
   async function signOut() {

@@ -1,15 +1,16 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed } from 'vue'
 
 /** How freely somebody comes in, as a gate: our code, the same everywhere. */
 const props = defineProps<{ level: string; word?: boolean }>()
 
 const words: Record<string, string> = {
-  never: 'never',
-  'host-lets-in': 'a host lets in',
-  'peer-lets-in': 'anyone lets in',
-  free: 'straight in',
-  unattended: 'unattended',
+  never: t('shell.never'),
+  'host-lets-in': t('shell.aHostLetsIn'),
+  'peer-lets-in': t('shell.anyoneLetsIn'),
+  free: t('shell.straightIn'),
+  unattended: t('shell.unattended'),
 }
 const text = computed(() => words[props.level] ?? props.level)
 const tone = computed(() =>

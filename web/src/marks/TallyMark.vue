@@ -1,16 +1,19 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed } from 'vue'
+import { severities } from './severity'
 
 /** Severity as tally strokes, the fifth across the four: our code, the same everywhere. */
 const props = defineProps<{ severity: number; count?: number; word?: boolean }>()
 
-const words = ['none', 'note', 'minor', 'moderate', 'serious', 'grave']
-const text = computed(() => words[props.severity] ?? '')
+const text = computed(() => severities[props.severity] ?? '')
 const tone = computed(() =>
   props.severity >= 4 ? 'var(--rust)' : props.severity === 3 ? 'var(--sand-mark)' : 'var(--soft)',
 )
 const name = computed(() =>
-  props.count && props.count > 1 ? `${text.value}, ${props.count} findings` : text.value,
+  props.count && props.count > 1
+    ? t('shell.textCountFindings', { text: text.value, count: props.count })
+    : text.value,
 )
 </script>
 

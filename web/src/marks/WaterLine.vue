@@ -1,15 +1,13 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed } from 'vue'
+import { bandName } from './bands'
 
 /** Exposure as a water-line that rises along a gauge, with its band in words. */
 const props = defineProps<{ score: number; band?: string; word?: boolean; width?: number }>()
 
 const size = computed(() => props.width ?? 92)
-const band = computed(
-  () =>
-    props.band ??
-    (props.score < 10 ? 'shut' : props.score < 25 ? 'guarded' : props.score < 50 ? 'ajar' : 'open'),
-)
+const band = computed(() => bandName(props.band, props.score))
 const at = computed(() => 1 + (Math.min(props.score, 100) / 100) * (size.value - 2))
 </script>
 
@@ -20,7 +18,7 @@ const at = computed(() => 1 + (Math.min(props.score, 100) / 100) * (size.value -
       height="14"
       :viewBox="`0 0 ${size} 14`"
       role="img"
-      :aria-label="`exposure ${score}, ${band}`"
+      :aria-label="t('shell.exposureScoreBand', { score, band })"
     >
       <rect
         x="0.5"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
@@ -29,9 +30,11 @@ const isHere = computed(() => !!worst.value && route.path === `/floor/${worst.va
     <span class="min-w-0 flex-1 truncate" :title="worst.words"
       ><strong dir="auto">{{ worst.title }}</strong> · {{ worst.words }}</span
     >
-    <RouterLink v-if="others > 0" class="link shrink-0" to="/floor"
-      >{{ others }} more in sessions</RouterLink
-    >
-    <RouterLink class="link shrink-0" :to="`/floor/${worst.session}`">To the session</RouterLink>
+    <RouterLink v-if="others > 0" class="link shrink-0" to="/floor">{{
+      t('shell.othersMoreInSessions', { others })
+    }}</RouterLink>
+    <RouterLink class="link shrink-0" :to="`/floor/${worst.session}`">{{
+      t('shell.toTheSession')
+    }}</RouterLink>
   </p>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -57,22 +58,30 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
       href="#work"
       class="button absolute left-2 top-2 z-20 -translate-y-16 focus:translate-y-0"
       @click.prevent="($el.querySelector('#work') as HTMLElement)?.focus()"
-      >To the work</a
+      >{{ t('shell.toTheWork') }}</a
     >
     <header
       class="flex min-h-11 shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-5 phone:gap-x-3 phone:px-3 phone:py-1.5"
     >
       <RouterLink to="/" class="flex items-center gap-2 text-[15px] font-bold">
-        <WardenMark class="h-5 w-5" /> Upright Warden
+        <WardenMark class="h-5 w-5" /> {{ t('shell.uprightWarden') }}
       </RouterLink>
       <span class="truncate text-soft phone:hidden">{{ organisation?.name }}</span>
       <span v-if="edition" class="value truncate border-l border-line pl-4 text-soft narrow:hidden">
         {{
           edition.number
-            ? `edition ${edition.number} · since ${day(edition.effectiveAt)}`
-            : 'no edition yet'
+            ? t('shell.editionNumberSinceEffectiveAt', {
+                number: edition.number,
+                effectiveAt: day(edition.effectiveAt),
+              })
+            : t('shell.noEditionYet')
         }}<template v-if="edition.toCome">
-          · {{ edition.toCome.number }} from {{ day(edition.toCome.effectiveAt) }}</template
+          {{
+            t('shell.numberFromEffectiveAt', {
+              number: edition.toCome.number,
+              effectiveAt: day(edition.toCome.effectiveAt),
+            })
+          }}</template
         >
       </span>
       <CommandField
@@ -83,24 +92,25 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
       <RouterLink
         to="/account"
         class="value max-w-64 truncate hover:underline phone:ml-auto phone:max-w-20"
-        :title="`Your account, ${session.who?.email ?? ''}`"
+        :title="t('shell.yourAccountEmail', { email: session.who?.email ?? '' })"
       >
         {{ session.who?.email?.split('.example')[0] }}
         <span class="text-soft"
           >· {{ roleName(session.who?.role ?? '')
-          }}<template v-if="session.who?.deputyUntil"
-            >, for a time until {{ shortTime(session.who.deputyUntil) }}</template
-          ></span
+          }}<template v-if="session.who?.deputyUntil">{{
+            t('shell.forATimeUntilDeputyUntil', { deputyUntil: shortTime(session.who.deputyUntil) })
+          }}</template></span
         >
       </RouterLink>
       <button class="link" @click="toggleTheme">
-        {{ theme === 'dark' ? 'Light' : 'Dark' }}<span class="hidden-label"> theme</span>
+        {{ theme === 'dark' ? t('shell.light') : t('shell.dark')
+        }}<span class="hidden-label"> {{ t('shell.theme') }}</span>
       </button>
-      <button class="link" @click="signOut">Sign out</button>
+      <button class="link" @click="signOut">{{ t('shell.signOut') }}</button>
     </header>
     <nav
       class="flex min-h-[38px] shrink-0 flex-wrap items-stretch gap-x-8 border-b border-ink px-5 narrow:gap-x-5 phone:px-3"
-      aria-label="Stations"
+      :aria-label="t('shell.stations')"
     >
       <RouterLink
         v-for="(station, i) in stationsFor(session.who?.role ?? '')"
@@ -109,14 +119,14 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         class="flex items-center border-b-[3px] border-transparent pt-[3px] text-soft hover:text-ink phone:min-h-9"
         :class="route.path.startsWith(station.path) ? 'station-here' : ''"
         :aria-current="route.path.startsWith(station.path) ? 'page' : undefined"
-        :title="`${station.name} (key ${i + 1})`"
+        :title="t('shell.nameKeyI', { name: station.name, i: i + 1 })"
         >{{ station.name }}</RouterLink
       >
       <RouterLink
         to="/help"
         class="ml-auto flex items-center border-b-[3px] border-transparent pt-[3px] text-soft hover:text-ink"
         active-class="station-here"
-        >Help</RouterLink
+        >{{ t('shell.help') }}</RouterLink
       >
     </nav>
     <p
@@ -126,7 +136,9 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
     >
       <template v-if="roleChange"
         >{{ roleChange }}
-        <button class="link ml-auto" @click="roleChange = ''">Close</button></template
+        <button class="link ml-auto" @click="roleChange = ''">
+          {{ t('shell.close') }}
+        </button></template
       >
     </p>
     <AlertStrip />

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/vue'
 import { useQuery } from '@pinia/colada'
 import { computed, ref } from 'vue'
@@ -15,8 +16,9 @@ const emit = defineEmits<{ keys: [] }>()
 
 const router = useRouter()
 const session = useSession()
-const { catalogue } = useCatalogue()
 const text = ref('')
+// not before something is looked for: it would hold up the first page
+const { catalogue } = useCatalogue(() => text.value.trim() !== '')
 const wrapper = ref<HTMLElement | null>(null)
 
 const { data: meetings } = useQuery({
@@ -64,6 +66,13 @@ function focus() {
   wrapper.value?.querySelector('input')?.focus()
 }
 defineExpose({ focus })
+
+const sorts: Record<string, string> = {
+  'go to': t('shell.sortGoTo'),
+  do: t('shell.sortDo'),
+  control: t('shell.sortControl'),
+  meeting: t('shell.sortMeeting'),
+}
 </script>
 
 <template>
@@ -71,8 +80,8 @@ defineExpose({ focus })
     <Combobox :model-value="null" nullable @update:model-value="choose">
       <ComboboxInput
         class="field w-full py-1 pr-8"
-        placeholder="Search or do…"
-        aria-label="Search or do"
+        :placeholder="t('shell.searchOrDo')"
+        :aria-label="t('shell.searchOrDo2')"
         autocomplete="off"
         :display-value="() => text"
         @change="text = ($event.target as HTMLInputElement).value"
@@ -85,7 +94,7 @@ defineExpose({ focus })
       <ComboboxOptions
         class="absolute right-0 z-30 mt-1 max-h-96 w-full overflow-auto border border-ink bg-sheet py-1 outline-none"
       >
-        <li v-if="!found.length" class="px-3 py-1 text-soft">Nothing of that name.</li>
+        <li v-if="!found.length" class="px-3 py-1 text-soft">{{ t('shell.nothingOfThatName') }}</li>
         <ComboboxOption
           v-for="(entry, i) in found"
           :key="i"
@@ -98,7 +107,7 @@ defineExpose({ focus })
             :class="active ? 'bg-sea-wash' : ''"
           >
             <span class="truncate" dir="auto">{{ entry.name }}</span>
-            <span class="text-soft">{{ entry.sort }}</span>
+            <span class="text-soft">{{ sorts[entry.sort] }}</span>
           </li>
         </ComboboxOption>
       </ComboboxOptions>

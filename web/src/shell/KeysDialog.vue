@@ -1,33 +1,39 @@
 <script setup lang="ts">
+import { t } from '@/wording'
+import { useSession } from '@/api/session'
+import { keysShown } from './keys'
 import ModalSheet from './ModalSheet.vue'
+import { stationsFor } from './stations'
 
+/** Every key: those of the page that is shown, then those that work everywhere. */
 defineProps<{ open: boolean }>()
 defineEmits<{ close: [] }>()
-
-const keys = [
-  ['1 … 3', 'go to a station'],
-  ['/', 'search or do'],
-  ['?', 'these keys'],
-  ['j k', 'next and previous row'],
-  ['h l', 'next and previous cell on the wall'],
-  ['↵', 'open'],
-  ['Esc', 'close what is open'],
-  ['← →', 'on a ladder: move the peg or the bar'],
-  ['a', 'on the wall: apply the least change'],
-  ['m s', 'in the rulebook: another mode; seal or unseal'],
-  ['u r', 'in the rulebook: undo and redo'],
-  ['p', 'in the rulebook: compare and publish'],
-  ['x', 'comparing rulebooks: swap the two'],
+const session = useSession()
+const stations = () => Math.min(9, stationsFor(session.who?.role ?? '').length)
+const everywhere = () => [
+  { keys: `1 … ${stations()}`, does: t('shell.goToAStation') },
+  { keys: '/', does: t('shell.searchOrDo3') },
+  { keys: '?', does: t('shell.theseKeys') },
+  { keys: t('shell.esc'), does: t('shell.closeWhatIsOpen') },
 ]
 </script>
 
 <template>
-  <ModalSheet :open="open" title="Keys" @close="$emit('close')">
-    <dl class="grid grid-cols-[6rem_1fr] gap-y-1.5">
-      <template v-for="[key, does] in keys" :key="key">
-        <dt class="value font-bold">{{ key }}</dt>
-        <dd>{{ does }}</dd>
-      </template>
-    </dl>
+  <ModalSheet :open="open" :title="t('shell.keys')" @close="$emit('close')">
+    <template
+      v-for="[title, keys] in [
+        [t('shell.onThisPage'), keysShown],
+        [t('shell.everywhere'), everywhere()],
+      ] as const"
+      :key="title"
+    >
+      <h3 v-if="keys.length" class="head mt-2">{{ title }}</h3>
+      <dl v-if="keys.length" class="mb-3 grid grid-cols-[6rem_1fr] gap-y-1.5">
+        <template v-for="key in keys" :key="key.does">
+          <dt class="value font-bold">{{ key.keys }}</dt>
+          <dd>{{ key.does }}</dd>
+        </template>
+      </dl>
+    </template>
   </ModalSheet>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { ref } from 'vue'
 import ModalSheet from './ModalSheet.vue'
 import { isKept, leaving } from './unsaved'
@@ -10,22 +11,18 @@ const stay = ref<HTMLElement | null>(null)
 <template>
   <ModalSheet
     :open="leaving !== null"
-    title="Leave without saving?"
+    :title="t('shell.leaveWithoutSaving')"
     :first="stay"
     @close="leaving?.(false)"
   >
     <p>
-      {{
-        isKept
-          ? 'What you typed is not saved. It is kept in this browser and offered again.'
-          : 'Something on this page is not saved, and would be lost.'
-      }}
+      {{ isKept ? t('shell.whatYouTypedIsNotSavedIt') : t('shell.somethingOnThisPageIsNotSaved') }}
     </p>
     <div class="mt-4 flex gap-3">
       <button ref="stay" type="button" class="button button-main" @click="leaving?.(false)">
-        Stay here
+        {{ t('shell.stayHere') }}
       </button>
-      <button type="button" class="button" @click="leaving?.(true)">Leave</button>
+      <button type="button" class="button" @click="leaving?.(true)">{{ t('shell.leave') }}</button>
     </div>
   </ModalSheet>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
-import { watch } from 'vue'
+import { ref, watch } from 'vue'
 
 const props = defineProps<{
   open: boolean
@@ -11,11 +12,16 @@ const props = defineProps<{
 }>()
 defineEmits<{ close: [] }>()
 
+// pages have many that are never opened
+const wasOpened = ref(props.open)
 // A sheet opened from the command field would give the focus back to it, and keys would be letters.
 watch(
   () => props.open,
   (open) => {
-    if (open) return
+    if (open) {
+      wasOpened.value = true
+      return
+    }
     setTimeout(() => {
       if (document.activeElement?.getAttribute('role') === 'combobox') {
         document.getElementById('work')?.focus({ preventScroll: true })
@@ -26,7 +32,13 @@ watch(
 </script>
 
 <template>
-  <Dialog :open="open" class="relative z-40" :initial-focus="first ?? null" @close="$emit('close')">
+  <Dialog
+    v-if="wasOpened"
+    :open="open"
+    class="relative z-40"
+    :initial-focus="first ?? null"
+    @close="$emit('close')"
+  >
     <div class="fixed inset-0 bg-veil" aria-hidden="true" />
     <div class="fixed inset-0 flex items-start justify-center overflow-auto p-10">
       <DialogPanel
@@ -35,7 +47,7 @@ watch(
       >
         <div class="mb-3 flex items-baseline justify-between">
           <DialogTitle class="text-lg font-bold">{{ title }}</DialogTitle>
-          <button class="link" @click="$emit('close')">Close</button>
+          <button class="link" @click="$emit('close')">{{ t('shell.close') }}</button>
         </div>
         <slot />
       </DialogPanel>

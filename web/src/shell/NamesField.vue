@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/vue'
 import { computed, ref, useId } from 'vue'
 import { membersOf, nameOf, readNames } from '@/api/names'
@@ -32,12 +33,12 @@ const open = computed(() => {
 })
 const hint = computed(() =>
   props.value === undefined
-    ? 'not set; add one'
+    ? t('shell.notSetAddOne')
     : chosen.value.length
-      ? 'add'
+      ? t('shell.add')
       : props.control.emptyIsAll
-        ? 'all; add one'
-        : 'none; add one',
+        ? t('shell.allAddOne')
+        : t('shell.noneAddOne'),
 )
 
 function put(codes: string[]) {
@@ -66,8 +67,10 @@ function take() {
   const { codes, unknown } = readNames(props.control, text.value)
   if (unknown.length) {
     wrong.value = props.control.universe
-      ? `${unknown.map((u) => `“${u}”`).join(', ')}: choose from the list. Nothing was changed.`
-      : `${unknown.map((u) => `“${u}”`).join(', ')}: letters, digits, “.”, “_” and “-” only.`
+      ? t('shell.joinChooseFromTheListNothingWas', {
+          join: unknown.map((u) => `“${u}”`).join(', '),
+        })
+      : t('shell.joinLettersDigitsAndOnly', { join: unknown.map((u) => `“${u}”`).join(', ') })
   } else {
     put(codes)
   }
@@ -91,7 +94,7 @@ function key(event: KeyboardEvent) {
         }}<button
           type="button"
           class="ml-1 text-soft hover:text-rust"
-          :aria-label="`Take out ${nameOf(control, code)}`"
+          :aria-label="t('shell.takeOutControl', { control: nameOf(control, code) })"
           @click="drop(code)"
         >
           ×

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { Problem } from '@/api/client'
 
 /** A problem beside what caused it: what is wrong, where, and what to do. */
@@ -6,7 +7,7 @@ defineProps<{ problem: Error | null | undefined }>()
 
 /** A form's field by its word; a place in a document as it is, so that it is found there. */
 function where(pointer: string) {
-  if (!pointer) return 'the document'
+  if (!pointer) return t('shell.theDocument')
   const field = /^\/([A-Za-z][A-Za-z-]*)$/.exec(pointer)?.[1]
   if (!field) return pointer
   const words = field.replace(/-|(?<=[a-z])(?=[A-Z])/g, ' ').toLowerCase()

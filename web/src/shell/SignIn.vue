@@ -1,12 +1,17 @@
 <script setup lang="ts">
+import { t } from '@/wording'
+import { speak } from '@/wording/language'
 import { useQueryCache } from '@pinia/colada'
 import { nextTick, onMounted, ref } from 'vue'
 import { Problem } from '@/api/client'
+import type { Session } from '@/api/schema'
 import { useSession } from '@/api/session'
+import { lookoutQuery } from '@/stations/lookout/query'
+import LanguageField from './LanguageField.vue'
 import ProblemNote from './ProblemNote.vue'
 import WardenMark from './WardenMark.vue'
 
-defineProps<{ again?: boolean }>()
+const props = defineProps<{ again?: boolean }>()
 
 const session = useSession()
 const cache = useQueryCache()
@@ -21,14 +26,27 @@ const fromProvider = new URLSearchParams(location.search).get('provider')
 const problem = ref<Error | null>(null)
 const busy = ref(false)
 const first = ref<HTMLInputElement | null>(null)
-onMounted(() => first.value?.focus())
+onMounted(() => {
+  first.value?.focus()
+  // what most see next is here by the time the password is typed
+  if (!props.again) setTimeout(() => void import('@/stations/lookout/LookoutStation.vue'), 300)
+})
 
+/** The first page's answer is on its way while the page is drawn. */
+function prepare(who: Session) {
+  const isFirst = !props.again && ['/', '/lookout'].includes(location.pathname)
+  if (!isFirst || who.role === 'host') return
+  // the page says it where that goes wrong
+  cache.refresh(cache.ensure(lookoutQuery)).catch(() => undefined)
+}
 async function submit() {
   busy.value = true
   problem.value = null
   try {
-    await session.signIn(email.value, password.value, code.value.trim() || undefined)
-    await cache.invalidateQueries()
+    // nobody is shown what somebody else was, and of what begins now nothing is asked twice
+    if (!props.again) cache.getEntries().forEach((entry) => cache.remove(entry))
+    await session.signIn(email.value, password.value, code.value.trim() || undefined, prepare)
+    if (props.again) await cache.invalidateQueries()
   } catch (e) {
     const asked = e instanceof Problem ? e.code : ''
     if (asked === 'second-factor-needed') {
@@ -54,18 +72,18 @@ async function submit() {
   <main class="mx-auto flex min-h-full max-w-sm flex-col justify-center px-6 py-10">
     <div class="flex items-center gap-3">
       <WardenMark class="h-8 w-8" />
-      <h1 class="text-2xl font-bold">Upright Warden</h1>
+      <h1 class="text-2xl font-bold">{{ t('shell.uprightWarden') }}</h1>
     </div>
     <p class="mt-2 text-soft">
       {{
         again
-          ? 'Your session has ended. Sign in, and go on where you were.'
-          : 'Set the rules of your organisation’s meetings, and see which meetings keep them.'
+          ? t('shell.yourSessionHasEndedSignInAnd')
+          : t('shell.setTheRulesOfYourOrganisationsMeetings')
       }}
     </p>
     <form class="mt-6 flex flex-col gap-3" @submit.prevent="submit">
       <label class="flex flex-col gap-1">
-        Address
+        {{ t('shell.address') }}
         <input
           ref="first"
           v-model="email"
@@ -77,7 +95,7 @@ async function submit() {
         />
       </label>
       <label class="flex flex-col gap-1">
-        Password
+        {{ t('shell.password') }}
         <input
           v-model="password"
           class="field py-1.5"
@@ -88,7 +106,7 @@ async function submit() {
         />
       </label>
       <label v-if="wantsCode" class="flex flex-col gap-1">
-        Code
+        {{ t('shell.code') }}
         <input
           ref="codeField"
           v-model="code"
@@ -99,23 +117,24 @@ async function submit() {
           required
         />
         <span class="text-[12.5px] text-soft">
-          The six digits that your authenticator shows, or one of your recovery codes.
+          {{ t('shell.theSixDigitsThatYourAuthenticatorShows') }}
         </span>
       </label>
       <ProblemNote :problem="problem" />
       <p v-if="fromProvider && !problem" role="alert" class="border-l-4 border-rust px-3 py-1">
         {{
           fromProvider === 'unknown'
-            ? 'Your organisation knows you, but there is no account for you here. Ask a warden.'
-            : 'Signing in at your organisation did not work. Try again.'
+            ? t('shell.yourOrganisationKnowsYouButThereIs')
+            : t('shell.signingInAtYourOrganisationDidNot')
         }}
       </p>
       <button class="button button-main mt-2 self-start" :disabled="busy">
-        {{ busy ? 'Signing in…' : 'Sign in' }}
+        {{ busy ? t('shell.signingIn') : t('shell.signIn') }}
       </button>
     </form>
-    <a v-if="session.hasProvider" class="link mt-4" href="/api/provider/house"
-      >Sign in with your organisation</a
-    >
+    <a v-if="session.hasProvider" class="link mt-4" href="/api/provider/house">{{
+      t('shell.signInWithYourOrganisation')
+    }}</a>
+    <p v-if="!again" class="mt-8"><LanguageField @choose="speak" /></p>
   </main>
 </template>

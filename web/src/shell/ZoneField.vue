@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { ref, useId, watch } from 'vue'
 import { allZones, zoneMeant } from '@/stations/scheduling/zones'
 
@@ -26,7 +27,7 @@ function take() {
   const zone = !typed && props.mayBeEmpty ? '' : zoneMeant(typed)
   wrong.value =
     zone === null
-      ? `“${typed}” is no zone. Choose one such as Europe/Dublin; it is still ${props.value || 'not set'}.`
+      ? t('shell.typedIsNoZoneChooseOneSuch', { typed, props: props.value || t('shell.notSet') })
       : ''
   if (zone === null) return
   text.value = zone

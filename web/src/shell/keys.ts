@@ -1,4 +1,5 @@
-import { onBeforeUnmount, onMounted } from 'vue'
+import { computed, onBeforeUnmount, onMounted, shallowRef } from 'vue'
+import { t } from '@/wording'
 
 /** A key and what it does on a page. */
 export interface Key {
@@ -39,10 +40,47 @@ export function watchTyping(page: Window) {
  */
 export function isTyping(event: Event): boolean {
   const at = event.target as HTMLElement | null
-  return !!at?.closest?.(`${FIELDS}, [data-unsaved]`) || event.timeStamp - typedAt < A_MOMENT
+  // an open menu has its own keys: a letter goes to what begins with it
+  return (
+    !!at?.closest?.(`${FIELDS}, [data-unsaved], [role="menu"]`) ||
+    event.timeStamp - typedAt < A_MOMENT
+  )
 }
 
-/** Keys of a page while it is shown; letters do nothing while somebody types. */
+/** The keys of what is shown, each part's own. */
+const shown = shallowRef<Key[][]>([])
+
+/** Every key of the page that is shown, each once; two keys that do the same stand together. */
+export const keysShown = computed(() => {
+  const does = new Map<string, string[]>()
+  for (const key of shown.value.flat()) {
+    const keys = does.get(key.does) ?? []
+    if (!keys.includes(key.key)) does.set(key.does, [...keys, key.key])
+  }
+  return [...does].map(([what, keys]) => ({ keys: keys.map(keyName).join(' '), does: what }))
+})
+
+const NAMES: Record<string, string> = {
+  Enter: '↵',
+  ArrowUp: '↑',
+  ArrowDown: '↓',
+  ArrowLeft: '←',
+  ArrowRight: '→',
+  PageUp: '⇞',
+  PageDown: '⇟',
+}
+
+/** A key as it stands on a keyboard. */
+function keyName(key: string): string {
+  if (key === 'Escape') return t('shell.esc')
+  if (key === ' ') return t('shell.space')
+  return NAMES[key] ?? key
+}
+
+/**
+ * Keys of a page while it is shown; letters do nothing while somebody types. A key without an act
+ * is a part's own, and stands in the list of keys alone.
+ */
 export function useKeys(keys: Key[]) {
   function onKey(event: KeyboardEvent) {
     if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) return
@@ -54,6 +92,12 @@ export function useKeys(keys: Key[]) {
       found.act(event)
     }
   }
-  onMounted(() => window.addEventListener('keydown', onKey))
-  onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
+  onMounted(() => {
+    window.addEventListener('keydown', onKey)
+    shown.value = [...shown.value, keys]
+  })
+  onBeforeUnmount(() => {
+    window.removeEventListener('keydown', onKey)
+    shown.value = shown.value.filter((each) => each !== keys)
+  })
 }

@@ -1,3 +1,4 @@
+import { t } from '@/wording'
 import { useQueryCache } from '@pinia/colada'
 import { onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -36,7 +37,7 @@ export function useRoleKept() {
     if (now() === before) return
     const role = session.who?.role ?? ''
     const article = role === 'auditor' ? 'an' : 'a'
-    told.value = `From now on you see what ${article} ${roleName(role)} sees.`
+    told.value = t('shell.fromNowOnYouSeeWhatArticle', { article, role: roleName(role) })
     if (!isStationOf(role, route.path)) await router.push('/')
     cache.invalidateQueries()
   }

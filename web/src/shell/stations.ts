@@ -1,3 +1,4 @@
+import { t } from '@/wording'
 /** A station: a place to work, in the order in which the work is done. */
 export interface Station {
   name: string
@@ -5,16 +6,28 @@ export interface Station {
 }
 
 const all: (Station & { roles: string[] })[] = [
-  { name: 'Lookout', path: '/lookout', roles: ['warden', 'unit-warden', 'auditor', 'host'] },
-  { name: 'My corner', path: '/corner', roles: ['unit-warden', 'host'] },
-  { name: 'Rulebook', path: '/rulebook', roles: ['warden', 'unit-warden', 'auditor', 'host'] },
-  { name: 'Register', path: '/register', roles: ['warden', 'unit-warden', 'auditor', 'host'] },
-  { name: 'Audit', path: '/audit', roles: ['warden', 'unit-warden', 'auditor'] },
-  { name: 'Door', path: '/door', roles: ['warden', 'unit-warden', 'auditor', 'host'] },
-  { name: 'Floor', path: '/floor', roles: ['warden', 'unit-warden', 'auditor', 'host'] },
-  { name: 'People', path: '/people', roles: ['warden', 'auditor'] },
-  { name: 'Ledger', path: '/ledger', roles: ['warden', 'auditor'] },
-  { name: 'House', path: '/house', roles: ['warden', 'auditor'] },
+  {
+    name: t('shell.lookout'),
+    path: '/lookout',
+    roles: ['warden', 'unit-warden', 'auditor', 'host'],
+  },
+  { name: t('shell.myCorner'), path: '/corner', roles: ['unit-warden', 'host'] },
+  {
+    name: t('shell.rulebook'),
+    path: '/rulebook',
+    roles: ['warden', 'unit-warden', 'auditor', 'host'],
+  },
+  {
+    name: t('shell.register'),
+    path: '/register',
+    roles: ['warden', 'unit-warden', 'auditor', 'host'],
+  },
+  { name: t('shell.audit'), path: '/audit', roles: ['warden', 'unit-warden', 'auditor'] },
+  { name: t('shell.door'), path: '/door', roles: ['warden', 'unit-warden', 'auditor', 'host'] },
+  { name: t('shell.floor'), path: '/floor', roles: ['warden', 'unit-warden', 'auditor', 'host'] },
+  { name: t('shell.people'), path: '/people', roles: ['warden', 'auditor'] },
+  { name: t('shell.ledger'), path: '/ledger', roles: ['warden', 'auditor'] },
+  { name: t('shell.house'), path: '/house', roles: ['warden', 'auditor'] },
 ]
 
 /** The stations that a role may enter. */

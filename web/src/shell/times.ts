@@ -1,18 +1,26 @@
+import { locale, t } from '@/wording'
+
+const formats = new Map<string, Intl.DateTimeFormat>()
+
+/** To make a format takes far longer than to use it, and a page may show hundreds of times. */
+function format(how: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
+  const key = JSON.stringify(how)
+  let known = formats.get(key)
+  if (!known) formats.set(key, (known = new Intl.DateTimeFormat(locale, how)))
+  return known
+}
+
 /** A time for a table: today, tomorrow, a weekday within a week, a date after that. */
 export function shortTime(iso: string | null | undefined, zone?: string): string {
-  if (!iso) return 'none ahead'
+  if (!iso) return t('shell.noneAhead')
   const then = new Date(iso)
   const days = Math.floor((startOfDay(then).getTime() - startOfDay(new Date()).getTime()) / 864e5)
-  const clock = then.toLocaleTimeString('en-GB', {
-    hour: '2-digit',
-    minute: '2-digit',
-    timeZone: zone,
-  })
-  if (days === 0) return `today ${clock}`
-  if (days === 1) return `tomorrow ${clock}`
+  const clock = format({ hour: '2-digit', minute: '2-digit', timeZone: zone }).format(then)
+  if (days === 0) return t('shell.todayClock', { clock })
+  if (days === 1) return t('shell.tomorrowClock', { clock })
   if (days > 1 && days < 7)
-    return `${then.toLocaleDateString('en-GB', { weekday: 'short' }).toLowerCase()} ${clock}`
-  return `${then.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })} ${clock}`
+    return `${format({ weekday: 'short' }).format(then).toLowerCase()} ${clock}`
+  return `${format({ day: 'numeric', month: 'short' }).format(then)} ${clock}`
 }
 
 function startOfDay(date: Date): Date {
@@ -21,7 +29,7 @@ function startOfDay(date: Date): Date {
 
 /** Date and time in full, in the viewer's zone. */
 export function fullTime(iso: string, zone?: string): string {
-  return new Date(iso).toLocaleString('en-GB', {
+  return format({
     weekday: 'short',
     day: 'numeric',
     month: 'short',
@@ -29,10 +37,15 @@ export function fullTime(iso: string, zone?: string): string {
     hour: '2-digit',
     minute: '2-digit',
     timeZone: zone,
-  })
+  }).format(new Date(iso))
+}
+
+/** A weekday and its number, of a day that begins at midnight in UTC. */
+export function weekday(date: Date): string {
+  return format({ weekday: 'short', day: 'numeric', timeZone: 'UTC' }).format(date)
 }
 
 /** The day alone. */
 export function day(iso: string): string {
-  return new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
+  return format({ day: 'numeric', month: 'short' }).format(new Date(iso))
 }

@@ -1,10 +1,13 @@
 <script setup lang="ts">
+import { t } from '@/wording'
+import { speak } from '@/wording/language'
 import { useQuery } from '@pinia/colada'
 import { ref } from 'vue'
 import { api, take } from '@/api/client'
 import { useOrganisation } from '@/api/catalogue'
 import { roleName, useSession } from '@/api/session'
 import DeputiesPart from '@/stations/house/DeputiesPart.vue'
+import LanguageField from '@/shell/LanguageField.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -33,7 +36,7 @@ async function changePassword() {
         body: { current: current.value, password: wanted.value },
       }),
     )
-    said.value = 'The password is changed. Everywhere else you were signed out.'
+    said.value = t('account.thePasswordIsChangedEverywhereElseYou')
     current.value = wanted.value = ''
     await refetch()
   } catch (e) {
@@ -53,6 +56,20 @@ async function end(id: string) {
   await refetch()
 }
 
+/** Kept for the account first: where that does not work, the page stays as it is. */
+async function choose(language: 'en' | 'de') {
+  problem.value = null
+  busy.value = true
+  try {
+    await take(api.PUT('/api/account/language', { body: { language } }))
+    speak(language)
+  } catch (e) {
+    problem.value = e as Error
+  } finally {
+    busy.value = false
+  }
+}
+
 async function factorChanged() {
   await session.load()
   await refetch()
@@ -62,7 +79,7 @@ async function factorChanged() {
 function agentWords(agent: string) {
   const browser = /(Firefox|Edg|Chrome|Safari)\/[\d.]+/.exec(agent)?.[1]?.replace('Edg', 'Edge')
   const system = /(Windows|Macintosh|Android|iPhone|iPad|Linux)/.exec(agent)?.[1]
-  return [browser, system].filter(Boolean).join(', ') || agent.slice(0, 40) || 'not said'
+  return [browser, system].filter(Boolean).join(', ') || agent.slice(0, 40) || t('account.notSaid')
 }
 </script>
 
@@ -74,32 +91,36 @@ function agentWords(agent: string) {
       <h1 class="text-lg font-bold">{{ data.name }}</h1>
       <p class="text-soft">
         <span class="value">{{ data.email }}</span> · {{ roleName(data.role)
-        }}<template v-if="data.unit"> of {{ unitName(data.unit) || data.unit }}</template>
+        }}<template v-if="data.unit">
+          {{ t('account.ofUnit', { unit: unitName(data.unit) || data.unit }) }}</template
+        >
       </p>
       <p
         v-if="session.who?.limited"
         role="alert"
         class="mt-3 border-l-4 border-rust bg-rust-wash px-3 py-2"
       >
-        Your role needs a second factor. Set one up here; the stations open afterwards.
+        {{ t('account.yourRoleNeedsASecondFactorSet') }}
       </p>
     </header>
 
     <section>
-      <h2 class="head mb-2 text-base">Second factor</h2>
+      <h2 class="head mb-2 text-base">{{ t('account.secondFactor') }}</h2>
       <SecondFactorPart :account="data" @changed="factorChanged" />
     </section>
 
     <section>
-      <h2 class="head mb-2 text-base">Password</h2>
+      <h2 class="head mb-2 text-base">{{ t('account.password') }}</h2>
       <p v-if="!data.hasPassword" class="text-soft">
-        You sign in with your organisation; there is no password here.
+        {{ t('account.youSignInWithYourOrganisationThere') }}
       </p>
       <form v-else class="flex max-w-sm flex-col gap-2" @submit.prevent="changePassword">
-        <p v-if="data.passwordSince" class="text-soft">Set {{ shortTime(data.passwordSince) }}.</p>
+        <p v-if="data.passwordSince" class="text-soft">
+          {{ t('account.setPasswordSince', { passwordSince: shortTime(data.passwordSince) }) }}
+        </p>
         <input class="hidden" type="text" autocomplete="username" :value="data.email" readonly />
         <label class="flex flex-col gap-1">
-          The one you have
+          {{ t('account.theOneYouHave') }}
           <input
             v-model="current"
             class="field"
@@ -109,7 +130,7 @@ function agentWords(agent: string) {
           />
         </label>
         <label class="flex flex-col gap-1">
-          A new one
+          {{ t('account.aNewOne') }}
           <input
             v-model="wanted"
             class="field"
@@ -121,20 +142,30 @@ function agentWords(agent: string) {
         </label>
         <ProblemNote :problem="problem" />
         <p v-if="said" role="status" class="text-kelp">{{ said }}</p>
-        <button class="button mt-1 self-start" :disabled="busy">Change the password</button>
+        <button class="button mt-1 self-start" :disabled="busy">
+          {{ t('account.changeThePassword') }}
+        </button>
       </form>
     </section>
 
+    <section>
+      <h2 class="head mb-2 text-base">{{ t('account.language') }}</h2>
+      <p class="mb-2 text-soft">{{ t('account.languageSays') }}</p>
+      <LanguageField :busy="busy" @choose="choose" />
+    </section>
+
     <section class="col-span-2">
-      <h2 class="head mb-2 text-base">Where you are signed in</h2>
+      <h2 class="head mb-2 text-base">{{ t('account.whereYouAreSignedIn') }}</h2>
       <table class="grid-lines w-full">
         <thead>
           <tr>
-            <th scope="col">From</th>
-            <th scope="col">Browser</th>
-            <th scope="col">Since</th>
-            <th scope="col">Last seen</th>
-            <th scope="col"><span class="sr-only">Acts</span></th>
+            <th scope="col">{{ t('account.from') }}</th>
+            <th scope="col">{{ t('account.browser') }}</th>
+            <th scope="col">{{ t('account.since') }}</th>
+            <th scope="col">{{ t('account.lastSeen') }}</th>
+            <th scope="col">
+              <span class="sr-only">{{ t('account.acts') }}</span>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -144,8 +175,10 @@ function agentWords(agent: string) {
             <td class="value" :title="fullTime(s.since)">{{ shortTime(s.since) }}</td>
             <td class="value" :title="fullTime(s.lastSeen)">{{ shortTime(s.lastSeen) }}</td>
             <td class="text-right">
-              <span v-if="s.thisOne" class="text-soft">here</span>
-              <button v-else class="link" @click="end(s.id)">Sign out there</button>
+              <span v-if="s.thisOne" class="text-soft">{{ t('account.here') }}</span>
+              <button v-else class="link" @click="end(s.id)">
+                {{ t('account.signOutThere') }}
+              </button>
             </td>
           </tr>
         </tbody>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { nextTick, ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { Offer, OwnAccount } from '@/api/schema'
@@ -69,26 +70,34 @@ const isLow = () => props.account.recoveryCodesLeft < 4
 <template>
   <div v-if="codes" class="mb-4 border border-line bg-sheet p-3">
     <p>
-      Keep these <strong>recovery codes</strong> where you find them without your device. Each opens
-      your account once. They are not shown again.
+      {{ t('account.keepThese') }} <strong>{{ t('account.recoveryCodes') }}</strong>
+      {{ t('account.whereYouFindThemWithoutYourDevice') }}
     </p>
     <ul class="value my-2 grid grid-cols-2 gap-x-6 gap-y-0.5 text-[15px]">
       <li v-for="c in codes" :key="c">{{ c }}</li>
     </ul>
-    <button class="button" @click="copy">Copy them</button>
-    <button class="link ml-3" @click="codes = null">I have them</button>
+    <button class="button" @click="copy">{{ t('account.copyThem') }}</button>
+    <button class="link ml-3" @click="codes = null">{{ t('account.iHaveThem') }}</button>
   </div>
 
   <template v-if="account.secondFactorSince">
     <p>
-      On since {{ shortTime(account.secondFactorSince) }}.
+      {{
+        t('account.onSinceSecondFactorSince', {
+          secondFactorSince: shortTime(account.secondFactorSince),
+        })
+      }}
       <span :class="isLow() ? 'text-rust' : 'text-soft'">
-        {{ account.recoveryCodesLeft }} recovery codes are left.
+        {{
+          t('account.recoveryCodesLeftRecoveryCodesAreLeft', {
+            recoveryCodesLeft: account.recoveryCodesLeft,
+          })
+        }}
       </span>
     </p>
     <form class="mt-2 flex flex-wrap items-end gap-2" @submit.prevent="newCodes">
       <label class="flex flex-col gap-1">
-        Your password
+        {{ t('account.yourPassword') }}
         <input
           v-model="password"
           class="field"
@@ -97,10 +106,10 @@ const isLow = () => props.account.recoveryCodesLeft < 4
           required
         />
       </label>
-      <button class="button" :disabled="busy">New recovery codes</button>
+      <button class="button" :disabled="busy">{{ t('account.newRecoveryCodes') }}</button>
       <template v-if="!account.secondFactorNeeded">
         <label class="flex flex-col gap-1">
-          A code it shows, to turn it off
+          {{ t('account.aCodeItShowsToTurnIt') }}
           <input
             v-model="code"
             class="field value w-40"
@@ -109,19 +118,19 @@ const isLow = () => props.account.recoveryCodesLeft < 4
           />
         </label>
         <button type="button" class="button" :disabled="busy || !password || !code" @click="drop">
-          Turn it off
+          {{ t('account.turnItOff') }}
         </button>
       </template>
     </form>
   </template>
 
   <form v-else-if="offer" class="flex gap-4" @submit.prevent="confirm">
-    <QrCode :text="offer.address" label="The secret, for an authenticator's camera" />
+    <QrCode :text="offer.address" :label="t('account.theSecretForAnAuthenticatorsCamera')" />
     <div class="flex flex-col gap-2">
-      <p>Point your authenticator at it, or type this in:</p>
+      <p>{{ t('account.pointYourAuthenticatorAtItOrType') }}</p>
       <p class="value break-all">{{ offer.secret.replace(/(.{4})/g, '$1 ').trim() }}</p>
       <label class="flex flex-col gap-1">
-        The code it shows now
+        {{ t('account.theCodeItShowsNow') }}
         <input
           ref="codeField"
           v-model="code"
@@ -131,17 +140,18 @@ const isLow = () => props.account.recoveryCodesLeft < 4
           required
         />
       </label>
-      <button class="button button-main self-start" :disabled="busy">Turn it on</button>
+      <button class="button button-main self-start" :disabled="busy">
+        {{ t('account.turnItOn') }}
+      </button>
     </div>
   </form>
 
   <form v-else class="flex flex-wrap items-end gap-2" @submit.prevent="begin">
     <p class="w-full text-soft">
-      Besides your password, a code from a device of yours. Whoever has the one and not the other
-      stays out.
+      {{ t('account.besidesYourPasswordACodeFromA') }}
     </p>
     <label class="flex flex-col gap-1">
-      Your password
+      {{ t('account.yourPassword') }}
       <input
         v-model="password"
         class="field"
@@ -150,7 +160,7 @@ const isLow = () => props.account.recoveryCodesLeft < 4
         required
       />
     </label>
-    <button class="button" :disabled="busy">Set it up</button>
+    <button class="button" :disabled="busy">{{ t('account.setItUp') }}</button>
   </form>
   <ProblemNote class="mt-3" :problem="problem" />
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { onMounted, ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { Welcome } from '@/api/schema'
@@ -26,7 +27,7 @@ onMounted(async () => {
 async function save() {
   problem.value = null
   if (password.value !== again.value) {
-    problem.value = new Error('The two are not the same. Type it again.')
+    problem.value = new Error(t('account.theTwoAreNotTheSameType'))
     again.value = ''
     return
   }
@@ -46,21 +47,21 @@ async function save() {
   <main class="mx-auto flex min-h-full max-w-sm flex-col justify-center px-6 py-10">
     <div class="flex items-center gap-3">
       <WardenMark class="h-8 w-8" />
-      <h1 class="text-2xl font-bold">Upright Warden</h1>
+      <h1 class="text-2xl font-bold">{{ t('account.uprightWarden') }}</h1>
     </div>
     <template v-if="done">
-      <p class="mt-4" role="status">Your password is set. Sign in with it.</p>
-      <a class="button button-main mt-4 self-start" href="/">Sign in</a>
+      <p class="mt-4" role="status">{{ t('account.yourPasswordIsSetSignInWith') }}</p>
+      <a class="button button-main mt-4 self-start" href="/">{{ t('account.signIn') }}</a>
     </template>
     <form v-else-if="whose" class="mt-4 flex flex-col gap-3" @submit.prevent="save">
       <p>
-        A password for <strong>{{ whose.name }}</strong>,
+        {{ t('account.aPasswordFor') }} <strong>{{ whose.name }}</strong>,
         <span class="value">{{ whose.email }}</span>
       </p>
       <!-- for password managers: whose password it is -->
       <input class="hidden" type="text" autocomplete="username" :value="whose.email" readonly />
       <label class="flex flex-col gap-1">
-        Password
+        {{ t('account.password') }}
         <input
           v-model="password"
           class="field py-1.5"
@@ -71,11 +72,11 @@ async function save() {
           required
         />
         <span class="text-[12.5px] text-soft">
-          Twelve characters at least. Four words that do not belong together make a good one.
+          {{ t('account.twelveCharactersAtLeastFourWordsThat') }}
         </span>
       </label>
       <label class="flex flex-col gap-1">
-        The same again
+        {{ t('account.theSameAgain') }}
         <input
           v-model="again"
           class="field py-1.5"
@@ -87,7 +88,7 @@ async function save() {
       </label>
       <ProblemNote :problem="problem" />
       <button class="button button-main mt-2 self-start" :disabled="busy">
-        {{ busy ? 'Setting it…' : 'Set the password' }}
+        {{ busy ? t('account.settingIt') : t('account.setThePassword') }}
       </button>
     </form>
     <ProblemNote v-else class="mt-4" :problem="problem" />

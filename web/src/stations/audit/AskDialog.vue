@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQueryCache } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
 import { api, take } from '@/api/client'
@@ -61,15 +62,15 @@ async function ask() {
     emit(
       'done',
       asked.findings
-        ? `The host was asked about ${counted(asked.findings, 'finding')}.`
-        : 'The host has been asked that already.',
+        ? t('audit.theHostWasAskedAboutFindings', { findings: counted(asked.findings, 'finding') })
+        : t('audit.theHostHasBeenAskedThatAlready'),
     )
   })
 }
 </script>
 
 <template>
-  <ModalSheet :open="open" :title="`Ask the host of “${title}”`" @close="emit('close')">
+  <ModalSheet :open="open" :title="t('audit.askTheHostOfTitle', { title })" @close="emit('close')">
     <form @submit.prevent="ask">
       <ul class="max-h-72 overflow-auto">
         <li v-for="f in ordered" :key="id(f)" class="border-b border-hair py-1">
@@ -81,16 +82,15 @@ async function ask() {
         </li>
       </ul>
       <label class="mt-3 block">
-        A word with it
+        {{ t('audit.aWordWithIt') }}
         <textarea v-model="note" class="field mt-1 w-full" rows="2" maxlength="2000" />
       </label>
       <p class="mt-1 text-[12.5px] text-soft">
-        They get one message with each sentence and the change proposed, agree with one press,
-        propose another, or give a reason.
+        {{ t('audit.theyGetOneMessageWithEachSentence') }}
       </p>
       <ProblemNote class="mt-2" :problem="problem" />
       <button class="button button-main mt-3" :disabled="busy || !chosen.size">
-        {{ busy ? 'Asking…' : 'Ask' }}
+        {{ busy ? t('audit.asking') : t('audit.ask') }}
       </button>
     </form>
   </ModalSheet>

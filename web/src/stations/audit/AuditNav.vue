@@ -1,23 +1,24 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useRoute } from 'vue-router'
 
 /** The parts of the station, in the order in which an audit is worked off. */
 const route = useRoute()
 const parts = [
-  { path: '/audit', name: 'Wall' },
-  { path: '/audit/compare', name: 'Compare' },
-  { path: '/audit/trends', name: 'Trends' },
-  { path: '/audit/remedies', name: 'Remedies' },
-  { path: '/audit/requests', name: 'Asked' },
-  { path: '/audit/waivers', name: 'Waivers' },
-  { path: '/audit/runs', name: 'Runs' },
+  { path: '/audit', name: t('audit.wall') },
+  { path: '/audit/compare', name: t('audit.compare') },
+  { path: '/audit/trends', name: t('audit.trends') },
+  { path: '/audit/remedies', name: t('audit.remedies') },
+  { path: '/audit/requests', name: t('audit.asked') },
+  { path: '/audit/waivers', name: t('audit.waivers') },
+  { path: '/audit/runs', name: t('audit.runs') },
 ]
 const here = (path: string) =>
   path === '/audit' ? /^\/audit(\/\d+)?$/.test(route.path) : route.path.startsWith(path)
 </script>
 
 <template>
-  <nav class="flex flex-wrap items-center gap-x-4" aria-label="Parts of the audit">
+  <nav class="flex flex-wrap items-center gap-x-4" :aria-label="t('audit.partsOfTheAudit')">
     <RouterLink
       v-for="p in parts"
       :key="p.path"

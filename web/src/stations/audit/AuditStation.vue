@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { watchDebounced } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
@@ -8,6 +9,7 @@ import { api, take } from '@/api/client'
 import { useHeard } from '@/api/live'
 import { useSession } from '@/api/session'
 import { useKeys } from '@/shell/keys'
+import { daysBetween, listKeys } from '@/shell/rows'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -81,13 +83,16 @@ const filter = computed<WallFilter | null>(() =>
         baseline: query('baseline'),
         severity: query('severity'),
         text: query('text'),
+        ...daysBetween(query('from'), query('to')),
       }
     : null,
 )
 const { at: rowAt, want, total, problem: wallProblem, refresh, reload, known } = useWall(filter)
 useHeard(['standing'], () => isNow.value && refresh())
 const narrowed = computed(() =>
-  ['unit', 'kind', 'host', 'check', 'baseline', 'severity', 'text', 'show'].some((k) => query(k)),
+  ['unit', 'kind', 'host', 'check', 'baseline', 'severity', 'text', 'show', 'from', 'to'].some(
+    (k) => query(k),
+  ),
 )
 const hasBaseline = computed(() => (runs.value ?? []).some((r) => r.baseline))
 
@@ -221,28 +226,33 @@ const act = (what: 'apply' | 'ask' | 'waive') => {
   else drawer.value?.[what]()
 }
 useKeys([
-  { key: 'j', does: 'next meeting', act: () => step({ row: 1 }) },
-  { key: 'k', does: 'previous meeting', act: () => step({ row: -1 }) },
-  { key: 'ArrowDown', does: 'next meeting', act: () => step({ row: 1 }) },
-  { key: 'ArrowUp', does: 'previous meeting', act: () => step({ row: -1 }) },
-  { key: 'l', does: 'next cell', act: () => step({ column: 1 }) },
-  { key: 'h', does: 'previous cell', act: () => step({ column: -1 }) },
-  { key: 'ArrowRight', does: 'next cell', act: () => step({ column: 1 }) },
-  { key: 'ArrowLeft', does: 'previous cell', act: () => step({ column: -1 }) },
-  { key: 'Enter', does: 'story', act: () => select(cursor.value.row, cursor.value.column) },
+  { key: 'j', does: t('audit.nextMeeting'), act: () => step({ row: 1 }) },
+  { key: 'k', does: t('audit.previousMeeting'), act: () => step({ row: -1 }) },
+  { key: 'ArrowDown', does: t('audit.nextMeeting'), act: () => step({ row: 1 }) },
+  { key: 'ArrowUp', does: t('audit.previousMeeting'), act: () => step({ row: -1 }) },
+  { key: 'l', does: t('audit.nextCell'), act: () => step({ column: 1 }) },
+  { key: 'h', does: t('audit.previousCell'), act: () => step({ column: -1 }) },
+  { key: 'ArrowRight', does: t('audit.nextCell'), act: () => step({ column: 1 }) },
+  { key: 'ArrowLeft', does: t('audit.previousCell'), act: () => step({ column: -1 }) },
+  {
+    key: 'Enter',
+    does: t('audit.story'),
+    act: () => select(cursor.value.row, cursor.value.column),
+  },
   {
     key: 'Escape',
-    does: 'close',
+    does: t('audit.close'),
     act: () => setQuery({ meeting: undefined, family: undefined, finding: undefined }),
   },
-  { key: 'n', does: 'next finding of the meeting', act: () => drawer.value?.next() },
-  { key: 'a', does: 'apply the least change', act: () => act('apply') },
-  { key: 'q', does: 'ask the host', act: () => act('ask') },
-  { key: 'w', does: 'waive', act: () => act('waive') },
-  { key: 'u', does: 'undo what was applied last', act: undoLast },
+  ...listKeys(null),
+  { key: 'n', does: t('audit.nextFindingOfTheMeeting'), act: () => drawer.value?.next() },
+  { key: 'a', does: t('audit.applyTheLeastChange'), act: () => act('apply') },
+  { key: 'q', does: t('audit.askTheHost2'), act: () => act('ask') },
+  { key: 'w', does: t('audit.waive2'), act: () => act('waive') },
+  { key: 'u', does: t('audit.undoWhatWasAppliedLast'), act: undoLast },
   {
     key: 'x',
-    does: 'choose for an act on several',
+    does: t('audit.chooseForAnActOnSeveral'),
     act: () => {
       const row = rowAt(cursor.value.row)
       if (row && session.mayMend && isNow.value) toggle(row.meeting)
@@ -253,7 +263,7 @@ useKeys([
 const howMany = computed(() => {
   const shown = counted(total.value ?? 0, 'meeting')
   const all = Math.max(run.value?.judged ?? 0, total.value ?? 0)
-  return session.isUnitWarden ? shown : `${shown} of ${all}`
+  return session.isUnitWarden ? shown : t('audit.shownOfAll', { shown, all })
 })
 </script>
 
@@ -270,7 +280,7 @@ const howMany = computed(() => {
         class="flex min-h-11 shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-5 py-1.5 phone:px-3"
       >
         <label class="flex items-center gap-2">
-          <span class="hidden-label">Audit</span>
+          <span class="hidden-label">{{ t('audit.audit') }}</span>
           <select
             class="field max-w-56 font-bold"
             :value="current"
@@ -282,9 +292,15 @@ const howMany = computed(() => {
               )
             "
           >
-            <option :value="0">As it stands now</option>
+            <option :value="0">{{ t('audit.asItStandsNow') }}</option>
             <option v-for="r in runs" :key="r.id" :value="r.id">
-              Audit {{ r.id }}, {{ shortTime(r.startedAt) }}{{ r.baseline ? ', baseline' : '' }}
+              {{
+                t('audit.auditIdStartedAtX', {
+                  id: r.id,
+                  startedAt: shortTime(r.startedAt),
+                  x: r.baseline ? t('audit.baseline') : '',
+                })
+              }}
             </option>
           </select>
         </label>
@@ -292,14 +308,24 @@ const howMany = computed(() => {
         <span
           v-if="run && !opened"
           class="min-w-0 truncate text-soft"
-          :title="`by ${run.startedBy}, ${fullTime(run.startedAt)}`"
+          :title="
+            t('audit.byStartedByStartedAt', {
+              startedBy: run.startedBy,
+              startedAt: fullTime(run.startedAt),
+            })
+          "
         >
-          {{ view.waived ? `${view.waived} waived · ` : '' }}edition {{ run.edition }}
+          {{
+            t('audit.xEditionEdition', {
+              x: view.waived ? t('audit.waivedWaived', { waived: view.waived }) : '',
+              edition: run.edition,
+            })
+          }}
         </span>
         <AuditNav class="ml-auto" />
         <ReportMenu v-if="readable" :audit="current" />
         <button v-if="session.mayAudit" class="button" :disabled="starting" @click="auditNow">
-          Audit now
+          {{ t('audit.auditNow') }}
         </button>
       </div>
       <ProblemNote class="m-3" :problem="problem ?? wallProblem" />
@@ -308,11 +334,17 @@ const howMany = computed(() => {
         <ServiceNotices v-if="!id" />
         <WallFilterBar :audit="current" :query="query" :has-baseline="hasBaseline" @set="narrow" />
         <StatePanel v-if="total === null" state="loading" />
-        <StatePanel v-else-if="!total && narrowed" state="empty" title="No meeting is like that">
-          <RouterLink class="link" :to="route.path">Show everything with open findings</RouterLink>
+        <StatePanel
+          v-else-if="!total && narrowed"
+          state="empty"
+          :title="t('audit.noMeetingIsLikeThat')"
+        >
+          <RouterLink class="link" :to="route.path">{{
+            t('audit.showEverythingWithOpenFindings')
+          }}</RouterLink>
         </StatePanel>
-        <StatePanel v-else-if="!total" state="empty" title="Nothing is wrong">
-          Every meeting keeps the rulebook, or is waived.
+        <StatePanel v-else-if="!total" state="empty" :title="t('audit.nothingIsWrong')">
+          {{ t('audit.everyMeetingKeepsTheRulebookOrIs') }}
         </StatePanel>
         <WallTable
           v-else
@@ -334,7 +366,7 @@ const howMany = computed(() => {
           class="flex shrink-0 items-center gap-3 border-t border-line px-5 py-1.5"
         >
           <JobLine ref="lastLine" class="min-w-0 flex-1" :job="last.job" />
-          <button type="button" class="link" @click="putAway">Put away</button>
+          <button type="button" class="link" @click="putAway">{{ t('audit.putAway') }}</button>
         </div>
         <SelectionBar
           v-if="session.mayMend && isNow"
@@ -351,14 +383,14 @@ const howMany = computed(() => {
         >
           <span>{{ howMany }}</span>
           <span
-            ><strong>j k h l</strong> move · <strong>↵</strong> story<template
-              v-if="session.mayMend && isNow"
-            >
-              · <strong>a</strong> apply · <strong>q</strong> ask the host ·
-              <strong>w</strong> waive · <strong>x</strong> choose</template
+            ><strong>j k h l</strong> {{ t('audit.move') }} <strong>↵</strong> {{ t('audit.story')
+            }}<template v-if="session.mayMend && isNow">
+              · <strong>a</strong> {{ t('audit.apply') }} <strong>q</strong>
+              {{ t('audit.askTheHost') }} <strong>w</strong> {{ t('audit.waive') }}
+              <strong>x</strong> {{ t('audit.choose') }}</template
             ></span
           >
-          <button v-if="!isNow" class="link" @click="reload">Read again</button>
+          <button v-if="!isNow" class="link" @click="reload">{{ t('audit.readAgain') }}</button>
         </p>
       </template>
     </div>

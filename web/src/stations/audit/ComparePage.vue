@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -87,18 +88,22 @@ function turn(by: number) {
   if (next) set({ side: next.id, reason: undefined })
 }
 useKeys([
-  { key: 'l', does: 'next part', act: () => turn(1) },
-  { key: 'h', does: 'previous part', act: () => turn(-1) },
+  { key: 'l', does: t('audit.nextPart'), act: () => turn(1) },
+  { key: 'h', does: t('audit.previousPart'), act: () => turn(-1) },
 ])
 const name = (r: { id: number; startedAt: string; baseline: boolean }) =>
-  `Audit ${r.id}, ${day(r.startedAt)}${r.baseline ? ', baseline' : ''}`
+  t('audit.auditIdStartedAtX', {
+    id: r.id,
+    startedAt: day(r.startedAt),
+    x: r.baseline ? t('audit.baseline') : '',
+  })
 </script>
 
 <template>
-  <PartFrame title="Compare">
+  <PartFrame :title="t('audit.compare')">
     <template #head>
       <label class="flex items-center gap-1.5 text-soft"
-        >from
+        >{{ t('audit.from') }}
         <select
           class="field text-ink"
           :value="earlier"
@@ -108,13 +113,13 @@ const name = (r: { id: number; startedAt: string; baseline: boolean }) =>
         </select>
       </label>
       <label class="flex items-center gap-1.5 text-soft"
-        >to
+        >{{ t('audit.to') }}
         <select
           class="field text-ink"
           :value="later"
           @change="set({ later: ($event.target as HTMLSelectElement).value })"
         >
-          <option :value="0">As it stands now</option>
+          <option :value="0">{{ t('audit.asItStandsNow') }}</option>
           <option v-for="r in done" :key="r.id" :value="r.id">{{ name(r) }}</option>
         </select>
       </label>
@@ -123,9 +128,9 @@ const name = (r: { id: number; startedAt: string; baseline: boolean }) =>
     <StatePanel
       v-else-if="runs && (done.length < 1 || earlier === later || !earlier)"
       state="empty"
-      title="Nothing to compare yet"
+      :title="t('audit.nothingToCompareYet')"
     >
-      Choose two different audits; there must be two that came to their end.
+      {{ t('audit.chooseTwoDifferentAuditsThereMustBe') }}
     </StatePanel>
     <StatePanel v-else-if="!compared" state="loading" />
     <template v-else>
@@ -150,7 +155,7 @@ const name = (r: { id: number; startedAt: string; baseline: boolean }) =>
           :class="reason ? '' : 'font-bold no-underline'"
           @click="set({ reason: undefined })"
         >
-          all
+          {{ t('audit.all') }}
         </button>
         <button
           v-for="[r, n] in reasons"
@@ -166,10 +171,10 @@ const name = (r: { id: number; startedAt: string; baseline: boolean }) =>
       <table v-if="side === 'drifted'" class="grid-lines stack">
         <thead>
           <tr>
-            <th class="!pl-5">Meeting</th>
-            <th>Now</th>
-            <th>Was clean</th>
-            <th>What happened</th>
+            <th class="!pl-5">{{ t('audit.meeting') }}</th>
+            <th>{{ t('audit.now') }}</th>
+            <th>{{ t('audit.wasClean') }}</th>
+            <th>{{ t('audit.whatHappened') }}</th>
           </tr>
         </thead>
         <tbody>
@@ -189,18 +194,18 @@ const name = (r: { id: number; startedAt: string; baseline: boolean }) =>
         </tbody>
       </table>
       <p v-if="side === 'drifted' && !compared.drifted.length" class="px-5 py-3 text-kelp">
-        Nothing that was clean has drifted.
+        {{ t('audit.nothingThatWasCleanHasDrifted') }}
       </p>
       <template v-if="side !== 'drifted' && moved">
-        <p v-if="!moved.items.length" class="px-5 py-3 text-soft">None.</p>
+        <p v-if="!moved.items.length" class="px-5 py-3 text-soft">{{ t('audit.none') }}</p>
         <table v-else class="grid-lines stack">
           <thead>
             <tr>
-              <th class="!pl-5">Severity</th>
-              <th>Meeting</th>
-              <th>What was found</th>
-              <th>{{ side === 'still' ? '' : 'Why' }}</th>
-              <th>Next</th>
+              <th class="!pl-5">{{ t('audit.severity') }}</th>
+              <th>{{ t('audit.meeting') }}</th>
+              <th>{{ t('audit.whatWasFound') }}</th>
+              <th>{{ side === 'still' ? '' : t('audit.why') }}</th>
+              <th>{{ t('audit.next') }}</th>
             </tr>
           </thead>
           <tbody>
@@ -226,7 +231,12 @@ const name = (r: { id: number; startedAt: string; baseline: boolean }) =>
           </tbody>
         </table>
         <p v-if="moved.total > moved.items.length" class="px-5 py-2 text-soft">
-          The worst {{ moved.items.length }} of {{ moved.total }}; the report has them all.
+          {{
+            t('audit.theWorstItemsOfTotalTheReport', {
+              items: moved.items.length,
+              total: moved.total,
+            })
+          }}
         </p>
       </template>
     </template>

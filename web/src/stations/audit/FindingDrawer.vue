@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -95,20 +96,20 @@ defineExpose({
 <template>
   <aside
     class="flex h-full flex-col overflow-auto border-l border-ink bg-sheet px-5 py-4"
-    :aria-label="`Findings of ${title}`"
+    :aria-label="t('audit.findingsOfTitle', { title })"
   >
     <div class="flex items-start justify-between gap-2">
       <p class="text-soft">{{ title }}{{ family ? ` · ${familyTitle}` : '' }}</p>
       <span class="flex shrink-0 gap-3">
-        <RouterLink class="link" :to="`/register/${encodeURIComponent(meeting)}`"
-          >Open the meeting</RouterLink
-        >
-        <button class="link" @click="emit('close')">Close</button>
+        <RouterLink class="link" :to="`/register/${encodeURIComponent(meeting)}`">{{
+          t('audit.openTheMeeting')
+        }}</RouterLink>
+        <button class="link" @click="emit('close')">{{ t('audit.close2') }}</button>
       </span>
     </div>
     <ProblemNote class="mt-2" :problem="error" />
     <p v-if="page && !found.length" class="mt-2 text-kelp">
-      Nothing is found here {{ isNow ? 'any more' : '' }}.
+      {{ t('audit.nothingIsFoundHereX', { x: isNow ? t('audit.anyMore') : '' }) }}
     </p>
     <FindingStory
       v-if="finding ?? lastTold"
@@ -119,22 +120,38 @@ defineExpose({
       :seen="inHand?.seen ?? null"
     />
     <p v-if="waiver" class="mt-2 border-l-4 border-sand bg-sand-wash px-3 py-1.5">
-      Waived until {{ shortTime(waiver.until) }} by {{ waiver.grantedBy }}: “{{ waiver.reason }}”
+      {{
+        t('audit.waivedUntilUntilByGrantedByReason', {
+          until: shortTime(waiver.until),
+          grantedBy: waiver.grantedBy,
+          reason: waiver.reason,
+        })
+      }}
     </p>
     <p v-if="asked" class="mt-2 border-l-4 border-sea bg-sea-wash px-3 py-1.5">
-      <template v-if="asked.item.state === 'open'"
-        >{{ asked.request.host }} was asked {{ day(asked.request.askedAt) }} and has until
-        {{ day(asked.request.applyAfter) }}.</template
-      >
+      <template v-if="asked.item.state === 'open'">{{
+        t('audit.hostWasAskedAskedAtAndHasUntil', {
+          host: asked.request.host,
+          askedAt: day(asked.request.askedAt),
+          applyAfter: day(asked.request.applyAfter),
+        })
+      }}</template>
       <template v-else
-        >{{ asked.request.host }} answered: “{{ asked.item.answer || asked.item.state }}”
-        <RouterLink class="link" to="/audit/requests">Look at it</RouterLink></template
+        >{{
+          t('audit.hostAnsweredAnswer', {
+            host: asked.request.host,
+            answer: asked.item.answer || asked.item.state,
+          })
+        }}
+        <RouterLink class="link" to="/audit/requests">{{
+          t('audit.lookAtIt')
+        }}</RouterLink></template
       >
     </p>
     <ol
       v-if="found.length > 1"
       class="mt-3 max-h-44 shrink-0 overflow-auto border-t border-line"
-      aria-label="All that is found here"
+      :aria-label="t('audit.allThatIsFoundHere')"
     >
       <li v-for="(f, i) in found" :key="f.identity" class="border-b border-hair">
         <button
@@ -146,7 +163,7 @@ defineExpose({
           <span class="truncate" :class="i === index ? 'font-bold' : 'text-soft'">{{
             f.finding.text
           }}</span>
-          <span v-if="f.waiver" class="value ml-auto text-soft">waived</span>
+          <span v-if="f.waiver" class="value ml-auto text-soft">{{ t('audit.waived') }}</span>
         </button>
       </li>
     </ol>
@@ -160,11 +177,11 @@ defineExpose({
       @waive="waiving = true"
     />
     <p v-else class="mt-3 text-soft">
-      This is as audit {{ audit }} found it.
+      {{ t('audit.thisIsAsAuditAuditFoundIt', { audit }) }}
       <RouterLink
         class="link"
         :to="{ path: '/audit', query: { ...route.query, finding: undefined } }"
-        >See how it stands now</RouterLink
+        >{{ t('audit.seeHowItStandsNow') }}</RouterLink
       >
     </p>
     <p v-if="said" class="mt-3 border-l-4 border-kelp px-3 py-1.5" role="status">{{ said }}</p>

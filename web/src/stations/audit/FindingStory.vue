@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { label, layerName, useCatalogue, useOrganisation } from '@/api/catalogue'
 import type { FindingView } from '@/api/schema'
 import GateMark from '@/marks/GateMark.vue'
@@ -31,36 +32,38 @@ function source(layer: string): string {
       <RouterLink class="link" :to="`/help/checks#${finding.check}`">{{
         checkTitle(finding.check)
       }}</RouterLink>
-      <span v-if="finding.occurrence" class="value text-soft">on {{ finding.occurrence }}</span>
-      <span v-if="seen" class="text-soft">since {{ day(seen) }}</span>
+      <span v-if="finding.occurrence" class="value text-soft">{{
+        t('audit.onOccurrence', { occurrence: finding.occurrence })
+      }}</span>
+      <span v-if="seen" class="text-soft">{{ t('audit.sinceSeen', { seen: day(seen) }) }}</span>
     </p>
     <dl class="mt-2 grid grid-cols-[5.5rem_1fr] gap-y-0.5">
       <template v-if="finding.control">
-        <dt class="text-soft">found</dt>
+        <dt class="text-soft">{{ t('audit.found') }}</dt>
         <dd class="value">
           <strong>{{ controlTitle(finding.control) }}</strong>
           {{ label(controls.get(finding.control), finding.value) }}
         </dd>
-        <dt class="text-soft">allowed</dt>
+        <dt class="text-soft">{{ t('audit.allowed') }}</dt>
         <dd class="value">{{ label(controls.get(finding.control), finding.allowed) }}</dd>
       </template>
       <template v-else-if="finding.guarantee">
-        <dt class="text-soft">found</dt>
+        <dt class="text-soft">{{ t('audit.found') }}</dt>
         <dd class="flex items-center gap-1">
           {{ phrase(catalogue?.rights, finding.right) }}
           <GateMark :level="finding.level ?? ''" word />
         </dd>
-        <dt class="text-soft">allowed</dt>
+        <dt class="text-soft">{{ t('audit.allowed') }}</dt>
         <dd><GateMark :level="String(finding.allowed ?? '')" word /></dd>
       </template>
       <template v-if="finding.defeatedBy?.length">
-        <dt class="text-soft">because of</dt>
+        <dt class="text-soft">{{ t('audit.becauseOf') }}</dt>
         <dd class="value">{{ finding.defeatedBy.map(controlTitle).join(', ') }}</dd>
       </template>
       <template v-if="finding.layer">
-        <dt class="text-soft">because</dt>
+        <dt class="text-soft">{{ t('audit.because') }}</dt>
         <dd>
-          {{ source(finding.layer) }} layer, edition {{ edition
+          {{ t('audit.layerLayerEditionEdition', { layer: source(finding.layer), edition })
           }}<template v-if="finding.reason">: “{{ finding.reason }}”</template>
         </dd>
       </template>
@@ -69,7 +72,7 @@ function source(layer: string): string {
       {{ finding.trace.join(' ') }}
     </p>
     <template v-if="finding.trail?.length">
-      <h3 class="head mb-2 mt-3">How it would go</h3>
+      <h3 class="head mb-2 mt-3">{{ t('audit.howItWouldGo') }}</h3>
       <TrailPath :trail="finding.trail" />
     </template>
     <p class="mt-2 text-[12.5px] text-soft">{{ check(finding.check)?.mend }}</p>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQueryCache } from '@pinia/colada'
 import { ref } from 'vue'
 import { label, useCatalogue } from '@/api/catalogue'
@@ -38,29 +39,30 @@ async function give(granted: boolean) {
 <template>
   <form class="border-t border-hair py-2" @submit.prevent="give(true)">
     <p>
-      <strong>{{ asked.askedBy }}</strong> ({{ day(asked.askedAt) }}) asks for
+      <strong>{{ asked.askedBy }}</strong>
+      {{ t('audit.askedAtAsksFor', { askedAt: day(asked.askedAt) }) }}
       <span class="value"
         >{{ controls.get(asked.control)?.title ?? asked.control }}
         {{ label(controls.get(asked.control), asked.wanted) }}</span
       >
-      in
+      {{ t('audit.in') }}
       <RouterLink class="link" :to="`/register/${encodeURIComponent(asked.meeting)}`">{{
-        asked.title ?? 'a meeting that is gone'
+        asked.title ?? t('audit.aMeetingThatIsGone')
       }}</RouterLink>: “{{ asked.reason }}”
     </p>
     <div v-if="session.isWarden" class="mt-1 flex flex-wrap items-center gap-2">
       <label class="flex items-center gap-1.5"
-        >until <input v-model="until" type="datetime-local" class="field"
+        >{{ t('audit.until') }} <input v-model="until" type="datetime-local" class="field"
       /></label>
       <input
         v-model="answer"
         class="field w-72"
-        placeholder="A word to the host"
-        aria-label="A word to the host"
+        :placeholder="t('audit.aWordToTheHost')"
+        :aria-label="t('audit.aWordToTheHost')"
       />
-      <button class="button button-main" :disabled="busy">Grant, and change it</button>
+      <button class="button button-main" :disabled="busy">{{ t('audit.grantAndChangeIt') }}</button>
       <button type="button" class="button" :disabled="busy || !answer.trim()" @click="give(false)">
-        Refuse
+        {{ t('audit.refuse') }}
       </button>
     </div>
     <ProblemNote class="mt-1" :problem="problem" />

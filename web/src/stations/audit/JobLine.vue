@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
@@ -53,7 +54,7 @@ defineExpose({
     "
     role="status"
   >
-    {{ data.job.undoneBy ? 'Undone.' : state.words }}
+    {{ data.job.undoneBy ? t('audit.undone') : state.words }}
     <span v-if="data.job.trouble" class="block text-[12.5px]">{{ data.job.trouble }}</span>
     <template v-if="session.mayMend">
       <button
@@ -61,9 +62,11 @@ defineExpose({
         class="link ml-1"
         @click="act('undo')"
       >
-        Undo
+        {{ t('audit.undo') }}
       </button>
-      <button v-if="state.tone === 'bad'" class="link ml-1" @click="act('retry')">Try again</button>
+      <button v-if="state.tone === 'bad'" class="link ml-1" @click="act('retry')">
+        {{ t('audit.tryAgain') }}
+      </button>
     </template>
     <ProblemNote class="mt-1" :problem="problem" />
   </div>

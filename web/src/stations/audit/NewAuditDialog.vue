@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQueryCache } from '@pinia/colada'
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
@@ -37,11 +38,11 @@ async function start() {
 </script>
 
 <template>
-  <ModalSheet :open="open" title="Audit" @close="emit('close')">
+  <ModalSheet :open="open" :title="t('audit.audit')" @close="emit('close')">
     <form @submit.prevent="start">
       <ScopeFields v-model:unit="unit" v-model:kind="kind" v-model:days="days" />
       <ProblemNote class="mt-2" :problem="problem" />
-      <button class="button button-main mt-3" :disabled="busy">Begin</button>
+      <button class="button button-main mt-3" :disabled="busy">{{ t('audit.begin') }}</button>
     </form>
   </ModalSheet>
 </template>

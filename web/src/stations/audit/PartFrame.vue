@@ -15,8 +15,10 @@ defineProps<{ title: string }>()
       <AuditNav class="ml-auto" />
       <slot name="acts" />
     </div>
+    <slot name="filter" />
     <div class="min-h-0 flex-1 overflow-auto" tabindex="0" role="region" :aria-label="title">
       <slot />
     </div>
+    <slot name="foot" />
   </div>
 </template>

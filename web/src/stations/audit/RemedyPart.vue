@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { label, optionsOf, useCatalogue, type Plain } from '@/api/catalogue'
@@ -111,7 +112,7 @@ async function apply(evenIfAsked = false) {
   if (busy.value || isEmpty.value || !session.mayMend) return
   if (props.askedUntil && !evenIfAsked && new Date(props.askedUntil) > new Date()) {
     problem.value = new Error(
-      `The host was asked and has until ${day(props.askedUntil)}. Press “Apply even so” if it cannot wait.`,
+      t('audit.theHostWasAskedAndHasUntil', { askedUntil: day(props.askedUntil) }),
     )
     return
   }
@@ -151,21 +152,21 @@ defineExpose({ apply: byKey, undo: () => line.value?.undo() })
 </script>
 
 <template>
-  <section class="mt-4" aria-label="Remedy">
+  <section class="mt-4" :aria-label="t('audit.remedy')">
     <div class="flex items-baseline justify-between border-b border-line pb-1">
-      <h3 class="head">{{ pencil ? 'What if…' : 'Least change' }}</h3>
-      <span v-if="sketch && !isEmpty" class="value text-soft"
-        >inconvenience {{ sketch.friction }}</span
-      >
+      <h3 class="head">{{ pencil ? t('audit.whatIf') : t('audit.leastChange') }}</h3>
+      <span v-if="sketch && !isEmpty" class="value text-soft">{{
+        t('audit.inconvenienceFriction', { friction: sketch.friction })
+      }}</span>
     </div>
     <ProblemNote class="mt-2" :problem="error" />
     <p v-if="sketch && isEmpty" class="mt-1.5 text-soft">
       {{
         unsettled
-          ? 'The meeting is being put back; this is looked at again.'
+          ? t('audit.theMeetingIsBeingPutBackThis')
           : finding
-            ? 'No change of controls mends this. Ask the host, or waive it.'
-            : 'There is nothing left to mend.'
+            ? t('audit.noChangeOfControlsMendsThisAsk')
+            : t('audit.thereIsNothingLeftToMend')
       }}
     </p>
     <ul>
@@ -180,7 +181,7 @@ defineExpose({ apply: byKey, undo: () => line.value?.undo() })
           <select
             v-if="pencil && controls.get(id)"
             class="field"
-            :aria-label="`${controls.get(id)!.title} becomes`"
+            :aria-label="t('audit.titleBecomes', { title: controls.get(id)!.title })"
             :value="String(s.to)"
             @change="setPencil(id, ($event.target as HTMLSelectElement).value)"
           >
@@ -195,32 +196,41 @@ defineExpose({ apply: byKey, undo: () => line.value?.undo() })
           <template v-else>{{ label(controls.get(id), s.to) }}</template>
         </span>
         <button v-if="pencil" class="link" @click="drop(id)">
-          Leave<span class="hidden-label"> {{ controls.get(id)?.title ?? id }} as it is</span>
+          {{ t('audit.leave')
+          }}<span class="hidden-label">
+            {{ t('audit.titleAsItIs', { title: controls.get(id)?.title ?? id }) }}</span
+          >
         </button>
         <span v-else class="text-soft">{{ controls.get(id)?.friction }}</span>
       </li>
     </ul>
     <p v-if="sketch?.plan.newPasscode || sketch?.plan.newNumber" class="mt-1">
-      {{ sketch.plan.newPasscode ? 'A new passcode is made' : 'It gets a number of its own' }}, and
-      a new invitation goes out.
+      {{
+        t('audit.xAndANewInvitationGoesOut', {
+          x: sketch.plan.newPasscode
+            ? t('audit.aNewPasscodeIsMade')
+            : t('audit.itGetsANumberOfItsOwn'),
+        })
+      }}
     </p>
     <p v-if="isEarly" class="mt-1.5 font-bold" role="status">
-      The least change is still being worked out. Press <kbd>a</kbd> once you see it.
+      {{ t('audit.theLeastChangeIsStillBeingWorked') }} <kbd>a</kbd> {{ t('audit.onceYouSeeIt') }}
     </p>
     <p v-if="isSure && !isEmpty" class="mt-1.5 font-bold" role="status">
-      That changes {{ counted(changes.length, 'control') }}. Press <kbd>a</kbd> again to apply it.
+      {{ t('audit.thatChangesControlsPress', { controls: counted(changes.length, 'control') }) }}
+      <kbd>a</kbd> {{ t('audit.againToApplyIt') }}
     </p>
     <div v-if="pencil" class="mt-1.5 flex gap-2">
       <select
         v-model="adding"
         class="field min-w-0 flex-1"
-        aria-label="Another control"
+        :aria-label="t('audit.anotherControl')"
         @change="add"
       >
-        <option value="">another control…</option>
+        <option value="">{{ t('audit.anotherControl2') }}</option>
         <option v-for="c in choices" :key="c.id" :value="c.id">{{ c.title }}</option>
       </select>
-      <button class="link" @click="pencil = null">Back to the least</button>
+      <button class="link" @click="pencil = null">{{ t('audit.backToTheLeast') }}</button>
     </div>
     <template v-if="sketch && !isEmpty">
       <p class="mt-2 flex items-center gap-2">
@@ -231,8 +241,8 @@ defineExpose({ apply: byKey, undo: () => line.value?.undo() })
       <p class="mt-1 text-[12.5px] text-soft">
         {{
           left
-            ? `${counted(left, 'finding')} by rule or guarantee would be left.`
-            : 'Nothing by rule or guarantee would be left.'
+            ? t('audit.findingsByRuleOrGuaranteeWouldBe', { findings: counted(left, 'finding') })
+            : t('audit.nothingByRuleOrGuaranteeWouldBe')
         }}
       </p>
       <p class="mt-1.5 flex flex-wrap gap-x-3 text-[12.5px]">
@@ -242,9 +252,11 @@ defineExpose({ apply: byKey, undo: () => line.value?.undo() })
           :aria-pressed="onlyThis"
           @click="onlyThis = !onlyThis"
         >
-          {{ onlyThis ? 'Mend the whole meeting' : 'Mend only this' }}
+          {{ onlyThis ? t('audit.mendTheWholeMeeting') : t('audit.mendOnlyThis') }}
         </button>
-        <button v-if="!pencil" class="link" @click="take2pencil">Choose otherwise</button>
+        <button v-if="!pencil" class="link" @click="take2pencil">
+          {{ t('audit.chooseOtherwise') }}
+        </button>
       </p>
     </template>
   </section>
@@ -259,10 +271,18 @@ defineExpose({ apply: byKey, undo: () => line.value?.undo() })
         :disabled="busy"
         @click="apply(!!askedUntil && !!problem)"
       >
-        {{ busy ? 'Applying…' : askedUntil && problem ? 'Apply even so' : 'Apply' }}
+        {{
+          busy
+            ? t('audit.applying')
+            : askedUntil && problem
+              ? t('audit.applyEvenSo')
+              : t('audit.apply2')
+        }}
       </button>
-      <button v-if="finding" class="button" @click="emit('ask')">Ask the host</button>
-      <button v-if="finding" class="button" @click="emit('waive')">Waive…</button>
+      <button v-if="finding" class="button" @click="emit('ask')">
+        {{ t('audit.askTheHost3') }}
+      </button>
+      <button v-if="finding" class="button" @click="emit('waive')">{{ t('audit.waive3') }}</button>
     </div>
   </div>
 </template>

@@ -1,16 +1,17 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
 import { usualPaper } from './paper'
 
 /** An audit to take away. */
 defineProps<{ audit: number }>()
 const all = [
-  { as: 'pdf&paper=a4', name: 'Report for management, A4', ending: 'PDF' },
-  { as: 'pdf&paper=letter', name: 'Report for management, Letter', ending: 'PDF' },
-  { as: 'csv', name: 'Findings as a table', ending: 'CSV' },
-  { as: 'json', name: 'Findings for programs', ending: 'JSON' },
-  { as: 'sarif', name: 'Findings for other tools', ending: 'SARIF' },
-  { as: 'evidence', name: 'Evidence for an auditor', ending: 'ZIP' },
+  { as: 'pdf&paper=a4', name: t('audit.reportForManagementA4'), ending: 'PDF' },
+  { as: 'pdf&paper=letter', name: t('audit.reportForManagementLetter'), ending: 'PDF' },
+  { as: 'csv', name: t('audit.findingsAsATable'), ending: 'CSV' },
+  { as: 'json', name: t('audit.findingsForPrograms'), ending: 'JSON' },
+  { as: 'sarif', name: t('audit.findingsForOtherTools'), ending: 'SARIF' },
+  { as: 'evidence', name: t('audit.evidenceForAnAuditor'), ending: 'ZIP' },
 ]
 // the paper of one's own country first
 const forms =
@@ -19,7 +20,7 @@ const forms =
 
 <template>
   <Menu as="div" class="relative">
-    <MenuButton class="button">Report</MenuButton>
+    <MenuButton class="button">{{ t('audit.report') }}</MenuButton>
     <MenuItems class="absolute right-0 z-30 mt-1 w-72 border border-ink bg-sheet py-1 outline-none">
       <MenuItem v-for="f in forms" :key="f.as" v-slot="{ active }">
         <a

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQueryCache } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
@@ -17,10 +18,10 @@ const isGoing = computed(() => ['running', 'waiting'].includes(props.run.state))
 const head = computed(
   () =>
     ({
-      waiting: 'Waiting for the audit before it',
-      running: 'Auditing',
-      cancelled: 'Stopped half-way',
-      failed: 'This audit did not come to an end',
+      waiting: t('audit.waitingForTheAuditBeforeIt'),
+      running: t('audit.auditing'),
+      cancelled: t('audit.stoppedHalfWay2'),
+      failed: t('audit.thisAuditDidNotComeToAn'),
     })[props.run.state] ?? '',
 )
 async function change(to: 'cancel' | 'resume') {
@@ -46,18 +47,23 @@ async function change(to: 'cancel' | 'resume') {
   <div class="px-5 py-10" role="status">
     <h2 class="text-lg font-bold">{{ head }}</h2>
     <p class="mt-1">
-      Looked at {{ run.scanned }} of {{ counted(run.meetings, 'meeting') }},
-      {{ counted(run.findings, 'finding') }} so far.
-      {{ isGoing ? 'You may leave; it goes on.' : run.message }}
+      {{
+        t('audit.lookedAtScannedOfMeetingsFindingsSo', {
+          scanned: run.scanned,
+          meetings: counted(run.meetings, 'meeting'),
+          findings: counted(run.findings, 'finding'),
+          message: isGoing ? t('audit.youMayLeaveItGoesOn') : run.message,
+        })
+      }}
     </p>
     <progress class="mt-2 w-96" :max="Math.max(run.meetings, 1)" :value="run.scanned" />
     <ProblemNote class="mt-3" :problem="problem" />
     <p v-if="session.mayAudit" class="mt-4">
       <button v-if="isGoing" class="button" :disabled="busy" @click="change('cancel')">
-        Stop it
+        {{ t('audit.stopIt') }}
       </button>
       <button v-else class="button button-main" :disabled="busy" @click="change('resume')">
-        Go on from here
+        {{ t('audit.goOnFromHere') }}
       </button>
     </p>
   </div>

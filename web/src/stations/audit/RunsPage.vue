@@ -1,11 +1,20 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { counted } from '@/shell/counted'
 import { useQuery, useQueryCache } from '@pinia/colada'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { AuditRun, Schedule } from '@/api/schema'
 import { useSession } from '@/api/session'
+import { useAddress } from '@/shell/address'
+import FilterBar from '@/shell/FilterBar.vue'
+import FilterChoice from '@/shell/FilterChoice.vue'
+import ListFoot from '@/shell/ListFoot.vue'
+import type { RowAct } from '@/shell/rowActs'
+import RowMenu from '@/shell/RowMenu.vue'
+import { holds, isWithin, useRows } from '@/shell/rows'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -14,6 +23,7 @@ import PartFrame from './PartFrame.vue'
 import ScheduleDialog from './ScheduleDialog.vue'
 
 /** Every audit on record, how those that run get on, and when the next ones begin by themselves. */
+const router = useRouter()
 const session = useSession()
 const cache = useQueryCache()
 const { unitName, kindName } = useOrganisation()
@@ -52,40 +62,83 @@ const baseline = (r: AuditRun) =>
     ),
   )
 const states: Record<string, string> = {
-  waiting: 'waiting',
-  running: 'running',
-  done: 'done',
-  cancelled: 'stopped half-way',
-  failed: 'failed',
+  waiting: t('audit.waiting'),
+  running: t('audit.running'),
+  done: t('audit.done'),
+  cancelled: t('audit.stoppedHalfWay'),
+  failed: t('audit.failed'),
 }
 const causes: Record<string, string> = {
-  'by-hand': 'by hand',
-  schedule: 'on schedule',
-  publication: 'after a publication',
+  'by-hand': t('audit.byHand'),
+  schedule: t('audit.onSchedule'),
+  publication: t('audit.afterAPublication'),
 }
 function scope(s: { unit?: string | null; kind?: string | null; host?: string | null }): string {
   const parts = [s.unit && unitName(s.unit), s.kind && kindName(s.kind), s.host].filter(Boolean)
-  return parts.length ? parts.join(', ') : 'everything'
+  return parts.length ? parts.join(', ') : t('audit.everything')
+}
+const { query, clear, days, isNarrowedBy } = useAddress()
+const isNarrowed = computed(() => isNarrowedBy('state'))
+const rows = computed(() =>
+  (runs.value ?? []).filter(
+    (r) =>
+      (!query('state') || r.state === query('state')) &&
+      holds(query('text'), scope(r.scope), t('audit.auditId', { id: r.id }), causes[r.cause]) &&
+      isWithin(r.startedAt, days.value),
+  ),
+)
+const { cursor, look } = useRows({
+  name: 'run',
+  rows: () => rows.value,
+  open: (r) => router.push(`/audit/${r.id}`),
+})
+const newest = computed(() => runs.value?.find((r) => r.state === 'done')?.id)
+function acts(r: AuditRun): RowAct[] {
+  const all: RowAct[] = [{ name: t('audit.itsFindings'), to: `/audit/${r.id}` }]
+  if (r.state === 'done') {
+    if (r.id !== newest.value)
+      all.push({
+        name: t('audit.compareItWithTheNewest'),
+        to: { path: '/audit/compare', query: { earlier: String(r.id) } },
+      })
+    if (session.isWarden)
+      all.push({
+        name: r.baseline ? t('audit.noBaseline') : t('audit.makeItTheBaseline'),
+        act: () => void baseline(r),
+      })
+  }
+  return all
 }
 const starting = ref(false)
 const editing = ref<Schedule | 'new' | null>(null)
 </script>
 
 <template>
-  <PartFrame title="Runs">
+  <PartFrame :title="t('audit.runs')">
     <template v-if="session.mayAudit" #acts>
-      <button class="button" @click="starting = true">Audit…</button>
+      <button class="button" @click="starting = true">{{ t('audit.audit2') }}</button>
     </template>
+    <template #filter>
+      <FilterBar :words="t('audit.ofWhatOrWhy')" :days="t('audit.begun')">
+        <FilterChoice
+          name="state"
+          :label="t('audit.howItStands')"
+          :all="t('audit.howeverItStands')"
+          :choices="Object.entries(states).map(([id, name]) => ({ id, name }))"
+        />
+      </FilterBar>
+    </template>
+    <template #foot><ListFoot v-if="runs" :count="counted(rows.length, 'audit')" opens /></template>
     <ProblemNote class="m-4" :problem="problem" />
     <StatePanel v-if="error" state="failed" :problem="error" @retry="refetch()" />
     <StatePanel v-else-if="!runs" state="loading" />
     <template v-else>
       <section v-if="schedules" class="border-b border-line px-5 py-3">
         <h2 class="flex items-baseline gap-3">
-          <span class="head">By themselves</span>
-          <span class="text-soft">one after each publication, and</span>
+          <span class="head">{{ t('audit.byThemselves') }}</span>
+          <span class="text-soft">{{ t('audit.oneAfterEachPublicationAnd') }}</span>
           <button v-if="session.isWarden" class="link" @click="editing = 'new'">
-            Add a schedule
+            {{ t('audit.addASchedule') }}
           </button>
         </h2>
         <ul>
@@ -95,37 +148,53 @@ const editing = ref<Schedule | 'new' | null>(null)
             </button>
             <strong v-else>{{ s.name }}</strong>
             <span class="value">{{ s.days.join(' ').toLowerCase() }} {{ s.time }}</span>
-            <span class="text-soft"
-              >{{ scope(s.scope) }}, {{ counted(s.windowDays, 'day') }} ahead;
-              {{ s.active ? `next ${shortTime(s.nextAt)}` : 'paused' }};
-              {{
-                s.recipients.length ? `report to ${s.recipients.join(', ')}` : 'no report sent'
-              }}</span
-            >
+            <span class="text-soft">{{
+              t('audit.scopeDaysAheadXX2', {
+                scope: scope(s.scope),
+                days: counted(s.windowDays, 'day'),
+                x: s.active
+                  ? t('audit.nextNextAt', { nextAt: shortTime(s.nextAt) })
+                  : t('audit.paused'),
+                x2: s.recipients.length
+                  ? t('audit.reportToJoin', { join: s.recipients.join(', ') })
+                  : t('audit.noReportSent'),
+              })
+            }}</span>
           </li>
         </ul>
       </section>
-      <StatePanel v-if="!runs.length" state="empty" title="No audit is on record">
-        The wall shows how things stand now; an audit keeps it.
+      <StatePanel v-if="!runs.length" state="empty" :title="t('audit.noAuditIsOnRecord')">
+        {{ t('audit.theWallShowsHowThingsStandNow') }}
+      </StatePanel>
+      <StatePanel
+        v-else-if="!rows.length && isNarrowed"
+        state="empty"
+        :title="t('audit.noAuditIsLikeThat')"
+      >
+        <button class="link" @click="clear()">{{ t('shell.showAllAgain') }}</button>
       </StatePanel>
       <table v-else class="grid-lines stack">
         <thead>
           <tr>
-            <th class="!pl-5">Audit</th>
-            <th>Begun</th>
-            <th>Of</th>
-            <th>Edition</th>
-            <th>How it stands</th>
-            <th class="!text-right">Meetings</th>
-            <th class="!text-right">Findings</th>
-            <th scope="col"><span class="hidden-label">Acts</span></th>
+            <th class="!pl-5">{{ t('audit.audit') }}</th>
+            <th>{{ t('audit.begun') }}</th>
+            <th>{{ t('audit.of') }}</th>
+            <th>{{ t('audit.edition') }}</th>
+            <th>{{ t('audit.howItStands') }}</th>
+            <th class="!text-right">{{ t('audit.meetings') }}</th>
+            <th class="!text-right">{{ t('audit.findings') }}</th>
+            <th scope="col">
+              <span class="hidden-label">{{ t('audit.acts') }}</span>
+            </th>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="r in runs" :key="r.id">
+          <tr v-for="(r, i) in rows" :id="`run-${i}`" :key="r.id" :class="look(i)">
             <td class="!pl-5">
-              <RouterLink class="head link" :to="`/audit/${r.id}`">Audit {{ r.id }}</RouterLink>
-              <span v-if="r.baseline" class="ml-1.5 text-sea">baseline</span>
+              <RouterLink class="head link" :to="`/audit/${r.id}`" @focus="cursor = i">{{
+                t('audit.auditId', { id: r.id })
+              }}</RouterLink>
+              <span v-if="r.baseline" class="ml-1.5 text-sea">{{ t('audit.baseline2') }}</span>
             </td>
             <td class="value whitespace-nowrap" :title="fullTime(r.startedAt)">
               {{ shortTime(r.startedAt) }}
@@ -151,19 +220,17 @@ const editing = ref<Schedule | 'new' | null>(null)
                   class="link"
                   @click="cancel(r)"
                 >
-                  Stop it
+                  {{ t('audit.stopIt') }}
                 </button>
                 <button
                   v-else-if="['cancelled', 'failed'].includes(r.state)"
                   class="link"
                   @click="resume(r)"
                 >
-                  Go on
-                </button>
-                <button v-else class="link" @click="baseline(r)">
-                  {{ r.baseline ? 'No baseline' : 'Make it the baseline' }}
+                  {{ t('audit.goOn') }}
                 </button>
               </template>
+              <RowMenu class="ml-2" :of="t('audit.auditId', { id: r.id })" :acts="acts(r)" />
             </td>
           </tr>
         </tbody>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQueryCache } from '@pinia/colada'
 import { ref } from 'vue'
 import { api, take } from '@/api/client'
@@ -18,7 +19,7 @@ const cache = useQueryCache()
 const session = useSession()
 const weekdays = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU']
 const s = props.schedule
-const name = ref(s?.name ?? 'Weekly audit')
+const name = ref(s?.name ?? t('audit.weeklyAudit'))
 const days = ref<string[]>(s?.days ?? ['MO'])
 const time = ref(s?.time ?? '06:30')
 const zone = ref(s?.zone ?? browserZone)
@@ -64,41 +65,48 @@ const remove = () =>
 <template>
   <ModalSheet
     :open="true"
-    :title="schedule ? 'Change a schedule' : 'Add a schedule'"
+    :title="schedule ? t('audit.changeASchedule') : t('audit.addASchedule')"
     @close="emit('close')"
   >
     <form @submit.prevent="save">
-      <label class="block">Name <input v-model="name" class="field ml-1" required /></label>
+      <label class="block"
+        >{{ t('audit.name') }} <input v-model="name" class="field ml-1" required
+      /></label>
       <fieldset class="mt-2 flex flex-wrap gap-3">
-        <legend class="hidden-label">Days</legend>
+        <legend class="hidden-label">{{ t('audit.days2') }}</legend>
         <label v-for="d in weekdays" :key="d" class="flex items-center gap-1"
           ><input v-model="days" type="checkbox" :value="d" /> {{ d.toLowerCase() }}</label
         >
       </fieldset>
       <p class="mt-2 flex items-center gap-2">
-        <label>at <input v-model="time" class="field ml-1" type="time" required /></label>
-        <label>in <input v-model="zone" class="field ml-1 w-44" required /></label>
+        <label
+          >{{ t('audit.at') }} <input v-model="time" class="field ml-1" type="time" required
+        /></label>
+        <label>{{ t('audit.in') }} <input v-model="zone" class="field ml-1 w-44" required /></label>
       </p>
       <ScopeFields v-model:unit="unit" v-model:kind="kind" v-model:days="windowDays" />
       <label class="mt-2 block"
-        >Report to
-        <input v-model="recipients" class="field mt-1 w-full" placeholder="mail addresses"
+        >{{ t('audit.reportTo') }}
+        <input
+          v-model="recipients"
+          class="field mt-1 w-full"
+          :placeholder="t('audit.mailAddresses')"
       /></label>
       <label class="mt-2 block"
-        >Paper
+        >{{ t('audit.paper') }}
         <select v-model="paper" class="field ml-1">
           <option value="a4">A4</option>
-          <option value="letter">Letter</option>
+          <option value="letter">{{ t('audit.letter') }}</option>
         </select>
       </label>
       <label class="mt-2 flex items-center gap-1.5"
-        ><input v-model="active" type="checkbox" /> runs by itself</label
+        ><input v-model="active" type="checkbox" /> {{ t('audit.runsByItself') }}</label
       >
       <ProblemNote class="mt-2" :problem="problem" />
       <p class="mt-3 flex gap-2">
-        <button class="button button-main" :disabled="busy">Save</button>
+        <button class="button button-main" :disabled="busy">{{ t('audit.save') }}</button>
         <button v-if="schedule" type="button" class="button" :disabled="busy" @click="remove">
-          Remove the schedule
+          {{ t('audit.removeTheSchedule') }}
         </button>
       </p>
     </form>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
 import { useOwnUnits } from '@/api/units'
@@ -17,27 +18,27 @@ const units = computed(() =>
 <template>
   <div class="mt-2 flex flex-wrap items-center gap-2">
     <label class="flex items-center gap-1.5"
-      >of
+      >{{ t('audit.of2') }}
       <select v-model="unit" class="field">
-        <option value="">{{ own ? 'all of your unit' : 'every unit' }}</option>
+        <option value="">{{ own ? t('audit.allOfYourUnit') : t('audit.everyUnit') }}</option>
         <option v-for="u in units" :key="u.id" :value="u.id">
           {{ u.name }}
         </option>
       </select>
     </label>
     <label>
-      <span class="hidden-label">Kind</span>
+      <span class="hidden-label">{{ t('audit.kind') }}</span>
       <select v-model="kind" class="field">
-        <option value="">every kind</option>
+        <option value="">{{ t('audit.everyKind') }}</option>
         <option v-for="k in organisation?.kinds ?? []" :key="k.id" :value="k.id">
           {{ k.name }}
         </option>
       </select>
     </label>
     <label class="flex items-center gap-1.5"
-      >looking
-      <input v-model.number="days" class="field w-16" type="number" min="1" max="366" /> days
-      ahead</label
+      >{{ t('audit.looking') }}
+      <input v-model.number="days" class="field w-16" type="number" min="1" max="366" />
+      {{ t('audit.daysAhead') }}</label
     >
   </div>
 </template>

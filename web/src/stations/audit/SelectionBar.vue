@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQueryCache } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { useCatalogue } from '@/api/catalogue'
@@ -51,9 +52,11 @@ const ask = () =>
     const asked = await take(
       api.POST('/api/host-requests', { body: { targets: targets.value, note: '' } }),
     )
-    said.value = `${counted(asked.hosts, 'host')} asked about ${counted(asked.findings, 'finding')}${
-      asked.known ? `; ${asked.known} had been asked before` : ''
-    }.`
+    said.value = t('audit.hostsAskedAboutFindingsX', {
+      hosts: counted(asked.hosts, 'host'),
+      findings: counted(asked.findings, 'finding'),
+      x: asked.known ? t('audit.knownHadBeenAskedBefore', { known: asked.known }) : '',
+    })
     emit('done')
     await cache.invalidateQueries({ key: ['requests'] })
   })
@@ -70,48 +73,60 @@ defineExpose({ apply: look, ask })
       v-if="selected.size || check"
       class="flex shrink-0 items-center gap-3 border-t border-ink bg-sheet px-5 py-2"
       role="region"
-      aria-label="Acts on several"
+      :aria-label="t('audit.actsOnSeveral')"
     >
-      <strong v-if="selected.size">{{ counted(selected.size, 'meeting') }} chosen</strong>
-      <strong v-else>Everything of {{ check }}</strong>
+      <strong v-if="selected.size">{{
+        t('audit.meetingsChosen', { meetings: counted(selected.size, 'meeting') })
+      }}</strong>
+      <strong v-else>{{ t('audit.everythingOfCheck', { check }) }}</strong>
       <button class="link" @click="emit('all')">
-        {{ selected.size ? 'All in sight, or none' : 'Choose all in sight' }}
+        {{ selected.size ? t('audit.allInSightOrNone') : t('audit.chooseAllInSight') }}
       </button>
       <button class="button button-main ml-auto" :disabled="busy" @click="look">
-        {{ isWhole ? 'Mend all of it…' : 'Mend them…' }}
+        {{ isWhole ? t('audit.mendAllOfIt') : t('audit.mendThem') }}
       </button>
       <button v-if="selected.size" class="button" :disabled="busy" @click="ask">
-        Ask the hosts
+        {{ t('audit.askTheHosts') }}
       </button>
     </div>
-    <ModalSheet :open="!!preview" title="Mend several" @close="preview = null">
+    <ModalSheet :open="!!preview" :title="t('audit.mendSeveral')" @close="preview = null">
       <template v-if="preview">
         <p>
-          <strong>{{ counted(preview.meetings, 'meeting') }}</strong> would be changed:
+          <strong>{{ counted(preview.meetings, 'meeting') }}</strong>
+          {{ t('audit.wouldBeChanged') }}
         </p>
         <ul class="value mt-1">
           <li v-for="(n, control) in preview.controls" :key="control">
-            {{ controls.get(String(control))?.title ?? control }} in {{ counted(n, 'meeting') }}
+            {{
+              t('audit.titleInMeetings', {
+                title: controls.get(String(control))?.title ?? control,
+                meetings: counted(n, 'meeting'),
+              })
+            }}
           </li>
         </ul>
         <InSessionNote class="mt-2" :meetings="[...selected]" />
         <p v-if="preview.letters" class="mt-2">
-          In {{ preview.letters }} of them a new invitation goes out.
+          {{ t('audit.inLettersOfThemANewInvitation', { letters: preview.letters }) }}
         </p>
         <p v-if="preview.incomplete" class="mt-2">
-          In {{ preview.incomplete }} something is left afterwards.
+          {{ t('audit.inIncompleteSomethingIsLeftAfterwards', { incomplete: preview.incomplete }) }}
         </p>
         <p v-if="preview.beyondHelp" class="mt-2">
-          {{ counted(preview.beyondHelp, 'finding') }} no control mends; they stay.
+          {{
+            t('audit.findingsNoControlMendsTheyStay', {
+              findings: counted(preview.beyondHelp, 'finding'),
+            })
+          }}
         </p>
         <p v-if="preview.asked" class="mt-2">
-          In {{ preview.asked }} the host was asked and still has time; they are left out.
+          {{ t('audit.inAskedTheHostWasAskedAnd', { asked: preview.asked }) }}
         </p>
-        <p class="mt-2 text-[12.5px] text-soft">It can be undone as a whole.</p>
+        <p class="mt-2 text-[12.5px] text-soft">{{ t('audit.itCanBeUndoneAsAWhole') }}</p>
         <ProblemNote class="mt-2" :problem="problem" />
         <div class="mt-3 flex gap-2">
           <button class="button button-main" :disabled="busy || !preview.meetings" @click="apply">
-            Change {{ counted(preview.meetings, 'meeting') }}
+            {{ t('audit.changeMeetings', { meetings: counted(preview.meetings, 'meeting') }) }}
           </button>
           <button
             v-if="preview.asked"
@@ -119,7 +134,7 @@ defineExpose({ apply: look, ask })
             :disabled="busy"
             @click="((evenIfAsked = true), look())"
           >
-            With those who were asked
+            {{ t('audit.withThoseWhoWereAsked') }}
           </button>
         </div>
       </template>

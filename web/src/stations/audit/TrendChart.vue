@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import {
   CategoryScale,
   Chart,
@@ -89,7 +90,11 @@ onBeforeUnmount(() => chart?.destroy())
   <figure class="min-w-0">
     <figcaption class="head mb-1 border-b border-line pb-1">{{ title }}</figcaption>
     <div v-show="!asTable" class="h-64">
-      <canvas ref="canvas" role="img" :aria-label="`${title}; the numbers are in the table`" />
+      <canvas
+        ref="canvas"
+        role="img"
+        :aria-label="t('audit.titleTheNumbersAreInTheTable', { title })"
+      />
     </div>
     <div :class="asTable ? '' : 'hidden-label'">
       <table class="grid-lines">
@@ -100,7 +105,7 @@ onBeforeUnmount(() => chart?.destroy())
         </caption>
         <thead>
           <tr>
-            <th scope="col">When</th>
+            <th scope="col">{{ t('audit.when') }}</th>
             <th v-for="s in series" :key="s.name" scope="col" class="!text-right">{{ s.name }}</th>
           </tr>
         </thead>

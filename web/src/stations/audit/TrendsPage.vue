@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -31,31 +32,31 @@ const {
 })
 const labels = computed(() => (trend.value?.points ?? []).map((p) => day(p.at)))
 const charts = computed(() => {
-  const t = trend.value
-  if (!t) return []
+  const seen = trend.value
+  if (!seen) return []
   return [
     {
-      title: 'Open findings by severity',
+      title: t('audit.openFindingsBySeverity'),
       labels: labels.value,
-      series: severitySeries(t.points),
+      series: severitySeries(seen.points),
       stacked: true,
     },
     {
-      title: 'Meetings by band of exposure',
+      title: t('audit.meetingsByBandOfExposure'),
       labels: labels.value,
-      series: bandSeries(t.points),
+      series: bandSeries(seen.points),
       stacked: true,
     },
     {
-      title: 'Open findings by family',
+      title: t('audit.openFindingsByFamily'),
       labels: labels.value,
-      series: familySeries(t.points, catalogue.value?.families ?? []),
+      series: familySeries(seen.points, catalogue.value?.families ?? []),
       stacked: false,
     },
     {
-      title: 'Days from found to mended, the weekly median',
-      labels: t.mended.map((m) => day(m.week)),
-      series: mendSeries(t.mended),
+      title: t('audit.daysFromFoundToMendedTheWeekly'),
+      labels: seen.mended.map((m) => day(m.week)),
+      series: mendSeries(seen.mended),
       stacked: false,
     },
   ]
@@ -64,11 +65,11 @@ const tables = ref(false)
 </script>
 
 <template>
-  <PartFrame title="Trends">
+  <PartFrame :title="t('audit.trends')">
     <template #head>
       <select
         class="field"
-        aria-label="Unit"
+        :aria-label="t('audit.unit')"
         :value="unit"
         @change="
           router.replace({
@@ -76,19 +77,19 @@ const tables = ref(false)
           })
         "
       >
-        <option value="">the whole organisation</option>
+        <option value="">{{ t('audit.theWholeOrganisation') }}</option>
         <option v-for="u in organisation?.units ?? []" :key="u.id" :value="u.id">
           {{ u.name }}
         </option>
       </select>
       <label class="flex items-center gap-1.5 text-soft"
-        ><input v-model="tables" type="checkbox" /> as tables</label
+        ><input v-model="tables" type="checkbox" /> {{ t('audit.asTables') }}</label
       >
     </template>
     <StatePanel v-if="error" state="failed" :problem="error" @retry="refetch()" />
     <StatePanel v-else-if="!trend" state="loading" />
-    <StatePanel v-else-if="trend.points.length < 2" state="empty" title="No trend yet">
-      A trend needs two audits that came to their end.
+    <StatePanel v-else-if="trend.points.length < 2" state="empty" :title="t('audit.noTrendYet')">
+      {{ t('audit.aTrendNeedsTwoAuditsThatCame') }}
     </StatePanel>
     <div v-else class="grid grid-cols-2 gap-x-8 narrow:grid-cols-[minmax(0,1fr)] gap-y-4 px-5 py-4">
       <TrendChart v-for="c in charts" :key="c.title" v-bind="c" :as-table="tables" />

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
@@ -58,29 +59,36 @@ async function grant() {
     emit(
       'done',
       granted.state === 'waiting'
-        ? 'The waiver waits for a second warden.'
-        : `Waived until ${shortTime(granted.until)}.`,
+        ? t('audit.theWaiverWaitsForASecondWarden')
+        : t('audit.waivedUntilUntil', { until: shortTime(granted.until) }),
     )
   })
 }
 </script>
 
 <template>
-  <ModalSheet :open="open" title="Waive" @close="emit('close')">
+  <ModalSheet :open="open" :title="t('audit.waive4')" @close="emit('close')">
     <form @submit.prevent="grant">
       <fieldset>
-        <legend class="hidden-label">What may stand</legend>
+        <legend class="hidden-label">{{ t('audit.whatMayStand') }}</legend>
         <label class="flex gap-2">
-          <input v-model="scope" type="radio" value="finding" /> this finding in “{{ title }}”
+          <input v-model="scope" type="radio" value="finding" />
+          {{ t('audit.thisFindingInTitle', { title }) }}
         </label>
         <label class="flex gap-2">
-          <input v-model="scope" type="radio" value="meeting" /> everything in “{{ title }}”
+          <input v-model="scope" type="radio" value="meeting" />
+          {{ t('audit.everythingInTitle', { title }) }}
         </label>
         <label v-if="subject" class="flex flex-wrap items-center gap-2">
-          <input v-model="scope" type="radio" value="rule" /> everything on
-          <span class="value">{{ subject }}</span> in
-          <select v-model="unit" class="field" aria-label="Unit" :disabled="scope !== 'rule'">
-            <option value="">a unit…</option>
+          <input v-model="scope" type="radio" value="rule" /> {{ t('audit.everythingOn') }}
+          <span class="value">{{ subject }}</span> {{ t('audit.in') }}
+          <select
+            v-model="unit"
+            class="field"
+            :aria-label="t('audit.unit')"
+            :disabled="scope !== 'rule'"
+          >
+            <option value="">{{ t('audit.aUnit') }}</option>
             <option v-for="u in organisation?.units ?? []" :key="u.id" :value="u.id">
               {{ u.name }}
             </option>
@@ -88,20 +96,23 @@ async function grant() {
         </label>
       </fieldset>
       <label class="mt-3 block">
-        Why it may stand
+        {{ t('audit.whyItMayStand') }}
         <textarea v-model="reason" class="field mt-1 w-full" rows="2" maxlength="2000" required />
       </label>
       <label class="mt-2 block">
-        Until
+        {{ t('audit.until2') }}
         <input v-model="until" type="datetime-local" class="field mt-1" required />
       </label>
       <p class="mt-1 text-[12.5px] text-soft">
-        It is shown wherever the finding would be, and ends by itself.
-        {{ settings?.byTwo ? 'A second warden has to agree.' : '' }}
+        {{
+          t('audit.itIsShownWhereverTheFindingWould', {
+            x: settings?.byTwo ? t('audit.aSecondWardenHasToAgree') : '',
+          })
+        }}
       </p>
       <ProblemNote class="mt-2" :problem="problem" />
       <button class="button button-main mt-3" :disabled="busy || !isComplete">
-        {{ busy ? 'Granting…' : 'Waive' }}
+        {{ busy ? t('audit.granting') : t('audit.waive4') }}
       </button>
     </form>
   </ModalSheet>

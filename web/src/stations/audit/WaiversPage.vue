@@ -1,10 +1,18 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { useCatalogue, useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { GrantedWaiver } from '@/api/schema'
 import { useSession } from '@/api/session'
+import { useAddress } from '@/shell/address'
+import { counted } from '@/shell/counted'
+import FilterBar from '@/shell/FilterBar.vue'
+import ListFoot from '@/shell/ListFoot.vue'
+import type { RowAct } from '@/shell/rowActs'
+import RowMenu from '@/shell/RowMenu.vue'
+import { holds, isWithin, useRows } from '@/shell/rows'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -29,18 +37,43 @@ const { data: settings } = useQuery({
   key: ['waivers', 'settings'],
   query: () => take(api.GET('/api/waivers/settings')),
 })
-const showOver = ref(false)
+const { query, set, clear, days, isNarrowedBy } = useAddress()
+const isNarrowed = computed(() => isNarrowedBy())
 const rows = computed(() =>
   (waivers.value ?? []).filter(
-    (w) => showOver.value || w.state === 'in-force' || w.state === 'waiting',
+    (w) =>
+      (query('over') || w.state === 'in-force' || w.state === 'waiting') &&
+      holds(query('text'), what(w), w.reason, w.grantedBy) &&
+      isWithin(w.until, days.value),
   ),
 )
+const { look } = useRows({ name: 'waiver', rows: () => rows.value })
+function acts(w: GrantedWaiver): RowAct[] {
+  const all: RowAct[] = []
+  if (w.meeting) {
+    all.push(
+      {
+        name: t('audit.itsFindings'),
+        to: { path: '/audit', query: { meeting: w.meeting, show: 'all' } },
+      },
+      { name: t('audit.theMeeting'), to: `/register/${encodeURIComponent(w.meeting)}` },
+    )
+  }
+  if (session.seesAll)
+    all.push({
+      name: t('audit.whatWasDoneWithIt'),
+      to: { path: '/ledger', query: { object: 'waiver', objectId: String(w.id) } },
+    })
+  if (session.mayMend && w.state === 'in-force')
+    all.push({ name: t('audit.endItNow'), act: () => void end(w.id) })
+  return all
+}
 const states: Record<string, string> = {
-  waiting: 'waits for a second warden',
-  'in-force': 'in force',
-  lapsed: 'lapsed',
-  ended: 'ended early',
-  refused: 'refused by the second',
+  waiting: t('audit.waitsForASecondWarden'),
+  'in-force': t('audit.inForce'),
+  lapsed: t('audit.lapsed'),
+  ended: t('audit.endedEarly'),
+  refused: t('audit.refusedByTheSecond'),
 }
 const problem = ref<Error | null>(null)
 async function attempt(what: () => Promise<unknown>) {
@@ -64,10 +97,13 @@ const upTo = (severity: number) =>
   attempt(() => take(api.PUT('/api/waivers/settings/units', { body: { severity } })))
 function what(w: GrantedWaiver): string {
   if (w.scope === 'rule') {
-    return `everything on ${about(w.subject)} in ${unitName(w.unit) || w.unit}`
+    return t('audit.everythingOnSubjectInUnit', {
+      subject: about(w.subject),
+      unit: unitName(w.unit) || w.unit,
+    })
   }
-  const of = `in “${w.title ?? w.meeting}”`
-  if (w.scope === 'meeting') return `everything ${of}`
+  const of = t('audit.inTitle', { title: w.title ?? w.meeting })
+  if (w.scope === 'meeting') return t('audit.everythingOf', { of })
   const found = checkTitle(w.check)
   return w.subject ? `${found}: ${about(w.subject)}, ${of}` : `${found}, ${of}`
 }
@@ -77,27 +113,35 @@ const about = (subject: string | null | undefined) =>
 </script>
 
 <template>
-  <PartFrame title="Waivers">
-    <template #head>
-      <label class="flex items-center gap-1.5 text-soft"
-        ><input v-model="showOver" type="checkbox" /> those that are over, too</label
-      >
+  <PartFrame :title="t('audit.waivers')">
+    <template #filter>
+      <FilterBar :words="t('audit.whatWhyOrByWhom')" :days="t('audit.until2')">
+        <label class="flex items-center gap-1.5"
+          ><input
+            type="checkbox"
+            :checked="query('over') === '1'"
+            @change="set({ over: query('over') ? undefined : '1' })"
+          />
+          {{ t('audit.thoseThatAreOverToo') }}</label
+        >
+      </FilterBar>
     </template>
+    <template #foot><ListFoot v-if="waivers" :count="counted(rows.length, 'waiver')" /></template>
     <template #acts>
       <label v-if="settings && !session.isUnitWarden" class="flex items-center gap-1.5 text-soft">
-        a unit’s warden waives
+        {{ t('audit.aUnitsWardenWaives') }}
         <select
           class="field"
           :value="settings.unitWaiverSeverity"
           :disabled="!session.isWarden"
           @change="upTo(Number(($event.target as HTMLSelectElement).value))"
         >
-          <option :value="0">nothing</option>
-          <option :value="1">notes</option>
-          <option :value="2">up to minor</option>
-          <option :value="3">up to moderate</option>
-          <option :value="4">up to serious</option>
-          <option :value="5">everything</option>
+          <option :value="0">{{ t('audit.nothing') }}</option>
+          <option :value="1">{{ t('audit.notes') }}</option>
+          <option :value="2">{{ t('audit.upToMinor') }}</option>
+          <option :value="3">{{ t('audit.upToModerate') }}</option>
+          <option :value="4">{{ t('audit.upToSerious') }}</option>
+          <option :value="5">{{ t('audit.everything') }}</option>
         </select>
       </label>
       <label v-if="settings" class="flex items-center gap-1.5 text-soft">
@@ -107,34 +151,45 @@ const about = (subject: string | null | undefined) =>
           :disabled="!session.isWarden"
           @change="byTwo(($event.target as HTMLInputElement).checked)"
         />
-        granted by two
+        {{ t('audit.grantedByTwo') }}
         <span v-if="settings.oneAskedBy" class="text-rust">
-          ({{ settings.oneAskedBy.split('@')[0] }} asks to go back to one)</span
+          {{
+            t('audit.splitAsksToGoBackToOne', { split: settings.oneAskedBy.split('@')[0] })
+          }}</span
         >
       </label>
     </template>
     <ProblemNote class="m-4" :problem="problem" />
     <section v-if="asked?.length" class="border-b border-line px-5 py-3">
-      <h2 class="head">Asked for by hosts</h2>
+      <h2 class="head">{{ t('audit.askedForByHosts') }}</h2>
       <GrantAsked v-for="a in asked" :key="a.id" :asked="a" />
     </section>
     <StatePanel v-if="error" state="failed" :problem="error" @retry="refetch()" />
     <StatePanel v-else-if="!waivers" state="loading" />
-    <StatePanel v-else-if="!rows.length" state="empty" title="Nothing is waived">
-      On the wall, <strong>w</strong> waives the finding in hand until a time, with a reason.
+    <StatePanel
+      v-else-if="!rows.length && isNarrowed"
+      state="empty"
+      :title="t('audit.noWaiverIsLikeThat')"
+    >
+      <button class="link" @click="clear()">{{ t('shell.showAllAgain') }}</button>
+    </StatePanel>
+    <StatePanel v-else-if="!rows.length" state="empty" :title="t('audit.nothingIsWaived')">
+      {{ t('audit.onTheWall') }} <strong>w</strong> {{ t('audit.waivesTheFindingInHandUntilA') }}
     </StatePanel>
     <table v-else class="grid-lines stack">
       <thead>
         <tr>
-          <th class="!pl-5">What may stand</th>
-          <th>Why</th>
-          <th>By</th>
-          <th>Until</th>
-          <th scope="col"><span class="hidden-label">Acts</span></th>
+          <th class="!pl-5">{{ t('audit.whatMayStand') }}</th>
+          <th>{{ t('audit.why') }}</th>
+          <th>{{ t('audit.by') }}</th>
+          <th>{{ t('audit.until2') }}</th>
+          <th scope="col">
+            <span class="hidden-label">{{ t('audit.acts') }}</span>
+          </th>
         </tr>
       </thead>
       <tbody>
-        <tr v-for="w in rows" :key="w.id">
+        <tr v-for="(w, i) in rows" :id="`waiver-${i}`" :key="w.id" :class="look(i)">
           <td class="!pl-5">
             <RouterLink
               v-if="w.meeting"
@@ -154,16 +209,19 @@ const about = (subject: string | null | undefined) =>
           </td>
           <td class="!pr-5 text-right whitespace-nowrap">
             <template v-if="session.isWarden && w.state === 'waiting'">
-              <button class="button" @click="second(w.id, true)">Agree</button>
-              <button class="button ml-2" @click="second(w.id, false)">Refuse</button>
+              <button class="button" @click="second(w.id, true)">{{ t('audit.agree') }}</button>
+              <button class="button ml-2" @click="second(w.id, false)">
+                {{ t('audit.refuse') }}
+              </button>
             </template>
             <button
               v-if="session.mayMend && w.state === 'in-force'"
               class="link"
               @click="end(w.id)"
             >
-              End it now
+              {{ t('audit.endItNow') }}
             </button>
+            <RowMenu class="ml-2" :of="what(w)" :acts="acts(w)" />
           </td>
         </tr>
       </tbody>

@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { computed } from 'vue'
 import { useCatalogue, useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import { counted } from '@/shell/counted'
+import FilterBar from '@/shell/FilterBar.vue'
 
 /** What the wall is narrowed to; all of it stands in the address. */
 const props = defineProps<{
@@ -29,28 +31,29 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value || und
 </script>
 
 <template>
-  <form
-    class="flex shrink-0 flex-wrap items-center gap-x-2 gap-y-1.5 border-b border-line px-5 py-1.5"
-    @submit.prevent
+  <FilterBar
+    :words="t('audit.titleOrHost')"
+    :days="t('audit.nextTime')"
+    :change="(part) => emit('set', part)"
   >
     <select
       class="field max-w-28"
-      aria-label="Together by"
+      :aria-label="t('audit.togetherBy')"
       :value="query('group')"
       @change="emit('set', { group: value($event) })"
     >
-      <option value="">by urgency</option>
-      <option value="unit">by unit</option>
-      <option value="host">by host</option>
-      <option value="kind">by kind</option>
+      <option value="">{{ t('audit.byUrgency') }}</option>
+      <option value="unit">{{ t('audit.byUnit') }}</option>
+      <option value="host">{{ t('audit.byHost') }}</option>
+      <option value="kind">{{ t('audit.byKind') }}</option>
     </select>
     <select
       class="field max-w-40"
-      aria-label="Check"
+      :aria-label="t('audit.check')"
       :value="check"
       @change="setCheck(($event.target as HTMLSelectElement).value)"
     >
-      <option value="">every check</option>
+      <option value="">{{ t('audit.everyCheck') }}</option>
       <option
         v-for="c in checks ?? []"
         :key="`${c.check}|${c.subject}`"
@@ -62,52 +65,44 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value || und
     </select>
     <select
       class="field max-w-32"
-      aria-label="Unit"
+      :aria-label="t('audit.unit')"
       :value="query('unit')"
       @change="emit('set', { unit: value($event) })"
     >
-      <option value="">every unit</option>
+      <option value="">{{ t('audit.everyUnit') }}</option>
       <option v-for="u in organisation?.units ?? []" :key="u.id" :value="u.id">{{ u.name }}</option>
     </select>
     <select
       class="field max-w-32"
-      aria-label="Severity"
+      :aria-label="t('audit.severity')"
       :value="query('severity')"
       @change="emit('set', { severity: value($event) })"
     >
-      <option value="">any severity</option>
-      <option value="5">grave</option>
-      <option value="4">serious and worse</option>
-      <option value="3">moderate and worse</option>
+      <option value="">{{ t('audit.anySeverity') }}</option>
+      <option value="5">{{ t('audit.grave') }}</option>
+      <option value="4">{{ t('audit.seriousAndWorse') }}</option>
+      <option value="3">{{ t('audit.moderateAndWorse') }}</option>
     </select>
     <select
-      class="field max-w-36"
-      aria-label="Shown"
+      class="field max-w-44"
+      :aria-label="t('audit.shown')"
       :value="query('show')"
       @change="emit('set', { show: value($event) })"
     >
-      <option value="">with open findings</option>
-      <option value="waived">with waived findings</option>
-      <option value="all">every meeting</option>
+      <option value="">{{ t('audit.withOpenFindings') }}</option>
+      <option value="waived">{{ t('audit.withWaivedFindings') }}</option>
+      <option value="all">{{ t('audit.everyMeeting') }}</option>
     </select>
     <select
       v-if="hasBaseline"
       class="field"
-      aria-label="Against the baseline"
+      :aria-label="t('audit.againstTheBaseline')"
       :value="query('baseline')"
       @change="emit('set', { baseline: value($event) })"
     >
-      <option value="">old and new</option>
-      <option value="new">new since the baseline</option>
-      <option value="old">in the baseline</option>
+      <option value="">{{ t('audit.oldAndNew') }}</option>
+      <option value="new">{{ t('audit.newSinceTheBaseline') }}</option>
+      <option value="old">{{ t('audit.inTheBaseline') }}</option>
     </select>
-    <input
-      class="field w-28"
-      type="search"
-      placeholder="Title or host"
-      aria-label="Title or host"
-      :value="query('text')"
-      @input="emit('set', { text: ($event.target as HTMLInputElement).value || undefined })"
-    />
-  </form>
+  </FilterBar>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useElementSize, useMediaQuery, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
@@ -44,8 +45,8 @@ const rows = computed(() =>
   }),
 )
 function groupOf(row: WallRow): string {
-  if (props.group === 'unit') return unitName(row.unit) || 'no unit'
-  if (props.group === 'kind') return kindName(row.kind) || 'no kind'
+  if (props.group === 'unit') return unitName(row.unit) || t('audit.noUnit')
+  if (props.group === 'kind') return kindName(row.kind) || t('audit.noKind')
   if (props.group === 'host') return row.host
   return ''
 }
@@ -92,11 +93,15 @@ defineExpose({ show })
       role="row"
       :style="{ gridTemplateColumns: template }"
     >
-      <span v-if="selectable" role="columnheader"><span class="hidden-label">Chosen</span></span>
-      <span role="columnheader" class="self-end py-1.5" :class="selectable ? 'pl-1' : 'pl-5'"
-        >Meeting</span
+      <span v-if="selectable" role="columnheader"
+        ><span class="hidden-label">{{ t('audit.chosen') }}</span></span
       >
-      <span v-if="few" role="columnheader" class="self-end py-1.5 text-center">Findings</span>
+      <span role="columnheader" class="self-end py-1.5" :class="selectable ? 'pl-1' : 'pl-5'">{{
+        t('audit.meeting')
+      }}</span>
+      <span v-if="few" role="columnheader" class="self-end py-1.5 text-center">{{
+        t('audit.findings')
+      }}</span>
       <span
         v-for="c in few ? [] : columns"
         :key="c.id"
@@ -106,10 +111,15 @@ defineExpose({ show })
           c.title
         }}</span></span
       >
-      <span v-if="!few" role="columnheader" class="flex items-end border-l border-hair py-1.5 pl-2"
-        >Exposure</span
+      <span
+        v-if="!few"
+        role="columnheader"
+        class="flex items-end border-l border-hair py-1.5 pl-2"
+        >{{ t('audit.exposure') }}</span
       >
-      <span role="columnheader" class="flex items-end border-l border-hair py-1.5 pl-2">Next</span>
+      <span role="columnheader" class="flex items-end border-l border-hair py-1.5 pl-2">{{
+        t('audit.next')
+      }}</span>
     </div>
     <div :style="{ height: `${shown.before}px` }" />
     <div
@@ -130,7 +140,7 @@ defineExpose({ show })
           v-if="row"
           type="checkbox"
           tabindex="-1"
-          :aria-label="`Choose ${row.title}`"
+          :aria-label="t('audit.chooseTitle', { title: row.title })"
           :checked="selected.has(row.meeting)"
           @change="emit('toggle', row.meeting)"
         />
@@ -192,7 +202,7 @@ defineExpose({ show })
             :severity="row.families[c.id]?.worst ?? 0"
             :count="row.families[c.id]?.count"
           />
-          <span v-else class="value text-soft" title="waived">w</span>
+          <span v-else class="value text-soft" :title="t('audit.waived')">w</span>
         </button>
         <span v-else class="text-line" aria-hidden="true">·</span>
       </span>

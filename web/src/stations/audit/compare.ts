@@ -1,22 +1,23 @@
+import { t } from '@/wording'
 import type { Compared, Drift } from '@/api/schema'
 import { day } from '@/shell/times'
 
 /** Why a finding came, in the words of the page. */
 export const comeReasons: Record<string, string> = {
-  scheduled: 'in a new meeting',
-  changed: 'the meeting was changed',
-  rule: 'the rulebook changed',
-  around: 'something around it changed',
-  unwaived: 'its waiver ended',
-  back: 'come back',
+  scheduled: t('audit.inANewMeeting'),
+  changed: t('audit.theMeetingWasChanged'),
+  rule: t('audit.theRulebookChanged'),
+  around: t('audit.somethingAroundItChanged'),
+  unwaived: t('audit.itsWaiverEnded'),
+  back: t('audit.comeBack'),
 }
 
 /** Why a finding is gone. */
 export const goneReasons: Record<string, string> = {
-  mended: 'mended',
-  waived: 'waived',
-  over: 'the meeting is over',
-  rule: 'the rulebook changed',
+  mended: t('audit.mended'),
+  waived: t('audit.waived'),
+  over: t('audit.theMeetingIsOver'),
+  rule: t('audit.theRulebookChanged'),
 }
 
 const sum = (counts: Record<string, number>) => Object.values(counts).reduce((a, b) => a + b, 0)
@@ -24,25 +25,34 @@ const sum = (counts: Record<string, number>) => Object.values(counts).reduce((a,
 /** The parts of a comparison with their counts. */
 export function sidesOf(c: Compared) {
   return [
-    { id: 'come', name: 'new', count: sum(c.come), tone: 'text-rust' },
-    { id: 'gone', name: 'gone', count: sum(c.gone), tone: 'text-kelp' },
-    { id: 'still', name: 'still there', count: c.still, tone: '' },
-    { id: 'drifted', name: 'drifted since clean', count: c.drifted.length, tone: 'text-sand' },
+    { id: 'come', name: t('audit.new'), count: sum(c.come), tone: 'text-rust' },
+    { id: 'gone', name: t('audit.gone'), count: sum(c.gone), tone: 'text-kelp' },
+    { id: 'still', name: t('audit.stillThere'), count: c.still, tone: '' },
+    {
+      id: 'drifted',
+      name: t('audit.driftedSinceClean'),
+      count: c.drifted.length,
+      tone: 'text-sand',
+    },
   ]
 }
 
 const acts: Record<string, string> = {
-  controls: 'changed its controls',
-  changed: 'changed it',
-  imported: 'brought it in again',
-  'handed-over': 'handed it over',
-  restored: 'put an earlier version back',
-  undone: 'undid a remedy',
+  controls: t('audit.changedItsControls'),
+  changed: t('audit.changedIt'),
+  imported: t('audit.broughtItInAgain'),
+  'handed-over': t('audit.handedItOver'),
+  restored: t('audit.putAnEarlierVersionBack'),
+  undone: t('audit.undidARemedy'),
 }
 
 /** Who or what made a clean meeting drift. */
 export function driftWords(d: Drift): string {
-  if (d.act === 'edition') return `the rulebook changed on ${d.at ? day(d.at) : ''}`
-  if (!d.by) return 'something around it changed, such as the directory'
-  return `${d.by} ${acts[d.act] ?? 'changed it'} on ${d.at ? day(d.at) : ''}`
+  if (d.act === 'edition') return t('audit.theRulebookChangedOnAt', { at: d.at ? day(d.at) : '' })
+  if (!d.by) return t('audit.somethingAroundItChangedSuchAsThe')
+  return t('audit.byActsOnAt', {
+    by: d.by,
+    acts: acts[d.act] ?? t('audit.changedIt'),
+    at: d.at ? day(d.at) : '',
+  })
 }

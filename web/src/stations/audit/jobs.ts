@@ -1,14 +1,15 @@
+import { t } from '@/wording'
 import type { RemedyJob } from '@/api/schema'
 import { counted } from '@/shell/counted'
 
 const words: Record<string, string> = {
-  waiting: 'waiting',
-  sending: 'under way',
-  confirming: 'decided, and not confirmed by their service yet',
-  refused: 'refused by the conference service',
-  overtaken: 'changed by somebody meanwhile, so left alone',
-  gone: 'cancelled meanwhile',
-  'given-up': 'given up after many tries',
+  waiting: t('audit.waiting'),
+  sending: t('audit.underWay'),
+  confirming: t('audit.decidedAndNotConfirmedByTheirService'),
+  refused: t('audit.refusedByTheConferenceService'),
+  overtaken: t('audit.changedBySomebodyMeanwhileSoLeftAlone'),
+  gone: t('audit.cancelledMeanwhile'),
+  'given-up': t('audit.givenUpAfterManyTries'),
 }
 
 /** How a remedy stands, so that nothing half done looks done. */
@@ -20,12 +21,12 @@ export function jobWords(job: Pick<RemedyJob, 'items' | 'states' | 'sent'>): {
   const others = Object.entries(job.states).filter(([state]) => state !== 'done')
   const parts = [
     done === job.items
-      ? `Done in ${counted(done, 'meeting')}.`
-      : `Done in ${done} of ${counted(job.items, 'meeting')};`,
+      ? t('audit.doneInMeetings', { meetings: counted(done, 'meeting') })
+      : t('audit.doneInDoneOfMeetings', { done, meetings: counted(job.items, 'meeting') }),
     ...(others.length
       ? [`${others.map(([state, n]) => `${n} ${words[state] ?? state}`).join(', ')}.`]
       : []),
-    ...(job.sent ? [`${counted(job.sent, 'new invitation')} went out.`] : []),
+    ...(job.sent ? [t('audit.newsWentOut', { news: counted(job.sent, 'newInvitation') })] : []),
   ]
   const isUnderWay = !!(job.states.waiting ?? job.states.sending ?? job.states.confirming)
   const isBad = !!(job.states.refused ?? job.states['given-up'] ?? job.states.overtaken)

@@ -16,6 +16,9 @@ export interface WallFilter {
   baseline: string
   severity: string
   text: string
+  /** From when to before when a meeting's next occurrence begins, as instants. */
+  from?: string
+  to?: string
 }
 
 const size = 200

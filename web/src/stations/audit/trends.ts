@@ -1,3 +1,5 @@
+import { t } from '@/wording'
+import { bandName } from '@/marks/bands'
 import type { FamilyView, Mended, Point } from '@/api/schema'
 
 /** A line or layer of a chart. */
@@ -11,11 +13,11 @@ export interface Series {
 }
 
 const severities = [
-  { id: 5, name: 'grave', tone: '--rust', dash: [] },
-  { id: 4, name: 'serious', tone: '--rust', dash: [6, 3] },
-  { id: 3, name: 'moderate', tone: '--sand-mark', dash: [] },
-  { id: 2, name: 'minor', tone: '--sea', dash: [2, 2] },
-  { id: 1, name: 'note', tone: '--soft', dash: [] },
+  { id: 5, name: t('audit.grave'), tone: '--rust', dash: [] },
+  { id: 4, name: t('audit.serious'), tone: '--rust', dash: [6, 3] },
+  { id: 3, name: t('audit.moderate'), tone: '--sand-mark', dash: [] },
+  { id: 2, name: t('audit.minor'), tone: '--sea', dash: [2, 2] },
+  { id: 1, name: t('audit.note'), tone: '--soft', dash: [] },
 ]
 
 export function severitySeries(points: Point[]): Series[] {
@@ -34,7 +36,7 @@ const bands = [
 
 export function bandSeries(points: Point[]): Series[] {
   return bands.map(({ id, ...look }) => ({
-    name: id,
+    name: bandName(id),
     ...look,
     values: points.map((p) => p.byBand[id] ?? 0),
   }))
@@ -47,8 +49,8 @@ const dashes = [[], [6, 3], [2, 2]]
 export function familySeries(points: Point[], families: FamilyView[], most = 5): Series[] {
   const names = new Map([
     ...families.map((f) => [f.id, f.title] as const),
-    ['guarantees', 'Guarantees'] as const,
-    ['meeting', 'The meeting itself'] as const,
+    ['guarantees', t('audit.guarantees')] as const,
+    ['meeting', t('audit.theMeetingItself')] as const,
   ])
   const all = [...names.keys()].map((id) => ({
     id,
@@ -70,7 +72,7 @@ export function familySeries(points: Point[], families: FamilyView[], most = 5):
 export function mendSeries(mended: Mended[]): Series[] {
   return [
     {
-      name: 'days',
+      name: t('audit.days'),
       tone: '--sea',
       dash: [],
       values: mended.map((m) => Math.round(m.medianHours / 2.4) / 10),

@@ -1,3 +1,4 @@
+import { t } from '@/wording'
 import type { FamilyView, FindingView, GrantedWaiver } from '@/api/schema'
 
 /** A column of the wall. */
@@ -10,8 +11,8 @@ export interface Column {
 export function columnsOf(families: FamilyView[]): Column[] {
   return [
     ...families.map((f) => ({ id: f.id, title: f.title })),
-    { id: 'guarantees', title: 'Guarantees' },
-    { id: 'meeting', title: 'The meeting itself' },
+    { id: 'guarantees', title: t('audit.guarantees') },
+    { id: 'meeting', title: t('audit.theMeetingItself') },
   ]
 }
 

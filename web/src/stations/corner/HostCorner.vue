@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
@@ -63,7 +64,7 @@ async function mend() {
         },
       }),
     )
-    said.value = `“${m.title}” is mended.`
+    said.value = t('corner.titleIsMended', { title: m.title })
     opened.value = null
     await cache.invalidateQueries({ key: ['meetings'] })
   } catch (e) {
@@ -95,7 +96,7 @@ async function start(id: string) {
     problem.value = e as Error
   }
 }
-useKeys([{ key: 'n', does: 'schedule a meeting', act: () => router.push('/register/new') }])
+useKeys([{ key: 'n', does: t('corner.scheduleAMeeting'), act: () => router.push('/register/new') }])
 </script>
 
 <template>
@@ -104,17 +105,17 @@ useKeys([{ key: 'n', does: 'schedule a meeting', act: () => router.push('/regist
   <div v-else class="grid h-full grid-cols-2 narrow:block narrow:h-auto">
     <section
       class="overflow-auto border-r border-ink px-5 py-4 narrow:border-r-0 narrow:border-b phone:px-3"
-      aria-label="What is asked of you"
+      :aria-label="t('corner.whatIsAskedOfYou')"
     >
-      <h1 class="text-xl font-bold">What is asked of you</h1>
+      <h1 class="text-xl font-bold">{{ t('corner.whatIsAskedOfYou') }}</h1>
       <p v-if="!asked.length" class="mt-2 text-kelp">
-        Nothing. Your meetings are as the rulebook says.
+        {{ t('corner.nothingYourMeetingsAreAsTheRulebook') }}
       </p>
       <p v-else class="mt-1 text-soft">
         {{
           asked.length === 1
-            ? 'One of your meetings needs a look.'
-            : `${asked.length} of your meetings need a look. The gravest is first.`
+            ? t('corner.oneOfYourMeetingsNeedsALook')
+            : t('corner.askedOfYourMeetingsNeedALook', { asked: asked.length })
         }}
       </p>
       <p v-if="said" class="mt-2 border-l-4 border-kelp bg-sheet px-3 py-1.5" role="status">
@@ -140,7 +141,7 @@ useKeys([{ key: 'n', does: 'schedule a meeting', act: () => router.push('/regist
               </li>
             </ul>
             <template v-if="remedy?.changes.length">
-              <p class="mt-2 text-soft">The least change that mends it:</p>
+              <p class="mt-2 text-soft">{{ t('corner.theLeastChangeThatMendsIt') }}</p>
               <p v-for="c in remedy.changes" :key="c.control">
                 {{ controls.get(c.control)?.title }}:
                 <span class="text-soft">{{ label(controls.get(c.control), c.from) }}</span> →
@@ -153,24 +154,26 @@ useKeys([{ key: 'n', does: 'schedule a meeting', act: () => router.push('/regist
                 :disabled="busy"
                 @click="mend"
               >
-                {{ busy ? 'Changing…' : 'Change it' }}
+                {{ busy ? t('corner.changing') : t('corner.changeIt') }}
               </button>
             </template>
-            <RouterLink class="link ml-3" :to="`/register/${encodeURIComponent(m.id)}/edit`"
-              >Change it myself</RouterLink
-            >
+            <RouterLink class="link ml-3" :to="`/register/${encodeURIComponent(m.id)}/edit`">{{
+              t('corner.changeItMyself')
+            }}</RouterLink>
           </div>
         </li>
       </ul>
     </section>
-    <section class="overflow-auto px-5 py-4 phone:px-3" aria-label="Your meetings">
+    <section class="overflow-auto px-5 py-4 phone:px-3" :aria-label="t('corner.yourMeetings')">
       <div class="flex items-baseline gap-4">
-        <h2 class="text-xl font-bold">Your meetings</h2>
-        <RouterLink class="button button-main ml-auto" to="/register/new">Schedule</RouterLink>
-        <RouterLink class="link" to="/register?feeds=1">Subscribe</RouterLink>
+        <h2 class="text-xl font-bold">{{ t('corner.yourMeetings') }}</h2>
+        <RouterLink class="button button-main ml-auto" to="/register/new">{{
+          t('corner.schedule')
+        }}</RouterLink>
+        <RouterLink class="link" to="/register?feeds=1">{{ t('corner.subscribe') }}</RouterLink>
       </div>
       <p v-if="!coming.length" class="mt-2 text-soft">
-        Nothing is coming, {{ session.who?.name }}.
+        {{ t('corner.nothingIsComingName', { name: session.who?.name }) }}
       </p>
       <ul class="mt-3">
         <li
@@ -184,10 +187,15 @@ useKeys([{ key: 'n', does: 'schedule a meeting', act: () => router.push('/regist
               m.title
             }}</RouterLink>
             <span class="text-[12.5px] text-soft"
-              >{{ recurrenceWords(m.recurrence) }} · {{ m.invited }} invited ·
+              >{{
+                t('corner.recurrenceInvitedInvited', {
+                  recurrence: recurrenceWords(m.recurrence),
+                  invited: m.invited,
+                })
+              }}
               <button type="button" class="link" @click="copyLink(m.id)">
-                {{ copied === m.id ? 'Copied' : 'Copy the link'
-                }}<span class="hidden-label"> of {{ m.title }}</span>
+                {{ copied === m.id ? t('corner.copied') : t('corner.copyTheLink')
+                }}<span class="hidden-label"> {{ t('corner.ofTitle', { title: m.title }) }}</span>
               </button>
               <button
                 v-if="mayStart(m.next, Date.now())"
@@ -195,7 +203,7 @@ useKeys([{ key: 'n', does: 'schedule a meeting', act: () => router.push('/regist
                 class="link ml-2"
                 @click="start(m.id)"
               >
-                Start now<span class="hidden-label">: {{ m.title }}</span>
+                {{ t('corner.startNow') }}<span class="hidden-label">: {{ m.title }}</span>
               </button>
             </span>
           </span>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
 import { label, useCatalogue, type Plain } from '@/api/catalogue'
@@ -21,9 +22,9 @@ watch(
   { immediate: true },
 )
 const goals: { id: Goal; words: string }[] = [
-  { id: 'in', words: 'straight in' },
-  { id: 'not-in', words: 'at least held' },
-  { id: 'refused', words: 'refused' },
+  { id: 'in', words: t('door.straightIn') },
+  { id: 'not-in', words: t('door.atLeastHeld') },
+  { id: 'refused', words: t('door.refused') },
 ]
 const { data, error } = useQuery({
   key: () => ['admission', JSON.stringify(props.rehearsal), props.comer.key, goal.value],
@@ -39,20 +40,20 @@ const none = computed(() => data.value && !data.value.already && !data.value.way
 </script>
 
 <template>
-  <section class="mt-4" aria-label="What it would take">
+  <section class="mt-4" :aria-label="t('door.whatItWouldTake')">
     <div class="flex items-baseline justify-between gap-2 border-b border-line pb-1">
-      <h2 class="head">What it would take</h2>
+      <h2 class="head">{{ t('door.whatItWouldTake') }}</h2>
       <label class="flex items-center gap-1.5 text-soft">
-        to have them
-        <select v-model="goal" class="field" aria-label="To have them">
+        {{ t('door.toHaveThem') }}
+        <select v-model="goal" class="field" :aria-label="t('door.toHaveThem2')">
           <option v-for="g in goals" :key="g.id" :value="g.id">{{ g.words }}</option>
         </select>
       </label>
     </div>
     <ProblemNote class="mt-2" :problem="error" />
-    <p v-if="data?.already" class="mt-1.5 text-soft">They are.</p>
+    <p v-if="data?.already" class="mt-1.5 text-soft">{{ t('door.theyAre') }}</p>
     <p v-else-if="none" class="mt-1.5 text-soft">
-      No change of up to three controls does it at this moment.
+      {{ t('door.noChangeOfUpToThreeControls') }}
     </p>
     <ul v-else>
       <li
@@ -70,23 +71,34 @@ const none = computed(() => data.value && !data.value.already && !data.value.way
             {{ b.words }}
           </span>
           <span v-if="way.beside.length" class="block text-rust">
-            {{ goal === 'in' ? 'also in' : 'also kept out' }} whoever:
-            {{ way.beside.map(phrase).join(', ') }}
+            {{
+              t('door.xWhoeverJoin', {
+                x: goal === 'in' ? t('door.alsoIn') : t('door.alsoKeptOut'),
+                join: way.beside.map(phrase).join(', '),
+              })
+            }}
           </span>
-          <span class="text-soft"
-            >inconvenience {{ way.friction }}, exposure {{ way.exposure }}</span
-          >
+          <span class="text-soft">{{
+            t('door.inconvenienceFrictionExposureExposure', {
+              friction: way.friction,
+              exposure: way.exposure,
+            })
+          }}</span>
         </span>
         <button
           class="button shrink-0"
           @click="emit('pencil', Object.fromEntries(way.changes.map((c) => [c.control, c.to])))"
         >
-          What if…
+          {{ t('door.whatIf') }}
         </button>
       </li>
     </ul>
     <p v-if="data?.acts.length" class="mt-1.5 text-soft">
-      Or, with nothing changed: {{ data.acts.map((a) => actWords[a] ?? a).join('; or ') }}.
+      {{
+        t('door.orWithNothingChangedJoin', {
+          join: data.acts.map((a) => actWords[a] ?? a).join('; or '),
+        })
+      }}
     </p>
   </section>
 </template>

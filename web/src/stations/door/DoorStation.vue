@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -81,7 +82,7 @@ watch(data, (now) => now && (view.value = now), { immediate: true })
 const comers = computed(() => view.value?.comers.filter((c) => c.key !== view.value?.host) ?? [])
 const host = computed(() => ({
   key: view.value?.host ?? '',
-  phrase: 'the host',
+  phrase: t('door.theHost'),
   persona: false,
   invited: true,
   standing: 'member',
@@ -137,7 +138,7 @@ async function save() {
         body: { version: now.version, controls: pencil.value },
       }),
     )
-    said.value = 'The meeting is changed.'
+    said.value = t('door.theMeetingIsChanged')
     await setQuery({ set: undefined })
     for (const key of ['meeting', 'meetings']) await cache.invalidateQueries({ key: [key] })
   } catch (e) {
@@ -152,28 +153,28 @@ function pick(id: string | null) {
   setQuery({ meeting: id ?? 'new', occurrence: undefined, set: undefined })
 }
 useKeys([
-  { key: 'ArrowLeft', does: 'a minute earlier', act: () => slide(minutes.value - 1) },
-  { key: 'ArrowRight', does: 'a minute later', act: () => slide(minutes.value + 1) },
-  { key: 'PageUp', does: 'ten minutes earlier', act: () => slide(minutes.value - 10) },
-  { key: 'PageDown', does: 'ten minutes later', act: () => slide(minutes.value + 10) },
+  { key: 'ArrowLeft', does: t('door.aMinuteEarlier'), act: () => slide(minutes.value - 1) },
+  { key: 'ArrowRight', does: t('door.aMinuteLater'), act: () => slide(minutes.value + 1) },
+  { key: 'PageUp', does: t('door.tenMinutesEarlier'), act: () => slide(minutes.value - 10) },
+  { key: 'PageDown', does: t('door.tenMinutesLater'), act: () => slide(minutes.value + 10) },
   {
     key: 'o',
-    does: 'the host comes or goes',
+    does: t('door.theHostComesOrGoes'),
     act: () => setQuery({ host: hostIn.value ? 'out' : undefined }),
   },
   {
     key: 'l',
-    does: 'lock or unlock',
+    does: t('door.lockOrUnlock'),
     act: () => setQuery({ locked: locked.value ? undefined : '1' }),
   },
-  { key: 'j', does: 'next of those who come', act: () => move(1) },
-  { key: 'k', does: 'the one before', act: () => move(-1) },
+  { key: 'j', does: t('door.nextOfThoseWhoCome'), act: () => move(1) },
+  { key: 'k', does: t('door.theOneBefore'), act: () => move(-1) },
   {
     key: 'c',
-    does: 'what if a control were changed',
+    does: t('door.whatIfAControlWereChanged'),
     act: () => nextTick(() => pencilPart.value?.focus()),
   },
-  { key: 'r', does: 'rub out the pencil', act: () => setPencil({}) },
+  { key: 'r', does: t('door.rubOutThePencil'), act: () => setPencil({}) },
 ])
 </script>
 
@@ -181,10 +182,10 @@ useKeys([
   <StatePanel
     v-if="!query('meeting') && coming?.total === 0"
     state="empty"
-    title="No meeting is scheduled"
+    :title="t('door.noMeetingIsScheduled')"
   >
     <button class="link" @click="setQuery({ meeting: 'new' })">
-      Rehearse one that is not saved yet
+      {{ t('door.rehearseOneThatIsNotSavedYet') }}
     </button>
   </StatePanel>
   <StatePanel v-else-if="error && !view" state="failed" :problem="error" @retry="refetch()" />
@@ -198,11 +199,11 @@ useKeys([
         <template v-if="unsaved">
           <select
             class="field"
-            aria-label="Kind"
+            :aria-label="t('door.kind')"
             :value="query('kind')"
             @change="setQuery({ kind: ($event.target as HTMLSelectElement).value || undefined })"
           >
-            <option value="">no kind</option>
+            <option value="">{{ t('door.noKind') }}</option>
             <option v-for="k in organisation?.kinds ?? []" :key="k.id" :value="k.id">
               {{ k.name }}
             </option>
@@ -211,13 +212,13 @@ useKeys([
         <select
           v-else-if="view.occurrences.length"
           class="field"
-          aria-label="Occurrence"
+          :aria-label="t('door.occurrence')"
           :value="query('occurrence')"
           @change="
             setQuery({ occurrence: ($event.target as HTMLSelectElement).value || undefined })
           "
         >
-          <option value="">the series</option>
+          <option value="">{{ t('door.theSeries') }}</option>
           <option v-for="o in view.occurrences" :key="o" :value="o">
             {{ o.replace('T', ' ') }}
           </option>
@@ -232,7 +233,7 @@ useKeys([
           v-if="view.meeting"
           class="link ml-auto shrink-0"
           :to="`/register/${encodeURIComponent(view.meeting)}`"
-          >the meeting</RouterLink
+          >{{ t('door.theMeeting') }}</RouterLink
         >
       </div>
       <MomentBar
@@ -256,33 +257,36 @@ useKeys([
           @drop="drop"
         />
         <form class="flex items-center gap-2 px-5 py-3" @submit.prevent="send">
-          <label class="text-soft" for="door-person">Send a real person</label>
+          <label class="text-soft" for="door-person">{{ t('door.sendARealPerson') }}</label>
           <input
             id="door-person"
             v-model="address"
             class="field w-72"
             type="email"
-            placeholder="address"
+            :placeholder="t('door.address')"
             maxlength="254"
           />
-          <button class="button" :disabled="!address.trim()">To the door</button>
+          <button class="button" :disabled="!address.trim()">{{ t('door.toTheDoor') }}</button>
         </form>
       </div>
       <p class="flex shrink-0 gap-x-3 border-t border-line px-5 py-2 text-[12.5px] text-soft">
         <span
-          ><strong>← →</strong> moment · <strong>o</strong> host · <strong>l</strong> lock ·
-          <strong>j k</strong> who · <strong>c</strong> what if…</span
+          ><strong>← →</strong> {{ t('door.moment') }} <strong>o</strong> {{ t('door.host2') }}
+          <strong>l</strong> {{ t('door.lock') }} <strong>j k</strong> {{ t('door.who') }}
+          <strong>c</strong> {{ t('door.whatIf2') }}</span
         >
         <span class="ml-auto"
-          >the bar closes a way · the notched bar holds it<template
-            v-if="Object.keys(pencil).length"
-          >
-            · dashed: what if…</template
+          >{{ t('door.theBarClosesAWayTheNotched')
+          }}<template v-if="Object.keys(pencil).length">
+            {{ t('door.dashedWhatIf') }}</template
           ></span
         >
       </p>
     </div>
-    <aside class="min-h-0 overflow-auto border-l border-line px-4 py-3" aria-label="Side by side">
+    <aside
+      class="min-h-0 overflow-auto border-l border-line px-4 py-3"
+      :aria-label="t('door.sideBySide')"
+    >
       <p v-if="said" role="status" class="mb-2 text-kelp">{{ said }}</p>
       <SideBySide
         :comers="sides"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/vue'
 import { useQuery } from '@pinia/colada'
 import { ref } from 'vue'
@@ -30,7 +31,7 @@ const { data, asyncStatus } = useQuery({
     <div class="relative">
       <ComboboxInput
         class="field w-80 font-bold"
-        aria-label="Meeting"
+        :aria-label="t('door.meeting')"
         :aria-busy="asyncStatus === 'loading'"
         autocomplete="off"
         :display-value="() => title"
@@ -42,8 +43,8 @@ const { data, asyncStatus } = useQuery({
       >
         <ComboboxOption v-if="!onlySaved" v-slot="{ active }" value="" as="template">
           <li class="px-3 py-1" :class="active ? 'bg-sea-wash' : ''">
-            One that is not saved yet
-            <span class="text-soft">begins with the rulebook’s starts</span>
+            {{ t('door.oneThatIsNotSavedYet') }}
+            <span class="text-soft">{{ t('door.beginsWithTheRulebooksStarts') }}</span>
           </li>
         </ComboboxOption>
         <ComboboxOption
@@ -58,7 +59,9 @@ const { data, asyncStatus } = useQuery({
             :class="active ? 'bg-sea-wash' : ''"
           >
             <span class="truncate" dir="auto">{{ m.title }}</span>
-            <span class="value shrink-0 text-soft">{{ m.next ? shortTime(m.next) : 'over' }}</span>
+            <span class="value shrink-0 text-soft">{{
+              m.next ? shortTime(m.next) : t('door.over')
+            }}</span>
           </li>
         </ComboboxOption>
       </ComboboxOptions>

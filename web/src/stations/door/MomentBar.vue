@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { earliest, latest, momentWords } from './door'
 
 /** The moment of the session: minutes around the start, whether a host is in, whether locked. */
@@ -24,7 +25,7 @@ const place = (minute: number) => `${(100 * (minute - earliest)) / (latest - ear
         :max="latest"
         step="1"
         :value="minutes"
-        aria-label="Moment"
+        :aria-label="t('door.moment2')"
         :aria-valuetext="momentWords(minutes)"
         @input="emit('minutes', Number(($event.target as HTMLInputElement).value))"
       />
@@ -34,7 +35,7 @@ const place = (minute: number) => `${(100 * (minute - earliest)) / (latest - ear
           :key="m"
           class="value absolute -translate-x-1/2"
           :style="{ left: place(m) }"
-          >{{ m === 0 ? 'start' : m > 0 ? `+${m}` : `−${-m}` }}</span
+          >{{ m === 0 ? t('door.start') : m > 0 ? `+${m}` : `−${-m}` }}</span
         >
       </div>
     </div>
@@ -45,7 +46,7 @@ const place = (minute: number) => `${(100 * (minute - earliest)) / (latest - ear
         :checked="hostIn"
         @change="emit('host', ($event.target as HTMLInputElement).checked)"
       />
-      a host is in
+      {{ t('door.aHostIsIn') }}
     </label>
     <label class="flex items-center gap-1.5">
       <input
@@ -53,7 +54,7 @@ const place = (minute: number) => `${(100 * (minute - earliest)) / (latest - ear
         :checked="locked"
         @change="emit('lock', ($event.target as HTMLInputElement).checked)"
       />
-      locked
+      {{ t('door.locked') }}
     </label>
   </div>
 </template>

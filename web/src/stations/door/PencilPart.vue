@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed, nextTick, ref, watch } from 'vue'
 import { label, optionsOf, useCatalogue, type Plain } from '@/api/catalogue'
 import type { DoorView } from '@/api/schema'
@@ -67,9 +68,9 @@ defineExpose({ add, focus: () => adding.value?.focus() })
 </script>
 
 <template>
-  <section class="mt-4" aria-label="What if">
+  <section class="mt-4" :aria-label="t('door.whatIf3')">
     <div class="flex items-baseline justify-between border-b border-line pb-1">
-      <h2 class="head">What if…</h2>
+      <h2 class="head">{{ t('door.whatIf') }}</h2>
       <span class="flex items-center gap-1.5">
         <WaterLine :score="view.exposure.score" :band="view.exposure.band" />
         <template v-if="entries.length">
@@ -91,7 +92,7 @@ defineExpose({ add, focus: () => adding.value?.focus() })
               class="w-36"
               :control="controls.get(id)!"
               :value="value as string[]"
-              :label="`${controls.get(id)?.title} becomes`"
+              :label="t('door.titleBecomes', { title: controls.get(id)?.title })"
               @change="(names) => emit('set', { ...props.pencil, [id]: names })"
             />
             <select
@@ -99,7 +100,7 @@ defineExpose({ add, focus: () => adding.value?.focus() })
               :id="`pencil-${id}`"
               class="field max-w-36"
               :value="String(value)"
-              :aria-label="`${controls.get(id)?.title} becomes`"
+              :aria-label="t('door.titleBecomes', { title: controls.get(id)?.title })"
               @change="choose(id, ($event.target as HTMLSelectElement).value)"
             >
               <option
@@ -110,13 +111,15 @@ defineExpose({ add, focus: () => adding.value?.focus() })
                 {{ o.label }}
               </option>
             </select>
-            <button class="link" :aria-label="`Leave ${id} as it is`" @click="drop(id)">
-              drop
+            <button class="link" :aria-label="t('door.leaveIdAsItIs', { id })" @click="drop(id)">
+              {{ t('door.drop') }}
             </button>
           </span>
         </div>
         <p v-if="beyond(id)" class="text-rust">{{ beyond(id)?.words }}</p>
-        <p v-else-if="view.allowed[id]" class="text-soft">the rule: {{ view.allowed[id] }}</p>
+        <p v-else-if="view.allowed[id]" class="text-soft">
+          {{ t('door.theRuleAllowed', { allowed: view.allowed[id] }) }}
+        </p>
       </li>
     </ul>
     <div class="mt-1.5 flex">
@@ -124,8 +127,8 @@ defineExpose({ add, focus: () => adding.value?.focus() })
         ref="adding"
         class="field min-w-0 flex-1"
         list="door-controls"
-        placeholder="Change a control…"
-        aria-label="What if a control were changed"
+        :placeholder="t('door.changeAControl')"
+        :aria-label="t('door.whatIfAControlWereChanged2')"
         @keydown.enter.prevent="named($event.target as HTMLInputElement)"
         @change="named($event.target as HTMLInputElement)"
       />
@@ -134,14 +137,16 @@ defineExpose({ add, focus: () => adding.value?.focus() })
       </datalist>
     </div>
     <div v-if="entries.length" class="mt-2 flex justify-end gap-2">
-      <button v-if="entries.length" class="button" @click="emit('set', {})">Clear</button>
+      <button v-if="entries.length" class="button" @click="emit('set', {})">
+        {{ t('door.clear') }}
+      </button>
       <button
         v-if="entries.length && view.meeting && view.mayChange"
         class="button-main"
         :disabled="busy"
         @click="emit('save')"
       >
-        Put it in the meeting
+        {{ t('door.putItInTheMeeting') }}
       </button>
     </div>
     <div v-if="entries.length" class="mt-3">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed } from 'vue'
 import { useCatalogue } from '@/api/catalogue'
 import type { Comer } from '@/api/schema'
@@ -22,31 +23,38 @@ const room = computed(() => roomOf(props.comers.filter((c) => c.key !== props.ho
 
 <template>
   <div class="grid grid-cols-2 divide-x divide-line border border-line bg-sheet">
-    <section v-for="s in sides" :key="s.side" class="min-w-0 p-3" :aria-label="`${s.side} side`">
+    <section
+      v-for="s in sides"
+      :key="s.side"
+      class="min-w-0 p-3"
+      :aria-label="t('door.sideSide', { side: s.side })"
+    >
       <select
         class="field w-full"
-        :aria-label="s.side === 'left' ? 'First side' : 'Second side'"
+        :aria-label="s.side === 'left' ? t('door.firstSide') : t('door.secondSide')"
         :value="s.key"
         @change="emit('pick', s.side, ($event.target as HTMLSelectElement).value)"
       >
         <option v-for="c in comers" :key="c.key" :value="c.key">
-          {{ c.key === host ? 'the host sees' : `${c.phrase}` }}
+          {{ c.key === host ? t('door.theHostSees') : `${c.phrase}` }}
         </option>
       </select>
       <template v-if="s.comer">
         <p class="mt-2 leading-snug">
-          <strong>{{ s.isHost ? 'You are in, as host.' : sees(s.comer.then) }}</strong>
+          <strong>{{ s.isHost ? t('door.youAreInAsHost') : sees(s.comer.then) }}</strong>
         </p>
         <template v-if="s.isHost">
           <p class="mt-1.5 text-soft">
-            {{ room.waiting.length ? 'At your door waits who' : 'Nobody of these waits.' }}
+            {{ room.waiting.length ? t('door.atYourDoorWaitsWho') : t('door.nobodyOfTheseWaits') }}
           </p>
           <ul class="leading-snug">
             <li v-for="c in room.waiting" :key="c.key" class="truncate" :title="c.phrase">
               – {{ c.phrase }}
             </li>
           </ul>
-          <p v-if="room.strangers.length" class="mt-1.5 text-rust">Inside, uninvited, is who</p>
+          <p v-if="room.strangers.length" class="mt-1.5 text-rust">
+            {{ t('door.insideUninvitedIsWho') }}
+          </p>
           <ul class="leading-snug">
             <li v-for="c in room.strangers" :key="c.key" class="truncate" :title="c.phrase">
               – {{ c.phrase }}
@@ -55,7 +63,7 @@ const room = computed(() => roomOf(props.comers.filter((c) => c.key !== props.ho
         </template>
         <template v-else-if="s.comer.then.rights.length">
           <p class="mt-1.5 text-soft">
-            {{ s.comer.then.outcome === 'in' ? 'You may:' : 'Once let in, you may:' }}
+            {{ s.comer.then.outcome === 'in' ? t('door.youMay') : t('door.onceLetInYouMay') }}
           </p>
           <p class="leading-snug">
             {{ s.comer.then.rights.map(rightWords).join(', ') }}

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed } from 'vue'
 import { label, useCatalogue } from '@/api/catalogue'
 import type { Comer } from '@/api/schema'
@@ -26,7 +27,7 @@ function fare(answer: Comer['now'], step: string): string {
 }
 function words(comer: Comer, step: string): string {
   const trace = comer.now.trail.find((t) => t.step === step)
-  if (!trace) return comer.now.outcome === 'in' ? 'not asked' : 'not reached'
+  if (!trace) return comer.now.outcome === 'in' ? t('door.notAsked') : t('door.notReached')
   return trace.control
     ? `${trace.words} ${controlTitle(trace.control)}: ${label(controls.value.get(trace.control), trace.value)}`
     : trace.words
@@ -34,9 +35,9 @@ function words(comer: Comer, step: string): string {
 const differs = (c: Comer) =>
   props.pencilled && JSON.stringify(c.now.trail) !== JSON.stringify(c.then.trail)
 const groups = computed(() => [
-  { title: 'Uninvited', comers: props.comers.filter((c) => c.persona && !c.invited) },
-  { title: 'Invited', comers: props.comers.filter((c) => c.persona && c.invited) },
-  { title: 'People by address', comers: props.comers.filter((c) => !c.persona) },
+  { title: t('door.uninvited'), comers: props.comers.filter((c) => c.persona && !c.invited) },
+  { title: t('door.invited'), comers: props.comers.filter((c) => c.persona && c.invited) },
+  { title: t('door.peopleByAddress'), comers: props.comers.filter((c) => !c.persona) },
 ])
 const order = computed(() => groups.value.flatMap((g) => g.comers.map((c) => c.key)))
 /** Long words may break where their syllables do. */
@@ -49,30 +50,32 @@ defineExpose({ order })
 </script>
 
 <template>
-  <table class="ways w-full table-fixed phone:table-auto">
+  <table class="ways w-full table-fixed">
     <caption class="hidden-label">
-      How far each comes
+      {{
+        t('door.howFarEachComes')
+      }}
     </caption>
     <colgroup>
       <col class="w-[236px] phone:w-auto" />
       <col v-for="s in steps" :key="s.id" class="phone:hidden" />
-      <col class="w-[168px] phone:w-[9rem]" />
+      <col class="w-[168px] phone:w-[10rem]" />
     </colgroup>
     <thead>
       <tr>
-        <th scope="col" class="pl-5">Someone who…</th>
+        <th scope="col" class="pl-5">{{ t('door.someoneWho') }}</th>
         <th v-for="s in steps" :key="s.id" scope="col" class="step phone:hidden">
           <button
             v-if="s.control"
             class="link-quiet"
-            :title="`What if ${s.title} were otherwise`"
+            :title="t('door.whatIfTitleWereOtherwise', { title: s.title })"
             @click="weigh(s.control)"
           >
             {{ broken(s.title) }}
           </button>
           <template v-else>{{ broken(s.title) }}</template>
         </th>
-        <th scope="col" class="pl-3">The door says</th>
+        <th scope="col" class="pl-3">{{ t('door.theDoorSays') }}</th>
       </tr>
     </thead>
     <tbody v-for="group in groups.filter((g) => g.comers.length)" :key="group.title">
@@ -89,7 +92,7 @@ defineExpose({ order })
         <th
           scope="row"
           class="truncate pl-5 text-left font-normal phone:whitespace-normal phone:pl-3"
-          :title="c.key"
+          :title="c.persona ? c.phrase : c.key"
         >
           <span class="flex gap-2">
             <button class="min-w-0 flex-1 truncate text-left" @click.stop="emit('choose', c.key)">
@@ -98,10 +101,10 @@ defineExpose({ order })
             <button
               v-if="!c.persona"
               class="link shrink-0"
-              :aria-label="`Take ${c.phrase} away`"
+              :aria-label="t('door.takePhraseAway', { phrase: c.phrase })"
               @click.stop="emit('drop', c.key)"
             >
-              take away
+              {{ t('door.takeAway') }}
             </button>
           </span>
         </th>
@@ -112,7 +115,7 @@ defineExpose({ order })
             :differs="differs(c)"
           /><span class="hidden-label">{{ words(c, s.id) }}</span>
         </td>
-        <td class="value truncate pl-3 pr-2" :title="answerWords(c.now)">
+        <td class="value truncate pl-3 pr-2 phone:whitespace-normal" :title="answerWords(c.now)">
           <span :class="c.now.outcome === 'in' && !c.invited ? 'text-rust' : ''">{{
             answerWords(c.now)
           }}</span>

@@ -1,3 +1,4 @@
+import { t } from '@/wording'
 import type { Plain } from '@/api/catalogue'
 import type { ControlView } from '@/api/schema'
 
@@ -16,10 +17,12 @@ export const latest = 60
 
 /** A moment as people say it. */
 export function momentWords(minutes: number): string {
-  if (minutes === 0) return 'at the start'
+  if (minutes === 0) return t('door.atTheStart')
   const n = Math.abs(minutes)
-  const count = n === 1 ? '1 minute' : `${n} minutes`
-  return minutes < 0 ? `${count} before the start` : `${count} after the start`
+  const count = n === 1 ? t('door.n1Minute') : t('door.nMinutes', { n })
+  return minutes < 0
+    ? t('door.countBeforeTheStart', { count })
+    : t('door.countAfterTheStart', { count })
 }
 
 /** Pencilled values as the address carries them: `control:value`, apart by commas. */
@@ -44,61 +47,65 @@ export function pencilOf(text: string, controls: Map<string, ControlView>): Reco
 }
 
 const roles: Record<string, string> = {
-  host: 'host',
-  'co-host': 'co-host',
-  presenter: 'presenter',
-  attendee: 'attendee',
-  onlooker: 'onlooker',
+  host: t('door.host'),
+  'co-host': t('door.coHost'),
+  presenter: t('door.presenter'),
+  attendee: t('door.attendee'),
+  onlooker: t('door.onlooker'),
 }
 const keeperWords: Record<string, string> = {
-  hosts: 'hosts let in',
-  presenters: 'presenters let in',
-  'anyone-inside': 'anyone inside lets in',
+  hosts: t('door.hostsLetIn'),
+  presenters: t('door.presentersLetIn'),
+  'anyone-inside': t('door.anyoneInsideLetsIn'),
 }
 
 /** The answer in a few words, for a table. */
 export function answerWords(answer: Answer): string {
-  if (answer.outcome === 'in') return `in as ${roles[answer.role ?? ''] ?? 'attendee'}`
-  if (answer.outcome === 'refused') return 'refused'
-  if (answer.step === 'host-absent') return 'held: no host yet'
-  return `held, ${keeperWords[answer.keepers ?? ''] ?? 'hosts let in'}`
+  if (answer.outcome === 'in')
+    return t('door.inAsRoles', { roles: roles[answer.role ?? ''] ?? t('door.attendee') })
+  if (answer.outcome === 'refused') return t('door.refused')
+  if (answer.step === 'host-absent') return t('door.heldNoHostYet')
+  return t('door.heldKeeperWords', {
+    keeperWords: keeperWords[answer.keepers ?? ''] ?? t('door.hostsLetIn'),
+  })
 }
 
 /** What somebody reads who stands there. */
 export function sees(answer: Answer): string {
-  if (answer.outcome === 'in') return `You are in, as ${roles[answer.role ?? ''] ?? 'attendee'}.`
+  if (answer.outcome === 'in')
+    return t('door.youAreInAsRoles', { roles: roles[answer.role ?? ''] ?? t('door.attendee') })
   switch (answer.step) {
     case 'locked':
-      return 'This meeting is locked. Nobody else can come in.'
+      return t('door.thisMeetingIsLockedNobodyElseCan')
     case 'removed':
-      return 'You were removed from this meeting and cannot come back.'
+      return t('door.youWereRemovedFromThisMeetingAnd')
     case 'late':
-      return 'The meeting closed its door after the start.'
+      return t('door.theMeetingClosedItsDoorAfterThe')
     case 'region':
-      return 'You cannot join from the country you are in.'
+      return t('door.youCannotJoinFromTheCountryYou')
     case 'route':
-      return 'This meeting takes no callers.'
+      return t('door.thisMeetingTakesNoCallers')
     case 'sign-in':
-      return 'Sign in with an account that this meeting knows.'
+      return t('door.signInWithAnAccountThatThis')
     case 'registration':
-      return 'Only people approved beforehand can come in.'
+      return t('door.onlyPeopleApprovedBeforehandCanCome')
     case 'passcode':
-      return 'Type the passcode. Without it you are not let in.'
+      return t('door.typeThePasscodeWithoutItYouAre')
     case 'host-absent':
-      return 'The meeting has not begun: no host is here yet.'
+      return t('door.theMeetingHasNotBegunNoHost')
     default:
-      return 'You are waiting. Somebody inside can let you in.'
+      return t('door.youAreWaitingSomebodyInsideCanLet')
   }
 }
 
 /** What could be done instead of changing a control. */
 export const actWords: Record<string, string> = {
-  unlock: 'a host unlocks the meeting',
-  'host-in': 'a host comes in',
-  invite: 'they are invited by name',
-  'give-passcode': 'they are given the passcode',
-  'by-app': 'they come by the app',
-  lock: 'a host locks the meeting',
+  unlock: t('door.aHostUnlocksTheMeeting'),
+  'host-in': t('door.aHostComesIn'),
+  invite: t('door.theyAreInvitedByName'),
+  'give-passcode': t('door.theyAreGivenThePasscode'),
+  'by-app': t('door.theyComeByTheApp'),
+  lock: t('door.aHostLocksTheMeeting'),
 }
 
 /** Somebody in the table, and how they stand there. */

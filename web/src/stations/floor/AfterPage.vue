@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
@@ -61,9 +62,9 @@ const layer = (text: string) => {
 const persona = (id: string) =>
   catalogue.value?.personas.find((p) => p.id === id)?.phrase.replace(/^(is|was) /, '') ?? id
 const kept: Record<string, string> = {
-  recording: 'Recording',
-  'chat-log': 'Chat log',
-  attendance: 'Attendance',
+  recording: t('floor.recording'),
+  'chat-log': t('floor.chatLog'),
+  attendance: t('floor.attendance'),
 }
 const names = (addresses: string[]) => addresses.map((a) => a.split('@')[0]).join(', ')
 const { busy, problem, attempt } = useAct()
@@ -86,7 +87,9 @@ async function draft(change: PreventingChange) {
 const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
 const file = (as: string) =>
   `/api/floor/sessions/${encodeURIComponent(props.id)}/attendance?${new URLSearchParams({ as, zone })}`
-useKeys([{ key: 'Escape', does: 'the session', act: () => router.push(`/floor/${props.id}`) }])
+useKeys([
+  { key: 'Escape', does: t('floor.theSession2'), act: () => router.push(`/floor/${props.id}`) },
+])
 </script>
 
 <template>
@@ -94,23 +97,26 @@ useKeys([{ key: 'Escape', does: 'the session', act: () => router.push(`/floor/${
   <StatePanel v-else-if="!data || !page" state="loading" />
   <div v-else class="flex h-full flex-col">
     <header class="flex shrink-0 items-center gap-4 border-b border-line px-5 py-2">
-      <RouterLink class="link" to="/floor">Sessions</RouterLink>
+      <RouterLink class="link" to="/floor">{{ t('floor.sessions') }}</RouterLink>
       <h1 class="max-w-[30rem] truncate text-[17px] font-bold">{{ page.line.title }}</h1>
-      <span class="value">{{ over ? 'over' : 'still in progress' }}</span>
-      <RouterLink class="link ml-auto" :to="`/floor/${id}`">The session</RouterLink>
+      <span class="value">{{ over ? t('floor.over') : t('floor.stillInProgress') }}</span>
+      <RouterLink class="link ml-auto" :to="`/floor/${id}`">{{ t('floor.theSession') }}</RouterLink>
     </header>
     <div
       class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_440px] narrow:block narrow:overflow-auto"
     >
-      <section class="flex min-h-0 flex-col" aria-label="Attendance">
+      <section class="flex min-h-0 flex-col" :aria-label="t('floor.attendance')">
         <div class="flex h-11 shrink-0 items-center gap-3 border-b border-line px-5">
-          <h2 class="head">Attendance</h2>
-          <span class="text-soft"
-            >{{ data.attendance.length }} present, {{ data.roll.absent.length }} not there</span
-          >
+          <h2 class="head">{{ t('floor.attendance') }}</h2>
+          <span class="text-soft">{{
+            t('floor.attendancePresentAbsentNotThere', {
+              attendance: data.attendance.length,
+              absent: data.roll.absent.length,
+            })
+          }}</span>
           <span class="ml-auto flex gap-3">
-            <a class="link" :href="file('csv')" download>CSV</a>
-            <a class="link" :href="file('xlsx')" download>Workbook</a>
+            <a class="link" :href="file('csv')" download>{{ t('floor.cSV') }}</a>
+            <a class="link" :href="file('xlsx')" download>{{ t('floor.workbook') }}</a>
           </span>
         </div>
         <div class="min-h-0 flex-1 overflow-auto" tabindex="0">
@@ -125,15 +131,15 @@ useKeys([{ key: 'Escape', does: 'the session', act: () => router.push(`/floor/${
           :kept="data.kept"
           @changed="refetch()"
         />
-        <h2 class="head mt-5">Who gets what was kept</h2>
+        <h2 class="head mt-5">{{ t('floor.whoGetsWhatWasKept') }}</h2>
         <dl class="mt-1 text-[13.5px]">
           <template v-for="s in data.shares" :key="s.what">
             <dt class="mt-1 font-bold">{{ kept[s.what] }}</dt>
-            <dd v-if="!s.exists" class="text-soft">There is none.</dd>
+            <dd v-if="!s.exists" class="text-soft">{{ t('floor.thereIsNone') }}</dd>
             <dd v-else>
               {{ names(s.gets) }}. <span class="text-soft">{{ s.words }}</span>
               <span v-if="s.without.length" class="block text-rust">
-                Not {{ names(s.without) }}.
+                {{ t('floor.notWithout', { without: names(s.without) }) }}
               </span>
             </dd>
           </template>
@@ -145,8 +151,10 @@ useKeys([{ key: 'Escape', does: 'the session', act: () => router.push(`/floor/${
           :incidents="data.incidents"
           @written="refetch()"
         />
-        <h2 class="head mt-5">What would have prevented it</h2>
-        <p v-if="!lessons.length" class="text-soft">Nothing went wrong that the guard knows of.</p>
+        <h2 class="head mt-5">{{ t('floor.whatWouldHavePreventedIt') }}</h2>
+        <p v-if="!lessons.length" class="text-soft">
+          {{ t('floor.nothingWentWrongThatTheGuardKnows') }}
+        </p>
         <ProblemNote :problem="problem" />
         <ul>
           <li v-for="(l, at) in lessons" :key="at" class="border-b border-hair py-2">
@@ -160,20 +168,25 @@ useKeys([{ key: 'Escape', does: 'the session', act: () => router.push(`/floor/${
               </p>
             </template>
             <p v-if="!l.ways.length" class="mt-1 text-soft">
-              No control would have prevented it; people have to.
+              {{ t('floor.noControlWouldHavePreventedItPeople') }}
             </p>
             <div v-for="(w, i) in l.ways.slice(0, 2)" :key="i" class="mt-1">
               <p v-for="c in w.changes" :key="c.control" class="flex items-baseline gap-2">
                 <span class="min-w-0 flex-1">
                   <strong>{{ words(c) }}</strong>
                   <span class="text-soft">
-                    instead of {{ was(c) }};
                     {{
-                      isRuled(c)
-                        ? `the rule of ${layer(c.layer)} has it so, the meeting is looser`
-                        : c.limit == null
-                          ? 'no rule has it so'
-                          : `the rule of ${layer(c.layer)} allows ${label(controls.get(c.control), c.limit)}`
+                      t('floor.insteadOfCX', {
+                        c: was(c),
+                        x: isRuled(c)
+                          ? t('floor.theRuleOfLayerHasItSo', { layer: layer(c.layer) })
+                          : c.limit == null
+                            ? t('floor.noRuleHasItSo')
+                            : t('floor.theRuleOfLayerAllowsLabel', {
+                                layer: layer(c.layer),
+                                label: label(controls.get(c.control), c.limit),
+                              }),
+                      })
                     }}</span
                   >
                 </span>
@@ -181,7 +194,7 @@ useKeys([{ key: 'Escape', does: 'the session', act: () => router.push(`/floor/${
                   v-if="isRuled(c)"
                   class="link shrink-0"
                   :to="`/register/${encodeURIComponent(page.line.meeting)}`"
-                  >The meeting</RouterLink
+                  >{{ t('floor.theMeeting') }}</RouterLink
                 >
                 <button
                   v-else-if="session.isWarden"
@@ -189,11 +202,11 @@ useKeys([{ key: 'Escape', does: 'the session', act: () => router.push(`/floor/${
                   :disabled="busy"
                   @click="draft(c)"
                 >
-                  Draft the rule
+                  {{ t('floor.draftTheRule') }}
                 </button>
               </p>
               <p v-if="w.beside.length" class="text-[12.5px] text-sand">
-                Felt too by whoever is {{ w.beside.map(persona).join('; ') }}.
+                {{ t('floor.feltTooByWhoeverIsJoin', { join: w.beside.map(persona).join('; ') }) }}
               </p>
             </div>
           </li>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed } from 'vue'
 import type { FloorAlert } from '@/api/schema'
 import TallyMark from '@/marks/TallyMark.vue'
@@ -18,7 +19,11 @@ const titles = (c: Cause) =>
 </script>
 
 <template>
-  <section v-if="causes.length" aria-label="Alerts" class="border-b border-rust bg-rust-wash">
+  <section
+    v-if="causes.length"
+    :aria-label="t('floor.alerts')"
+    class="border-b border-rust bg-rust-wash"
+  >
     <ul class="max-h-36 overflow-auto">
       <li
         v-for="c in causes"
@@ -30,14 +35,14 @@ const titles = (c: Cause) =>
         <span class="min-w-0 flex-1 truncate" :title="c.alerts.map((a) => a.words).join('\n')"
           >{{ c.first.words
           }}<span v-if="c.alerts.length > 1" class="text-soft">
-            and {{ c.alerts.length - 1 }} more of this</span
+            {{ t('floor.andAlertsMoreOfThis', { alerts: c.alerts.length - 1 }) }}</span
           ></span
         >
         <span v-if="c.first.state === 'acknowledged'" class="shrink-0 text-soft">
-          acknowledged by {{ c.first.handledBy?.split('@')[0] }}
+          {{ t('floor.acknowledgedBySplit', { split: c.first.handledBy?.split('@')[0] }) }}
         </span>
         <span v-else-if="c.first.state === 'handed-on'" class="shrink-0 text-soft">
-          with {{ c.first.handedTo?.split('@')[0] }}
+          {{ t('floor.withSplit', { split: c.first.handedTo?.split('@')[0] }) }}
         </span>
         <template v-if="mayAct">
           <button class="button" @click="$emit('end', c.first)">
@@ -48,9 +53,9 @@ const titles = (c: Cause) =>
             class="link"
             @click="$emit('acknowledge', c)"
           >
-            Acknowledge
+            {{ t('floor.acknowledge') }}
           </button>
-          <button class="link" @click="$emit('word', c)">Pass on or close…</button>
+          <button class="link" @click="$emit('word', c)">{{ t('floor.passOnOrClose') }}</button>
         </template>
       </li>
     </ul>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { ref, watch } from 'vue'
 import { api, take } from '@/api/client'
 import type { Cause } from './floor'
@@ -56,23 +57,27 @@ async function save() {
       <p>
         {{ cause.first.words
         }}<template v-if="cause.alerts.length > 1">
-          It is one of {{ cause.alerts.length }} with the same cause.</template
+          {{ t('floor.itIsOneOfAlertsWithThe', { alerts: cause.alerts.length }) }}</template
         >
       </p>
       <fieldset class="mt-3 flex gap-4">
-        <legend class="hidden-label">What becomes of it</legend>
+        <legend class="hidden-label">{{ t('floor.whatBecomesOfIt') }}</legend>
         <label
-          ><input v-model="state" type="radio" value="closed" /> close
-          {{ cause.alerts.length > 1 ? 'all of them' : 'it' }}</label
+          ><input v-model="state" type="radio" value="closed" />
+          {{
+            t('floor.closeX', { x: cause.alerts.length > 1 ? t('floor.allOfThem') : t('floor.it') })
+          }}</label
         >
-        <label><input v-model="state" type="radio" value="handed-on" /> pass it on</label>
+        <label
+          ><input v-model="state" type="radio" value="handed-on" /> {{ t('floor.passItOn') }}</label
+        >
       </fieldset>
       <label v-if="state === 'handed-on'" class="mt-2 block">
-        To whom
+        {{ t('floor.toWhom') }}
         <input v-model="to" class="field mt-1 w-full" type="email" required />
       </label>
       <label class="mt-2 block">
-        Note
+        {{ t('floor.note') }}
         <textarea
           v-model="note"
           class="field mt-1 w-full"
@@ -83,7 +88,7 @@ async function save() {
       </label>
       <ProblemNote class="mt-2" :problem="problem" />
       <button class="button button-main mt-3" :disabled="busy">
-        {{ state === 'closed' ? 'Close it' : 'Pass it on' }}
+        {{ state === 'closed' ? t('floor.closeIt') : t('floor.passItOn2') }}
       </button>
     </form>
   </ModalSheet>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { ref } from 'vue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
@@ -16,7 +17,7 @@ const title = ref('')
 const note = ref('')
 const { busy, problem, attempt } = useAct()
 function begin() {
-  title.value = `Incident in ${props.meeting}`
+  title.value = t('floor.incidentInMeeting', { meeting: props.meeting })
   writing.value = true
 }
 async function write() {
@@ -36,40 +37,51 @@ async function write() {
 </script>
 
 <template>
-  <section aria-label="Incidents">
+  <section :aria-label="t('floor.incidents')">
     <div class="flex items-baseline justify-between">
-      <h2 class="head">Incidents</h2>
+      <h2 class="head">{{ t('floor.incidents') }}</h2>
       <button v-if="!writing && !me.isAuditor" class="button" @click="begin">
-        Write an incident
+        {{ t('floor.writeAnIncident') }}
       </button>
     </div>
     <form v-if="writing" class="mt-2" @submit.prevent="write">
       <label class="block"
-        >Title
+        >{{ t('floor.title') }}
         <input v-model="title" class="field mt-1 w-full" maxlength="300" required />
       </label>
       <label class="mt-2 block"
-        >What happened, and what was done
+        >{{ t('floor.whatHappenedAndWhatWasDone') }}
         <textarea v-model="note" class="field mt-1 w-full" rows="4" maxlength="20000" />
       </label>
       <p class="mt-1 text-[12.5px] text-soft">
-        Alerts, attendance and the whole timeline are kept with it as they stand now.
+        {{ t('floor.alertsAttendanceAndTheWholeTimeline') }}
       </p>
       <ProblemNote class="mt-2" :problem="problem" />
-      <button class="button button-main mt-2" :disabled="busy || !title.trim()">Keep it</button>
-      <button type="button" class="link ml-3" @click="writing = false">Leave it</button>
+      <button class="button button-main mt-2" :disabled="busy || !title.trim()">
+        {{ t('floor.keepIt') }}
+      </button>
+      <button type="button" class="link ml-3" @click="writing = false">
+        {{ t('floor.leaveIt') }}
+      </button>
     </form>
-    <p v-if="!incidents.length && !writing" class="text-soft">None was written.</p>
+    <p v-if="!incidents.length && !writing" class="text-soft">{{ t('floor.noneWasWritten') }}</p>
     <ul>
       <li v-for="i in incidents" :key="i.id" class="border-b border-hair py-2">
         <p class="flex items-baseline gap-2">
           <strong class="min-w-0 flex-1" dir="auto">{{ i.title }}</strong>
-          <a class="link" :href="`/api/floor/incidents/${i.id}/text`" download>Text</a>
+          <a class="link" :href="`/api/floor/incidents/${i.id}/text`" download>{{
+            t('floor.text')
+          }}</a>
         </p>
         <p class="whitespace-pre-line">{{ i.note }}</p>
         <p class="text-[12.5px] text-soft">
-          {{ i.by.split('@')[0] }}, {{ fullTime(i.at) }};
-          {{ (i.record as { timeline?: unknown[] }).timeline?.length ?? 0 }} moments kept
+          {{
+            t('floor.splitAtTimelineMomentsKept', {
+              split: i.by.split('@')[0],
+              at: fullTime(i.at),
+              timeline: (i.record as { timeline?: unknown[] }).timeline?.length ?? 0,
+            })
+          }}
         </p>
       </li>
     </ul>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
@@ -40,36 +41,39 @@ const undo = () =>
     await take(api.DELETE('/api/floor/lockdowns/{id}', { params: { path: { id } } }))
     await cache.invalidateQueries({ key: ['floor'] })
   })
-const count = (n: number) => `${n} ${n === 1 ? 'session' : 'sessions'}`
+const count = (n: number) => `${n} ${n === 1 ? t('floor.session') : t('floor.sessions2')}`
 </script>
 
 <template>
   <span class="flex items-center gap-3">
     <span v-if="last" role="status"
-      >{{ count(last.sessions) }} locked down {{ shortTime(last.at) }}
+      >{{
+        t('floor.sessionsLockedDownAt', { sessions: count(last.sessions), at: shortTime(last.at) })
+      }}
       <button v-if="session.isWarden" class="link ml-1" :disabled="busy" @click="undo">
-        Undo it
+        {{ t('floor.undoIt') }}
       </button></span
     >
     <button v-if="session.isWarden && running.length" class="button" @click="open">
-      Lock down…
+      {{ t('floor.lockDown') }}
     </button>
-    <ModalSheet :open="choosing" title="Lock down" @close="choosing = false">
+    <ModalSheet :open="choosing" :title="t('floor.lockDown2')" @close="choosing = false">
       <p>
-        The doors are locked, waiting rooms are on, and what is shared is stopped. It can be undone
-        as a whole.
+        {{ t('floor.theDoorsAreLockedWaitingRoomsAre') }}
       </p>
       <fieldset class="mt-2 max-h-[40vh] overflow-auto">
-        <legend class="hidden-label">Sessions</legend>
+        <legend class="hidden-label">{{ t('floor.sessions') }}</legend>
         <label v-for="s in running" :key="s.id" class="flex items-center gap-2 py-0.5">
           <input v-model="chosen" type="checkbox" :value="s.id" />
           <span class="truncate" dir="auto">{{ s.title }}</span>
-          <span class="value ml-auto text-soft">{{ s.inside }} in</span>
+          <span class="value ml-auto text-soft">{{
+            t('floor.insideIn', { inside: s.inside })
+          }}</span>
         </label>
       </fieldset>
       <ProblemNote class="mt-2" :problem="problem" />
       <button class="button button-main mt-3" :disabled="busy || !chosen.length" @click="lockDown">
-        Lock down {{ count(chosen.length) }}
+        {{ t('floor.lockDownChosen', { chosen: count(chosen.length) }) }}
       </button>
     </ModalSheet>
     <ProblemNote v-if="!choosing" :problem="problem" />

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { t } from '@/wording'
+import { term } from '@/shell/terms'
 import type { PersonLine } from '@/api/schema'
 import { came, howLong, outWords, stopWords, wayWords } from './floor'
 
@@ -28,7 +30,7 @@ defineEmits<{ at: [who: string]; choose: [who: string]; more: [] }>()
       <span class="value text-soft">{{ total }}</span>
       <span class="ml-auto flex flex-wrap items-center gap-2"><slot /></span>
     </div>
-    <p v-if="!people.length" class="px-4 py-3 text-soft">Nobody.</p>
+    <p v-if="!people.length" class="px-4 py-3 text-soft">{{ t('floor.nobody') }}</p>
     <ul class="min-h-0 flex-1 overflow-auto">
       <li
         v-for="p in people"
@@ -43,7 +45,7 @@ defineEmits<{ at: [who: string]; choose: [who: string]; more: [] }>()
           type="checkbox"
           class="mt-1"
           :checked="chosen.includes(p.who)"
-          :aria-label="`Choose ${p.name}`"
+          :aria-label="t('floor.chooseName', { name: p.name })"
           @click.stop="$emit('choose', p.who)"
         />
         <div class="min-w-0 flex-1">
@@ -55,29 +57,40 @@ defineEmits<{ at: [who: string]; choose: [who: string]; more: [] }>()
             >
               {{ p.name }}
             </button>
-            <span v-if="p.role" class="value shrink-0">{{ p.role }}</span>
-            <span v-if="p.pending" class="shrink-0 text-rust">alert</span>
+            <span v-if="p.role" class="value shrink-0">{{ term(p.role) }}</span>
+            <span v-if="p.pending" class="shrink-0 text-rust">{{ t('floor.alert') }}</span>
             <span class="value ml-auto shrink-0 text-soft">{{ howLong(p.since, now) }}</span>
           </p>
           <p class="truncate text-[12.5px]" :class="p.expected ? 'text-soft' : 'text-rust'">
             {{ came(p) }}
             <template v-if="place === 'door' && p.step"> · {{ stopWords(p.step) }}</template>
             <template v-if="place === 'inside'">
-              <template v-if="p.sharing"> · <strong>shares</strong></template>
-              <template v-if="p.recording"> · <strong>records</strong></template>
-              <template v-if="p.silenced"> · silenced</template>
+              <template v-if="p.sharing">
+                · <strong>{{ t('floor.shares') }}</strong></template
+              >
+              <template v-if="p.recording">
+                · <strong>{{ t('floor.records') }}</strong></template
+              >
+              <template v-if="p.silenced"> {{ t('floor.silenced') }}</template>
               <template v-if="p.way"> · {{ wayWords(p.way, p.letInBy) }}</template>
             </template>
             <template v-if="place === 'out'"> · {{ outWords(p) }}</template>
             <template v-if="p.removals && place !== 'out'">
-              · removed {{ p.removals === 1 ? 'once' : `${p.removals} times` }}</template
+              {{
+                t('floor.removedX', {
+                  x:
+                    p.removals === 1
+                      ? t('floor.once')
+                      : t('floor.removalsTimes', { removals: p.removals }),
+                })
+              }}</template
             >
           </p>
         </div>
       </li>
       <li v-if="people.length < total" class="px-4 py-2">
         <button class="link" @click="$emit('more')">
-          Show more of {{ total - people.length }} others
+          {{ t('floor.showMoreOfTotalOthers', { total: total - people.length }) }}
         </button>
       </li>
     </ul>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { ref } from 'vue'
 import { api, take } from '@/api/client'
 import { useAct } from '@/shell/act'
@@ -15,9 +16,9 @@ const script = ref<'usual' | 'strangers' | 'storm'>('strangers')
 const speed = ref(6)
 const { busy, problem, attempt } = useAct()
 const scripts = [
-  { id: 'usual', words: 'those who are expected come, one shares, the host records' },
-  { id: 'strangers', words: 'some come who were not asked, before the host and after' },
-  { id: 'storm', words: 'forty come at once who were not asked' },
+  { id: 'usual', words: t('floor.thoseWhoAreExpectedComeOneShares') },
+  { id: 'strangers', words: t('floor.someComeWhoWereNotAskedBefore') },
+  { id: 'storm', words: t('floor.fortyComeAtOnceWhoWereNot') },
 ] as const
 async function pick(id: string | null) {
   meeting.value = id ?? ''
@@ -46,18 +47,17 @@ async function openIt() {
 </script>
 
 <template>
-  <ModalSheet :open="open" title="Practise a session" @close="emit('close')">
+  <ModalSheet :open="open" :title="t('floor.practiseASession')" @close="emit('close')">
     <form @submit.prevent="openIt">
       <p class="text-soft">
-        The stand-in plays the meeting’s next session with its settings as they are. Nobody real is
-        asked to come, and nothing of it changes the meeting.
+        {{ t('floor.theStandInPlaysTheMeetingsNext') }}
       </p>
       <div class="mt-3">
-        <span class="block text-soft">Meeting</span>
+        <span class="block text-soft">{{ t('floor.meeting') }}</span>
         <MeetingPicker :title="title" only-saved @pick="pick" />
       </div>
       <fieldset class="mt-3">
-        <legend class="text-soft">Who comes</legend>
+        <legend class="text-soft">{{ t('floor.whoComes') }}</legend>
         <label v-for="s in scripts" :key="s.id" class="flex gap-2">
           <input v-model="script" type="radio" :value="s.id" />
           <span
@@ -66,17 +66,17 @@ async function openIt() {
         </label>
       </fieldset>
       <label class="mt-3 flex items-center gap-2">
-        Its clock runs
+        {{ t('floor.itsClockRuns') }}
         <select v-model.number="speed" class="field">
-          <option :value="1">as fast as yours</option>
-          <option :value="6">6 times as fast</option>
-          <option :value="20">20 times as fast</option>
-          <option :value="60">60 times as fast</option>
+          <option :value="1">{{ t('floor.asFastAsYours') }}</option>
+          <option :value="6">{{ t('floor.n6TimesAsFast') }}</option>
+          <option :value="20">{{ t('floor.n20TimesAsFast') }}</option>
+          <option :value="60">{{ t('floor.n60TimesAsFast') }}</option>
         </select>
       </label>
       <ProblemNote class="mt-2" :problem="problem" />
       <button class="button button-main mt-4" :disabled="busy || !meeting">
-        {{ busy ? 'Opening…' : 'Open it' }}
+        {{ busy ? t('floor.opening') : t('floor.openIt') }}
       </button>
     </form>
   </ModalSheet>

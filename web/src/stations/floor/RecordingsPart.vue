@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale, t } from '@/wording'
 import { nextTick, ref, useTemplateRef, watch } from 'vue'
 import { label, useCatalogue } from '@/api/catalogue'
 import { api, take } from '@/api/client'
@@ -16,7 +17,7 @@ const me = useSession()
 const { controls } = useCatalogue()
 const value = (control: string, v: string) => label(controls.value.get(control), v)
 const clock = (iso: string) =>
-  new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+  new Date(iso).toLocaleTimeString(locale, { hour: '2-digit', minute: '2-digit' })
 const shown = ref<number | null>(null)
 const holding = ref(false)
 const reason = ref('')
@@ -49,19 +50,23 @@ async function release() {
 </script>
 
 <template>
-  <section aria-label="Recordings">
-    <h2 class="head">Recordings</h2>
-    <p v-if="!recordings.length" class="text-soft">Nothing was recorded.</p>
+  <section :aria-label="t('floor.recordings')">
+    <h2 class="head">{{ t('floor.recordings') }}</h2>
+    <p v-if="!recordings.length" class="text-soft">{{ t('floor.nothingWasRecorded') }}</p>
     <ul>
       <li v-for="r in recordings" :key="r.number" class="border-b border-hair py-2">
         <p>
           <strong dir="auto">{{ r.by }}</strong>, {{ clock(r.from)
-          }}<template v-if="r.to"> to {{ clock(r.to) }}</template
+          }}<template v-if="r.to"> {{ t('floor.toTo', { to: clock(r.to) }) }}</template
           >, {{ length(r.seconds) }}. <span class="text-soft">{{ ended(r) }}</span>
         </p>
         <p class="text-soft">
-          Kept: {{ value('recording-store', r.store) }}. Asked of those recorded:
-          {{ value('recording-consent', r.consent) }}.
+          {{
+            t('floor.keptValueAskedOfThoseRecordedValue2', {
+              value: value('recording-store', r.store),
+              value2: value('recording-consent', r.consent),
+            })
+          }}
         </p>
         <p v-if="r.people">
           <span v-for="a in answersOf(r)" :key="a.words" :class="a.rust ? 'text-rust' : ''"
@@ -72,7 +77,7 @@ async function release() {
             :aria-expanded="shown === r.number"
             @click="shown = shown === r.number ? null : r.number"
           >
-            {{ shown === r.number ? 'Hide the names' : 'Names' }}
+            {{ shown === r.number ? t('floor.hideTheNames') : t('floor.names') }}
           </button>
         </p>
         <ul v-if="shown === r.number" class="mt-1 max-h-56 overflow-auto" tabindex="0">
@@ -94,32 +99,37 @@ async function release() {
             >
           </li>
           <li v-if="r.people > r.recorded.length" class="text-soft">
-            and {{ r.people - r.recorded.length }} more
+            {{ t('floor.andPeopleMore', { people: r.people - r.recorded.length }) }}
           </li>
         </ul>
       </li>
     </ul>
-    <h2 class="head mt-4">How long this is kept</h2>
+    <h2 class="head mt-4">{{ t('floor.howLongThisIsKept') }}</h2>
     <p v-if="kept.hold">
-      Held by {{ kept.hold.by.split('@')[0] }} since {{ fullTime(kept.hold.at) }}:
-      {{ kept.hold.reason }}
-      <span class="block text-soft">Nothing of this session is let go until it is released.</span>
+      {{
+        t('floor.heldBySplitSinceAtReason', {
+          split: kept.hold.by.split('@')[0],
+          at: fullTime(kept.hold.at),
+          reason: kept.hold.reason,
+        })
+      }}
+      <span class="block text-soft">{{ t('floor.nothingOfThisSessionIsLetGo') }}</span>
     </p>
     <p v-else-if="kept.until">
-      Who was there, alerts and what happened: until {{ fullTime(kept.until) }}.
+      {{ t('floor.whoWasThereAlertsAndWhatHappened', { until: fullTime(kept.until) }) }}
     </p>
-    <p v-else>Who was there, alerts and what happened: for ever.</p>
+    <p v-else>{{ t('floor.whoWasThereAlertsAndWhatHappened2') }}</p>
     <ProblemNote class="mt-2" :problem="problem" />
     <template v-if="me.isWarden">
       <button v-if="kept.hold" class="button mt-1" :disabled="busy" @click="release">
-        Release it
+        {{ t('floor.releaseIt') }}
       </button>
       <button v-else-if="!holding" class="link" @click="holding = true">
-        Hold it for a legal reason…
+        {{ t('floor.holdItForALegalReason') }}
       </button>
       <form v-else class="mt-1" @submit.prevent="hold">
         <label class="block"
-          >Why it is held
+          >{{ t('floor.whyItIsHeld') }}
           <input
             ref="field"
             v-model="reason"
@@ -130,11 +140,14 @@ async function release() {
           />
         </label>
         <p class="mt-1 text-[12.5px] text-soft">
-          This holds what is known here. A file in a conference service is held there, by whoever
-          looks after it.
+          {{ t('floor.thisHoldsWhatIsKnownHereA') }}
         </p>
-        <button class="button button-main mt-2" :disabled="busy || !reason.trim()">Hold it</button>
-        <button type="button" class="link ml-3" @click="holding = false">Leave it</button>
+        <button class="button button-main mt-2" :disabled="busy || !reason.trim()">
+          {{ t('floor.holdIt') }}
+        </button>
+        <button type="button" class="link ml-3" @click="holding = false">
+          {{ t('floor.leaveIt') }}
+        </button>
       </form>
     </template>
   </section>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { computed } from 'vue'
 import { api, take } from '@/api/client'
@@ -22,20 +23,26 @@ const answers = computed(() => {
   return said
 })
 const words: Record<string, string> = {
-  accepted: 'had accepted',
-  declined: 'had declined',
-  tentative: 'had said perhaps',
-  sent: 'had not answered',
+  accepted: t('floor.hadAccepted'),
+  declined: t('floor.hadDeclined'),
+  tentative: t('floor.hadSaidPerhaps'),
+  sent: t('floor.hadNotAnswered'),
 }
-const ties: Record<string, string> = { host: 'host', 'co-host': 'co-host', named: 'invited' }
+const ties: Record<string, string> = {
+  host: t('floor.host2'),
+  'co-host': 'co-host',
+  named: t('floor.invited'),
+}
 </script>
 
 <template>
-  <section aria-label="Not there" class="px-5 py-3">
+  <section :aria-label="t('floor.notThere')" class="px-5 py-3">
     <h2 class="head">
-      Not there <span class="value text-soft">{{ roll.absent.length }}</span>
+      {{ t('floor.notThere') }} <span class="value text-soft">{{ roll.absent.length }}</span>
     </h2>
-    <p v-if="!roll.absent.length" class="text-soft">Everybody invited by name was there.</p>
+    <p v-if="!roll.absent.length" class="text-soft">
+      {{ t('floor.everybodyInvitedByNameWasThere') }}
+    </p>
     <ul v-else class="mt-1">
       <li
         v-for="a in roll.absent"
@@ -49,7 +56,8 @@ const ties: Record<string, string> = { host: 'host', 'co-host': 'co-host', named
       </li>
     </ul>
     <p v-for="l in roll.lists" :key="l.id" class="mt-1">
-      {{ l.name }}: <strong>{{ l.came }}</strong> of {{ l.members }} came.
+      {{ l.name }}: <strong>{{ l.came }}</strong>
+      {{ t('floor.ofMembersCame', { members: l.members }) }}
     </p>
   </section>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed, ref } from 'vue'
 import { label, optionsOf, useCatalogue } from '@/api/catalogue'
 import type { ControlView, SessionPage } from '@/api/schema'
@@ -34,9 +35,9 @@ const others = computed(() =>
 )
 const more = ref(false)
 const names: Record<string, string> = {
-  'screen-share': 'Sharing',
-  chat: 'Chat',
-  'rename-self': 'Renaming',
+  'screen-share': t('floor.sharing'),
+  chat: t('floor.chat'),
+  'rename-self': t('floor.renaming'),
 }
 const nameOf = (c: ControlView) => names[c.id] ?? c.title
 const set = (c: ControlView, event: Event) => {
@@ -52,23 +53,24 @@ const over = computed(() => line.value.state === 'ended' || line.value.state ===
   <header
     class="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-5 py-2"
   >
-    <RouterLink class="link" to="/floor">Sessions</RouterLink>
+    <RouterLink class="link" to="/floor">{{ t('floor.sessions') }}</RouterLink>
     <h1 class="max-w-[26rem] truncate text-[17px] font-bold" dir="auto" :title="line.title">
       {{ line.title }}
     </h1>
     <span v-if="line.practice" class="text-soft">
-      practice<template v-if="line.speed !== 1">, {{ line.speed }}×</template>
+      {{ t('floor.practiceSpaced')
+      }}<template v-if="line.speed !== 1">, {{ line.speed }}×</template>
     </span>
     <span class="value">{{
       line.state === 'asked'
-        ? 'not open yet'
+        ? t('floor.notOpenYet')
         : line.state === 'lost'
-          ? 'broken off: the service knows it no more'
+          ? t('floor.brokenOffTheServiceKnowsItNo')
           : over
-            ? 'over'
+            ? t('floor.over')
             : fromStart(line, now)
     }}</span>
-    <span v-if="!over && !line.hostsIn" class="text-rust">no host is in</span>
+    <span v-if="!over && !line.hostsIn" class="text-rust">{{ t('floor.noHostIsIn') }}</span>
     <span class="ml-auto flex flex-wrap items-center gap-x-3 gap-y-1">
       <template v-if="mayAct">
         <label v-for="c in heads" :key="c.id" class="flex items-center gap-1">
@@ -86,7 +88,7 @@ const over = computed(() => line.value.state === 'ended' || line.value.state ===
             aria-controls="session-more"
             @click="more = !more"
           >
-            More…
+            {{ t('floor.more') }}
           </button>
           <span
             v-if="more"
@@ -112,22 +114,26 @@ const over = computed(() => line.value.state === 'ended' || line.value.state ===
             </label>
           </span>
         </span>
-        <button class="link" @click="emit('whole', 'silence-all')">Silence all</button>
+        <button class="link" @click="emit('whole', 'silence-all')">
+          {{ t('floor.silenceAll') }}
+        </button>
         <button
           class="button"
           :aria-pressed="line.locked"
           @click="emit('whole', line.locked ? 'unlock' : 'lock')"
         >
-          {{ line.locked ? 'Unlock' : 'Lock' }}
+          {{ line.locked ? t('floor.unlock') : t('floor.lock') }}
         </button>
-        <button class="button" @click="emit('end')">End for all</button>
+        <button class="button" @click="emit('end')">{{ t('floor.endForAll') }}</button>
       </template>
       <span v-else class="text-soft">
         <template v-for="c in heads" :key="c.id"
           >{{ nameOf(c) }}: {{ label(c, value(c.id)) }} &nbsp;</template
         >
       </span>
-      <RouterLink class="link" :to="`/floor/${line.id}/after`">Afterwards</RouterLink>
+      <RouterLink class="link" :to="`/floor/${line.id}/after`">{{
+        t('floor.afterwards')
+      }}</RouterLink>
     </span>
   </header>
 </template>

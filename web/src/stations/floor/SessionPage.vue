@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { term } from '@/shell/terms'
+import { locale, t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { refDebounced } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
@@ -177,28 +179,36 @@ function allow() {
   reason.value = ''
 }
 useKeys([
-  { key: 'j', does: 'next person', act: () => move(1) },
-  { key: 'k', does: 'person before', act: () => move(-1) },
-  { key: 'l', does: 'next column', act: () => across(1) },
-  { key: 'h', does: 'column before', act: () => across(-1) },
-  { key: ' ', does: 'choose', act: () => atNow.value && choose(atNow.value.who) },
-  { key: 'a', does: 'let in', act: () => act('let-in', 'door') },
-  { key: 'A', does: 'let all in', act: letAllIn },
-  { key: 'x', does: 'turn away, or remove', act: () => putOut(false) },
-  { key: 'b', does: 'remove and bar', act: () => putOut(true) },
-  { key: 'm', does: 'silence', act: () => act('silence', 'inside') },
-  { key: 'M', does: 'silence all', act: () => whole('silence-all') },
-  { key: 's', does: 'stop the share', act: () => whole('stop-share') },
+  { key: 'j', does: t('floor.nextPerson'), act: () => move(1) },
+  { key: 'k', does: t('floor.personBefore'), act: () => move(-1) },
+  { key: 'l', does: t('floor.nextColumn'), act: () => across(1) },
+  { key: 'h', does: t('floor.columnBefore'), act: () => across(-1) },
+  { key: ' ', does: t('floor.choose'), act: () => atNow.value && choose(atNow.value.who) },
+  { key: 'a', does: t('floor.letIn2'), act: () => act('let-in', 'door') },
+  { key: 'A', does: t('floor.letAllIn3'), act: letAllIn },
+  { key: 'x', does: t('floor.turnAwayOrRemove'), act: () => putOut(false) },
+  { key: 'b', does: t('floor.removeAndBar2'), act: () => putOut(true) },
+  { key: 'm', does: t('floor.silence2'), act: () => act('silence', 'inside') },
+  { key: 'M', does: t('floor.silenceAll2'), act: () => whole('silence-all') },
+  { key: 's', does: t('floor.stopTheShare2'), act: () => whole('stop-share') },
   {
     key: 'L',
-    does: 'lock, or unlock',
+    does: t('floor.lockOrUnlock'),
     act: () => whole(shown.value?.line.locked ? 'unlock' : 'lock'),
   },
-  { key: 't', does: 'do what ends the first alert', act: () => endAlert(causes.value[0]?.first) },
-  { key: 'c', does: 'say of the first alert', act: () => (word.value = causes.value[0] ?? null) },
-  { key: 'E', does: 'end for all', act: () => mayAct.value && (ending.value = true) },
-  { key: 'v', does: 'what comes after', act: () => router.push(`/floor/${props.id}/after`) },
-  { key: 'Escape', does: 'all sessions', act: () => router.push('/floor') },
+  {
+    key: 't',
+    does: t('floor.doWhatEndsTheFirstAlert'),
+    act: () => endAlert(causes.value[0]?.first),
+  },
+  {
+    key: 'c',
+    does: t('floor.sayOfTheFirstAlert'),
+    act: () => (word.value = causes.value[0] ?? null),
+  },
+  { key: 'E', does: t('floor.endForAll2'), act: () => mayAct.value && (ending.value = true) },
+  { key: 'v', does: t('floor.whatComesAfter'), act: () => router.push(`/floor/${props.id}/after`) },
+  { key: 'Escape', does: t('floor.allSessions'), act: () => router.push('/floor') },
 ])
 </script>
 
@@ -214,9 +224,9 @@ useKeys([
     >
       <span v-if="trouble">{{ trouble }}</span>
       <span v-for="p in pending.filter((each) => each.waits)" :key="p.asked.key">
-        {{ actLabel(p.asked.act) }} waits for the conference service and is sent again.
+        {{ t('floor.actWaitsForTheConferenceServiceAnd', { act: actLabel(p.asked.act) }) }}
       </span>
-      <button v-if="trouble" class="link ml-auto" @click="trouble = ''">OK</button>
+      <button v-if="trouble" class="link ml-auto" @click="trouble = ''">{{ t('floor.oK') }}</button>
     </p>
     <p
       v-if="told"
@@ -224,19 +234,20 @@ useKeys([
       class="flex shrink-0 gap-3 border-b border-line bg-sand-wash px-5 py-1.5"
     >
       <span>{{ told }}</span>
-      <button class="link ml-auto" @click="told = ''">OK</button>
+      <button class="link ml-auto" @click="told = ''">{{ t('floor.oK') }}</button>
     </p>
     <p v-if="recorder && !over" class="shrink-0 border-b border-line px-5 py-1 text-soft">
-      {{ recorder.name }} records. Whoever begins another recording ends this one.
+      {{ t('floor.nameRecordsWhoeverBeginsAnotherRecording', { name: recorder.name }) }}
     </p>
     <p
       v-if="shown.behind.length && !over"
       class="flex shrink-0 flex-wrap gap-x-4 border-b border-line bg-sand-wash px-5 py-1.5"
     >
-      <span
-        >The meeting is stricter than this session:
-        {{ shown.behind.map((c) => controls.get(c)?.title ?? c).join(', ') }}.</span
-      >
+      <span>{{
+        t('floor.theMeetingIsStricterThanThisSession', {
+          join: shown.behind.map((c) => controls.get(c)?.title ?? c).join(', '),
+        })
+      }}</span>
     </p>
     <AlertBand
       :alerts="alerts"
@@ -251,7 +262,13 @@ useKeys([
       <PeopleColumn
         v-for="place in places"
         :key="place"
-        :title="place === 'door' ? 'At the door' : place === 'inside' ? 'Inside' : 'Out'"
+        :title="
+          place === 'door'
+            ? t('floor.atTheDoor')
+            : place === 'inside'
+              ? t('floor.inside')
+              : t('floor.out')
+        "
         :place="place"
         :people="people(place)"
         :total="found(place)"
@@ -275,21 +292,23 @@ useKeys([
             :disabled="!concerned('door').length"
             @click="act('let-in', 'door')"
           >
-            Let in
+            {{ t('floor.letIn') }}
           </button>
-          <button class="link" :disabled="!shown.line.door" @click="letAllIn">all</button>
+          <button class="link" :disabled="!shown.line.door" @click="letAllIn">
+            {{ t('floor.all') }}
+          </button>
           <button
             class="link"
             :disabled="!concerned('door').length"
             @click="act('turn-away', 'door')"
           >
-            Turn away
+            {{ t('floor.turnAway') }}
           </button>
         </template>
         <template v-else-if="mayAct && place === 'inside'">
           <select
             class="field"
-            aria-label="Role"
+            :aria-label="t('floor.role')"
             :disabled="!concerned('inside').length"
             value=""
             @change="
@@ -299,9 +318,13 @@ useKeys([
               }
             "
           >
-            <option value="">role…</option>
-            <option v-for="r in ['co-host', 'presenter', 'attendee', 'onlooker']" :key="r">
-              {{ r }}
+            <option value="">{{ t('floor.role2') }}</option>
+            <option
+              v-for="r in ['co-host', 'presenter', 'attendee', 'onlooker']"
+              :key="r"
+              :value="r"
+            >
+              {{ term(r) }}
             </option>
           </select>
           <button
@@ -309,21 +332,21 @@ useKeys([
             :disabled="!concerned('inside').length"
             @click="act('silence', 'inside')"
           >
-            Silence
+            {{ t('floor.silence') }}
           </button>
           <button
             class="link"
             :disabled="!concerned('inside').length"
             @click="act('remove', 'inside')"
           >
-            Remove
+            {{ t('floor.remove') }}
           </button>
           <button
             class="button"
             :disabled="!concerned('inside').length"
             @click="act('remove-and-bar', 'inside')"
           >
-            Remove and bar
+            {{ t('floor.removeAndBar') }}
           </button>
         </template>
         <input
@@ -331,16 +354,19 @@ useKeys([
           v-model="text"
           type="search"
           class="field w-36"
-          placeholder="a name"
-          aria-label="Find somebody"
+          :placeholder="t('floor.aName')"
+          :aria-label="t('floor.findSomebody')"
         />
       </PeopleColumn>
     </div>
-    <section aria-label="What happened" class="h-32 shrink-0 overflow-auto border-t border-line">
+    <section
+      :aria-label="t('floor.whatHappened')"
+      class="h-32 shrink-0 overflow-auto border-t border-line"
+    >
       <ol class="px-5 py-1.5 text-[12.5px]">
         <li v-for="m in shown.moments" :key="m.seq" class="flex gap-3">
           <span class="value shrink-0 text-soft">{{
-            new Date(m.at).toLocaleTimeString('en-GB')
+            new Date(m.at).toLocaleTimeString(locale)
           }}</span>
           <span class="truncate">{{ m.words }}</span>
         </li>
@@ -352,10 +378,15 @@ useKeys([
       @close="word = null"
       @done="cache.invalidateQueries({ key: ['floor'] })"
     />
-    <ModalSheet :open="asksAll" title="Let all in?" @close="asksAll = false">
+    <ModalSheet :open="asksAll" :title="t('floor.letAllIn2')" @close="asksAll = false">
       <p>
-        {{ uninvited.length }} of the {{ shown.line.door }} at the door
-        {{ uninvited.length === 1 ? 'was' : 'were' }} not invited:
+        {{
+          t('floor.uninvitedOfTheDoorAtTheDoor', {
+            uninvited: uninvited.length,
+            door: shown.line.door,
+            x: uninvited.length === 1 ? t('floor.was') : t('floor.were'),
+          })
+        }}
       </p>
       <ul class="mt-1 max-h-40 overflow-auto">
         <li v-for="p in uninvited" :key="p.who">
@@ -364,16 +395,18 @@ useKeys([
         </li>
       </ul>
       <div class="mt-4 flex flex-wrap gap-3">
-        <button class="button button-main" @click="letInvitedIn">Let in those invited</button>
-        <button class="button" @click="letEverybodyIn">Let in everybody</button>
-        <button class="button" @click="asksAll = false">Nobody</button>
+        <button class="button button-main" @click="letInvitedIn">
+          {{ t('floor.letInThoseInvited') }}
+        </button>
+        <button class="button" @click="letEverybodyIn">{{ t('floor.letInEverybody') }}</button>
+        <button class="button" @click="asksAll = false">{{ t('floor.nobody2') }}</button>
       </div>
     </ModalSheet>
-    <ModalSheet :open="!!beyond" title="Beyond the rule" @close="beyond = null">
+    <ModalSheet :open="!!beyond" :title="t('floor.beyondTheRule')" @close="beyond = null">
       <form v-if="beyond" @submit.prevent="allow">
         <p>{{ beyond.said }}</p>
         <label class="mt-2 block">
-          Why it is allowed, for this session only
+          {{ t('floor.whyItIsAllowedForThisSession') }}
           <textarea
             v-model.trim="reason"
             class="field mt-1 w-full"
@@ -382,15 +415,19 @@ useKeys([
             required
           />
         </label>
-        <button class="button button-main mt-3">Allow it</button>
+        <button class="button button-main mt-3">{{ t('floor.allowIt') }}</button>
       </form>
     </ModalSheet>
-    <ModalSheet :open="ending" title="End for all" @close="ending = false">
+    <ModalSheet :open="ending" :title="t('floor.endForAll')" @close="ending = false">
       <p>
-        {{ shown.line.inside }} {{ shown.line.inside === 1 ? 'person is' : 'people are' }} in. The
-        session ends for everybody and cannot be taken up again.
+        {{
+          t('floor.insideXInTheSessionEndsFor', {
+            inside: shown.line.inside,
+            x: shown.line.inside === 1 ? t('floor.personIs') : t('floor.peopleAre'),
+          })
+        }}
       </p>
-      <button class="button button-main mt-3" @click="end">End for all</button>
+      <button class="button button-main mt-3" @click="end">{{ t('floor.endForAll') }}</button>
     </ModalSheet>
   </div>
 </template>

@@ -1,3 +1,4 @@
+import { t } from '@/wording'
 import type {
   FloorAlert,
   InSession,
@@ -140,41 +141,41 @@ export function howLong(since: string, now: number): string {
   const seconds = Math.max(0, Math.round((now - new Date(since).getTime()) / 1000))
   const minutes = Math.floor(seconds / 60)
   if (minutes < 60) return `${minutes}:${String(seconds % 60).padStart(2, '0')}`
-  return `${Math.floor(minutes / 60)} h ${minutes % 60} min`
+  return t('floor.floorHMinutesMin', { floor: Math.floor(minutes / 60), minutes: minutes % 60 })
 }
 
 /** The session's clock against its start: minutes before or after. */
 export function fromStart(line: SessionLine, now: number): string {
   const minutes = Math.floor((now - new Date(line.starts).getTime()) / 60_000)
   const over = Math.floor((now - new Date(line.ends).getTime()) / 60_000)
-  if (minutes < 0) return `${-minutes} min to the start`
-  if (over >= 0) return `${over} min past the end`
-  return `${minutes} min in`
+  if (minutes < 0) return t('floor.xMinToTheStart', { x: -minutes })
+  if (over >= 0) return t('floor.overMinPastTheEnd', { over })
+  return t('floor.minutesMinIn', { minutes })
 }
 
 /** How they came, in a word or two. */
 export function came(p: Pick<PersonLine, 'tie' | 'standing' | 'route'>): string {
   if (p.tie === 'host' || p.tie === 'co-host') return p.tie
   const tie: Record<string, string> = {
-    named: 'invited',
-    listed: 'by a list',
-    forwarded: 'forwarded',
-    none: 'not invited',
+    named: t('floor.invited'),
+    listed: t('floor.byAList'),
+    forwarded: t('floor.forwarded'),
+    none: t('floor.notInvited'),
   }
-  return `${p.standing}, ${tie[p.tie] ?? p.tie}${p.route === 'phone' ? ', by phone' : ''}`
+  return `${p.standing}, ${tie[p.tie] ?? p.tie}${p.route === 'phone' ? t('floor.byPhone') : ''}`
 }
 
 const stops: Record<string, string> = {
-  locked: 'meeting locked',
-  removed: 'removed before',
-  late: 'too late',
-  region: 'region',
-  route: 'no phones',
-  'sign-in': 'not signed in',
-  registration: 'not approved',
-  passcode: 'no passcode',
-  'host-absent': 'no host yet',
-  'waiting-room': 'waiting room',
+  locked: t('floor.meetingLocked'),
+  removed: t('floor.removedBefore'),
+  late: t('floor.tooLate'),
+  region: t('floor.region'),
+  route: t('floor.noPhones'),
+  'sign-in': t('floor.notSignedIn'),
+  registration: t('floor.notApproved'),
+  passcode: t('floor.noPasscode'),
+  'host-absent': t('floor.noHostYet'),
+  'waiting-room': t('floor.waitingRoom'),
 }
 
 /** What holds or stopped somebody. */
@@ -183,37 +184,41 @@ export const stopWords = (step?: string | null) => (step ? (stops[step] ?? step)
 /** Why somebody is out. */
 export function outWords(p: PersonLine): string {
   const why: Record<string, string> = {
-    left: 'left',
-    'turned-away': 'turned away',
-    removed: p.barred ? 'removed, barred' : 'removed',
-    ended: 'at the end',
+    left: t('floor.left2'),
+    'turned-away': t('floor.turnedAway'),
+    removed: p.barred ? t('floor.removedBarred') : 'removed',
+    ended: t('floor.atTheEnd'),
   }
-  if (p.whyOut === 'refused') return `refused: ${stopWords(p.step)}`
+  if (p.whyOut === 'refused') return t('floor.refusedStep', { step: stopWords(p.step) })
   return why[p.whyOut ?? ''] ?? ''
 }
 
 /** How they got in. */
 export function wayWords(way?: string | null, by?: string | null): string {
   if (!way) return ''
-  if (way === 'by-themselves') return 'straight in'
-  return `let in by ${by?.split('@')[0] ?? (way === 'let-in-by-host' ? 'a host' : 'somebody inside')}`
+  if (way === 'by-themselves') return t('floor.straightIn')
+  return t('floor.letInBySplit', {
+    split:
+      by?.split('@')[0] ??
+      (way === 'let-in-by-host' ? t('floor.aHost') : t('floor.somebodyInside')),
+  })
 }
 
 const acts: Record<string, string> = {
-  'let-in': 'Let in',
-  'let-in-all': 'Let all in',
-  'turn-away': 'Turn away',
-  lock: 'Lock',
-  unlock: 'Unlock',
-  set: 'Set back',
-  role: 'Change the role',
-  silence: 'Silence',
-  'silence-all': 'Silence all',
-  'stop-share': 'Stop the share',
-  'stop-recording': 'Stop the recording',
-  remove: 'Remove',
-  'remove-and-bar': 'Remove and bar',
-  end: 'End for all',
+  'let-in': t('floor.letIn'),
+  'let-in-all': t('floor.letAllIn'),
+  'turn-away': t('floor.turnAway'),
+  lock: t('floor.lock'),
+  unlock: t('floor.unlock'),
+  set: t('floor.setBack'),
+  role: t('floor.changeTheRole'),
+  silence: t('floor.silence'),
+  'silence-all': t('floor.silenceAll'),
+  'stop-share': t('floor.stopTheShare'),
+  'stop-recording': t('floor.stopTheRecording'),
+  remove: t('floor.remove'),
+  'remove-and-bar': t('floor.removeAndBar'),
+  end: t('floor.endForAll'),
 }
 
 /** An act as its button reads. */
@@ -221,8 +226,10 @@ export const actLabel = (act: string) => acts[act] ?? act
 
 /** What became of an order that did not go through, or nothing. */
 export function troubleOf(order: FloorOrder): string {
-  if (order.state === 'refused') return `${actLabel(order.act)}: refused, ${order.reason}.`
-  if (order.state === 'given-up') return `${actLabel(order.act)}: given up, ${order.reason}.`
+  if (order.state === 'refused')
+    return t('floor.actRefusedReason', { act: actLabel(order.act), reason: order.reason })
+  if (order.state === 'given-up')
+    return t('floor.actGivenUpReason', { act: actLabel(order.act), reason: order.reason })
   return ''
 }
 
@@ -233,11 +240,18 @@ export function inSessionWords(all: InSession[], asked: number): string {
   const services = [...new Set(stays.map((s) => s.service))].join(', ')
   if (asked === 1)
     return stays.length
-      ? `It is in session. ${services} cannot change a running session.`
-      : 'It is in session, which follows at once.'
-  const is = all.length === 1 ? 'is' : 'are'
-  const rest = stays.length ? `; ${stays.length} not, since ${services} cannot` : ''
-  return `${all.length} of these ${is} in session: ${all.length - stays.length} follow at once${rest}.`
+      ? t('floor.itIsInSessionServicesCannotChange', { services })
+      : t('floor.itIsInSessionWhichFollowsAt')
+  const is = all.length === 1 ? t('floor.is') : t('floor.are')
+  const rest = stays.length
+    ? t('floor.staysNotSinceServicesCannot', { stays: stays.length, services })
+    : ''
+  return t('floor.allOfTheseIsInSessionAll2', {
+    all: all.length,
+    is,
+    all2: all.length - stays.length,
+    rest,
+  })
 }
 
 /**
@@ -248,8 +262,8 @@ export function inSessionWords(all: InSession[], asked: number): string {
 export function coHostNote(names: string[], sharing: string): string {
   if (!names.length) return ''
   const who = names.join(', ')
-  const get = names.length === 1 ? 'gets' : 'get'
+  const get = names.length === 1 ? t('floor.gets') : t('floor.get')
   return sharing === 'host-alone'
-    ? `${who} ${get} no recording, chat log or attendance: the host alone does.`
-    : `${who} ${get} no recording, chat log or attendance: only co-hosts named beforehand do.`
+    ? t('floor.whoGetNoRecordingChatLogOr', { who, get })
+    : t('floor.whoGetNoRecordingChatLogOr2', { who, get })
 }

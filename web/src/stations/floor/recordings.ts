@@ -1,10 +1,11 @@
+import { t } from '@/wording'
 import type { RecordingLine } from '@/api/schema'
 
 /** A length as people say it: `48 s`, `12 min`, `1 h 05`. */
 export function length(seconds: number): string {
   if (seconds < 90) return `${seconds} s`
   const minutes = Math.round(seconds / 60)
-  if (minutes < 60) return `${minutes} min`
+  if (minutes < 60) return t('floor.minutesMin', { minutes })
   return `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')}`
 }
 
@@ -12,25 +13,29 @@ export function length(seconds: number): string {
 export function ended(r: Pick<RecordingLine, 'end' | 'endedBy'>): string {
   switch (r.end) {
     case 'running':
-      return 'It runs.'
+      return t('floor.itRuns')
     case 'stopped':
-      return r.endedBy ? `Stopped by ${r.endedBy}.` : 'Stopped.'
+      return r.endedBy ? t('floor.stoppedByEndedBy', { endedBy: r.endedBy }) : t('floor.stopped')
     case 'replaced':
-      return `Ended by the one that ${r.endedBy ?? 'somebody'} began.`
+      return t('floor.endedByTheOneThatEndedByBegan', { endedBy: r.endedBy ?? t('floor.somebody') })
     case 'left':
-      return 'Ended when they left.'
+      return t('floor.endedWhenTheyLeft')
     default:
-      return 'Until the end of the session.'
+      return t('floor.untilTheEndOfTheSession')
   }
 }
 
 /** What people answered, who did not agree first. */
 const ANSWERS: { answer: string; rust: boolean; words: (n: number) => string }[] = [
-  { answer: 'declined', rust: true, words: (n) => `${n} did not agree.` },
-  { answer: 'not-told', rust: true, words: (n) => `${n} ${n === 1 ? 'was' : 'were'} not told.` },
-  { answer: 'not-answered', rust: true, words: (n) => `${n} did not answer.` },
-  { answer: 'given', rust: false, words: (n) => `${n} agreed.` },
-  { answer: 'told', rust: false, words: (n) => `${n} saw the notice.` },
+  { answer: 'declined', rust: true, words: (n) => t('floor.nDidNotAgree', { n }) },
+  {
+    answer: 'not-told',
+    rust: true,
+    words: (n) => t('floor.nXNotTold', { n, x: n === 1 ? t('floor.was') : t('floor.were') }),
+  },
+  { answer: 'not-answered', rust: true, words: (n) => t('floor.nDidNotAnswer', { n }) },
+  { answer: 'given', rust: false, words: (n) => t('floor.nAgreed', { n }) },
+  { answer: 'told', rust: false, words: (n) => t('floor.nSawTheNotice', { n }) },
 ]
 
 /** How many answered what. */

@@ -1,3 +1,4 @@
+import { t } from '@/wording'
 import { computed, ref, type Ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { SessionPage } from '@/api/schema'
@@ -49,7 +50,7 @@ export function useOrders(
       const faults = (e as { faults?: { pointer: string }[] }).faults ?? []
       if (faults.some((f) => f.pointer === '/reason'))
         beyond.value = { asked, said: (e as Error).message }
-      else trouble.value = `${(e as Error).message} Nothing was done.`
+      else trouble.value = t('floor.messageNothingWasDone', { message: (e as Error).message })
     }
   }
   function order(

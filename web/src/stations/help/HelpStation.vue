@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useCatalogue } from '@/api/catalogue'
@@ -69,7 +70,7 @@ watch(asked, async (words) => {
 })
 const declared = computed(() => {
   const of = (id: string, sections: Section[]): [Topic, Section[]][] => {
-    const named = topics.find((t) => t.id === id)
+    const named = topics.find((entry) => entry.id === id)
     return named ? [[named, sections]] : []
   }
   const html = ''
@@ -107,7 +108,7 @@ function open(to: Found) {
   <div class="grid h-full grid-cols-[212px_minmax(0,1fr)] narrow:block narrow:h-auto">
     <nav
       class="overflow-auto border-r border-line py-4 narrow:border-b narrow:border-r-0"
-      aria-label="Help"
+      :aria-label="t('help.help')"
     >
       <form class="mb-3 px-5 phone:px-3" role="search" @submit.prevent="found[0] && open(found[0])">
         <input
@@ -115,8 +116,8 @@ function open(to: Found) {
           class="field w-full"
           type="search"
           maxlength="100"
-          placeholder="Search the help"
-          aria-label="Search the help"
+          :placeholder="t('help.searchTheHelp')"
+          :aria-label="t('help.searchTheHelp')"
           @keydown.escape="asked = ''"
         />
       </form>
@@ -126,33 +127,33 @@ function open(to: Found) {
         :aria-expanded="isOpen"
         @click="isOpen = !isOpen"
       >
-        {{ isOpen ? 'Fewer' : 'All topics' }}
+        {{ isOpen ? t('help.fewer') : t('help.allTopics') }}
       </button>
       <div class="narrow:grid-cols-2" :class="isOpen ? 'narrow:grid' : 'narrow:hidden'">
         <section v-for="g in groups" :key="g.name" class="mb-3">
           <h2 class="px-5 pb-0.5 text-[12.5px] text-soft phone:px-3">{{ g.name }}</h2>
           <RouterLink
-            v-for="t in g.topics"
-            :key="t.id"
-            :to="`/help/${t.id}`"
+            v-for="entry in g.topics"
+            :key="entry.id"
+            :to="`/help/${entry.id}`"
             class="block px-5 py-1 hover:bg-sheet phone:px-3"
-            :class="t.id === topic ? 'font-bold' : ''"
-            :aria-current="t.id === topic ? 'page' : undefined"
-            >{{ t.name }}</RouterLink
+            :class="entry.id === topic ? 'font-bold' : ''"
+            :aria-current="entry.id === topic ? 'page' : undefined"
+            >{{ entry.name }}</RouterLink
           >
         </section>
       </div>
     </nav>
     <article class="help overflow-auto px-8 py-6 phone:px-3" tabindex="0">
       <template v-if="asked">
-        <h1>Found in the help</h1>
+        <h1>{{ t('help.foundInTheHelp') }}</h1>
         <p role="status" class="text-soft">
           {{
             !guide
-              ? 'Looking…'
+              ? t('help.looking')
               : found.length
-                ? `For “${asked}”; Enter opens the first.`
-                : `Nothing has “${asked}”. Try fewer words, or another word for it.`
+                ? t('help.forAskedEnterOpensTheFirst', { asked })
+                : t('help.nothingHasAskedTryFewerWordsOr', { asked })
           }}
         </p>
         <ul>
@@ -177,12 +178,12 @@ function open(to: Found) {
       </template>
       <StatePanel v-else-if="isLoading" state="loading" />
       <template v-else>
-        <h1>Help</h1>
+        <h1>{{ t('help.help') }}</h1>
         <p v-if="failed">
-          This page could not be fetched.
-          <button class="link" @click="show(topic)">Try again</button>
+          {{ t('help.thisPageCouldNotBeFetched') }}
+          <button class="link" @click="show(topic)">{{ t('help.tryAgain') }}</button>
         </p>
-        <p v-else>There is no such page. Choose one at the side, or search.</p>
+        <p v-else>{{ t('help.thereIsNoSuchPageChooseOne') }}</p>
       </template>
     </article>
   </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useCatalogue } from '@/api/catalogue'
 import GateMark from '@/marks/GateMark.vue'
 import TallyMark from '@/marks/TallyMark.vue'
@@ -12,20 +13,19 @@ const { catalogue, error } = useCatalogue()
 
 <template>
   <template v-if="topic === 'marks'">
-    <h1>Marks</h1>
-    <h2>How freely somebody comes in</h2>
+    <h1>{{ t('help.marks') }}</h1>
+    <h2>{{ t('help.howFreelySomebodyComesIn') }}</h2>
     <p v-for="l in catalogue?.levels ?? []" :key="l.id"><GateMark :level="l.id" word /></p>
-    <h2>How bad a finding is</h2>
+    <h2>{{ t('help.howBadAFindingIs') }}</h2>
     <p v-for="s in [1, 2, 3, 4, 5]" :key="s"><TallyMark :severity="s" word /></p>
-    <h2>Exposure</h2>
+    <h2>{{ t('help.exposure') }}</h2>
     <p v-for="s in [4, 18, 37, 72]" :key="s"><WaterLine :score="s" word /></p>
     <p>
-      Exposure is made of what uninvited people could do (seven tenths) and what invited people
-      could disturb (three tenths). Below 10 a meeting is shut, below 25 guarded, below 50 ajar.
+      {{ t('help.exposureIsMadeOfWhatUninvitedPeople') }}
     </p>
   </template>
   <template v-else-if="topic === 'checks'">
-    <h1>Checks</h1>
+    <h1>{{ t('help.checks') }}</h1>
     <StatePanel v-if="!catalogue" :state="error ? 'failed' : 'loading'" :problem="error" />
     <section v-for="c in catalogue?.checks ?? []" :id="c.id" :key="c.id">
       <h2>{{ c.title }}</h2>
@@ -34,14 +34,14 @@ const { catalogue, error } = useCatalogue()
       </p>
       <p>{{ c.why }} {{ c.mend }}</p>
       <p class="flex items-center gap-2 text-soft">
-        Severity:
+        {{ t('help.severity') }}
         <TallyMark v-if="c.baseSeverity" :severity="c.baseSeverity" word />
-        <span v-else>the importance of the rule or guarantee</span>
+        <span v-else>{{ t('help.theImportanceOfTheRuleOrGuarantee') }}</span>
       </p>
     </section>
   </template>
   <template v-else>
-    <h1>Controls</h1>
+    <h1>{{ t('help.controls') }}</h1>
     <StatePanel v-if="!catalogue" :state="error ? 'failed' : 'loading'" :problem="error" />
     <section v-for="f in catalogue?.families ?? []" :key="f.id">
       <h2>{{ f.title }}</h2>
@@ -54,7 +54,7 @@ const { catalogue, error } = useCatalogue()
           >
             <td class="w-44 align-top">
               <strong>{{ c.title }}</strong><br /><span class="text-soft"
-                >in files <span class="value">{{ c.id }}</span></span
+                >{{ t('help.inFiles') }} <span class="value">{{ c.id }}</span></span
               >
             </td>
             <td class="align-top">{{ c.effect }}. {{ c.risk }}</td>

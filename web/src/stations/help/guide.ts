@@ -1,3 +1,4 @@
+import { t } from '@/wording'
 /** A part of a page of the guide. */
 export interface Section {
   /** what it is linked to by; the first part, above all headings, has none */
@@ -21,49 +22,49 @@ export interface Topic {
 /** What Help has, in the order in which it stands there. */
 export const groups: { name: string; topics: Topic[] }[] = [
   {
-    name: 'The stations',
+    name: t('help.theStations'),
     topics: [
-      { id: 'first-day', name: 'The way of working' },
-      { id: 'lookout', name: 'Lookout' },
-      { id: 'rulebook', name: 'Rulebook' },
-      { id: 'register', name: 'Register and scheduling' },
-      { id: 'audit', name: 'Audit' },
-      { id: 'door', name: 'Door' },
-      { id: 'floor', name: 'Floor' },
-      { id: 'people', name: 'People' },
-      { id: 'ledger', name: 'Ledger' },
-      { id: 'house', name: 'House' },
-      { id: 'corner', name: 'My corner, for hosts' },
+      { id: 'first-day', name: t('help.theWayOfWorking') },
+      { id: 'lookout', name: t('help.lookout') },
+      { id: 'rulebook', name: t('help.rulebook') },
+      { id: 'register', name: t('help.registerAndScheduling') },
+      { id: 'audit', name: t('help.audit') },
+      { id: 'door', name: t('help.door') },
+      { id: 'floor', name: t('help.floor') },
+      { id: 'people', name: t('help.people') },
+      { id: 'ledger', name: t('help.ledger') },
+      { id: 'house', name: t('help.house') },
+      { id: 'corner', name: t('help.myCornerForHosts') },
     ],
   },
   {
-    name: 'To look up',
+    name: t('help.toLookUp'),
     topics: [
-      { id: 'marks', name: 'Marks' },
-      { id: 'checks', name: 'Checks' },
-      { id: 'controls', name: 'Controls' },
-      { id: 'limits', name: 'Limits' },
+      { id: 'marks', name: t('help.marks') },
+      { id: 'checks', name: t('help.checks') },
+      { id: 'controls', name: t('help.controls') },
+      { id: 'limits', name: t('help.limits') },
     ],
   },
   {
-    name: 'In and out',
+    name: t('help.inAndOut'),
     topics: [
-      { id: 'files', name: 'Import and export' },
-      { id: 'calendars', name: 'Calendars' },
-      { id: 'directory', name: 'A directory' },
-      { id: 'services', name: 'Conference services' },
-      { id: 'delegation', name: 'Wardens of units, deputies' },
+      { id: 'files', name: t('help.importAndExport') },
+      { id: 'calendars', name: t('help.calendars') },
+      { id: 'directory', name: t('help.aDirectory') },
+      { id: 'services', name: t('help.conferenceServices') },
+      { id: 'delegation', name: t('help.wardensOfUnitsDeputies') },
     ],
   },
   {
-    name: 'For programs and servers',
+    name: t('help.forProgramsAndServers'),
     topics: [
-      { id: 'programs', name: 'For programs' },
-      { id: 'endpoints', name: 'Endpoints' },
-      { id: 'check', name: 'Checking in a pipeline' },
-      { id: 'bridge', name: 'The interface of a service' },
-      { id: 'operating', name: 'Running it' },
-      { id: 'security', name: 'Security' },
+      { id: 'programs', name: t('help.forPrograms') },
+      { id: 'endpoints', name: t('help.endpoints') },
+      { id: 'check', name: t('help.checkingInAPipeline') },
+      { id: 'bridge', name: t('help.theInterfaceOfAService') },
+      { id: 'operating', name: t('help.runningIt') },
+      { id: 'security', name: t('help.security') },
     ],
   },
 ]

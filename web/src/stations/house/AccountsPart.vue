@@ -1,12 +1,20 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { AccountLine, PasswordLink } from '@/api/schema'
 import { roleName, useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
-import { useKeys } from '@/shell/keys'
+import { useAddress } from '@/shell/address'
+import { counted } from '@/shell/counted'
+import FilterBar from '@/shell/FilterBar.vue'
+import FilterChoice from '@/shell/FilterChoice.vue'
+import ListFoot from '@/shell/ListFoot.vue'
+import type { RowAct } from '@/shell/rowActs'
+import RowMenu from '@/shell/RowMenu.vue'
+import { holds, useRows } from '@/shell/rows'
 import DeputiesPart from './DeputiesPart.vue'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
@@ -27,10 +35,10 @@ const { data: setting, refetch: refetchSetting } = useQuery({
 
 type Role = 'warden' | 'unit-warden' | 'auditor' | 'host'
 const roles: { id: Role; says: string }[] = [
-  { id: 'warden', says: 'may do everything' },
-  { id: 'unit-warden', says: 'drafts rules for a unit, audits and mends it, runs its sessions' },
-  { id: 'auditor', says: 'reads everything but secrets' },
-  { id: 'host', says: 'has their own meetings' },
+  { id: 'warden', says: t('house.mayDoEverything') },
+  { id: 'unit-warden', says: t('house.draftsRulesForAUnitAuditsAnd') },
+  { id: 'auditor', says: t('house.readsEverythingButSecrets') },
+  { id: 'host', says: t('house.hasTheirOwnMeetings') },
 ]
 const isOpen = ref(false)
 const changing = ref<AccountLine | null>(null)
@@ -113,62 +121,126 @@ const address = (of: PasswordLink) => `${location.origin}/welcome#token=${of.tok
 const copy = (text: string) => navigator.clipboard.writeText(text)
 const state = (a: AccountLine) =>
   !a.active
-    ? 'let go'
+    ? t('house.letGo')
     : a.hasPassword
-      ? 'in use'
+      ? t('house.inUse')
       : a.signsInElsewhere
-        ? 'signs in elsewhere'
+        ? t('house.signsInElsewhere')
         : a.linkUntil
-          ? 'invited'
-          : 'no password'
-useKeys([{ key: 'n', does: 'invite somebody', act: () => session.isWarden && open(null) }])
+          ? t('house.invited')
+          : t('house.noPassword')
+const { query, set, clear, isNarrowedBy } = useAddress()
+const isNarrowed = computed(() => isNarrowedBy('role', 'gone'))
+const rows = computed(() =>
+  (data.value ?? []).filter(
+    (a) =>
+      (!query('role') || a.role === query('role')) &&
+      (!query('gone') || !a.active) &&
+      holds(query('text'), a.name, a.email, unitName(a.unit)),
+  ),
+)
+const { look } = useRows({
+  name: 'account',
+  rows: () => rows.value,
+  open: (a) => session.isWarden && open(a),
+  keys: session.isWarden
+    ? [{ key: 'n', does: t('house.inviteSomebody2'), act: () => open(null) }]
+    : [],
+})
+function acts(a: AccountLine): RowAct[] {
+  const all: RowAct[] = [
+    { name: t('house.whatTheyDid'), to: { path: '/ledger', query: { who: a.email } } },
+    {
+      name: t('house.whatWasDoneWithTheAccount'),
+      to: { path: '/ledger', query: { object: 'account', objectId: a.email } },
+    },
+  ]
+  if (session.isWarden) {
+    all.unshift(
+      { name: t('house.changeIt'), act: () => open(a) },
+      { name: t('house.aLinkForANewPassword'), act: () => void newLink(a) },
+    )
+  }
+  return all
+}
 </script>
 
 <template>
   <StatePanel v-if="error && !data" state="failed" :problem="error" @retry="refetch()" />
   <StatePanel v-else-if="!data" state="loading" />
   <template v-else>
-    <div class="mb-3 flex items-center gap-4">
+    <div class="mb-1 flex items-center gap-4">
       <button v-if="session.isWarden" class="button button-main" @click="open(null)">
-        Invite somebody
+        {{ t('house.inviteSomebody') }}
       </button>
       <label class="ml-auto flex items-center gap-2">
-        Who must have a second factor
+        {{ t('house.whoMustHaveASecondFactor') }}
         <select
           class="field"
           :disabled="!session.isWarden"
           :value="setting?.factorFor"
           @change="setFactorFor(($event.target as HTMLSelectElement).value)"
         >
-          <option value="nobody">nobody</option>
-          <option value="wardens">wardens</option>
-          <option value="everybody">everybody</option>
+          <option value="nobody">{{ t('house.nobody') }}</option>
+          <option value="wardens">{{ t('house.wardens') }}</option>
+          <option value="everybody">{{ t('house.everybody') }}</option>
         </select>
       </label>
     </div>
     <div v-if="link" role="status" class="mb-3 border border-line bg-sheet px-4 py-3">
       <p>
-        Give this link to <strong class="value">{{ linkFor }}</strong> yourself, by a way you trust.
-        It sets their password once, until {{ fullTime(link.until) }}, and is not shown again.
+        {{ t('house.giveThisLinkTo') }} <strong class="value">{{ linkFor }}</strong>
+        {{ t('house.yourselfByAWayYouTrustIt', { until: fullTime(link.until) }) }}
       </p>
       <p class="value my-2 break-all">{{ address(link) }}</p>
-      <button class="button" @click="copy(address(link))">Copy the link</button>
-      <button class="link ml-3" @click="link = null">I have it</button>
+      <button class="button" @click="copy(address(link))">{{ t('house.copyTheLink') }}</button>
+      <button class="link ml-3" @click="link = null">{{ t('house.iHaveIt') }}</button>
     </div>
     <ProblemNote v-if="!isOpen" class="mb-3" :problem="problem" />
-    <table class="grid-lines stack w-full">
+    <FilterBar class="!px-0" :words="t('house.nameAddressOrUnit')">
+      <FilterChoice
+        name="role"
+        :label="t('house.role')"
+        :all="t('house.everyRole')"
+        :choices="roles.map((r) => ({ id: r.id, name: roleName(r.id) }))"
+      />
+      <label class="flex items-center gap-1.5">
+        <input
+          type="checkbox"
+          :checked="query('gone') === '1'"
+          @change="set({ gone: query('gone') ? undefined : '1' })"
+        />
+        {{ t('house.letGo') }}
+      </label>
+    </FilterBar>
+    <StatePanel
+      v-if="!rows.length && isNarrowed"
+      state="empty"
+      :title="t('house.noAccountIsLikeThat')"
+    >
+      <button class="link" @click="clear()">{{ t('shell.showAllAgain') }}</button>
+    </StatePanel>
+    <table v-else class="grid-lines stack w-full">
       <thead>
         <tr>
-          <th scope="col">Name</th>
-          <th scope="col">Address</th>
-          <th scope="col">Role</th>
-          <th scope="col">Second factor</th>
-          <th scope="col">Last signed in</th>
-          <th scope="col">State</th>
+          <th scope="col">{{ t('house.name') }}</th>
+          <th scope="col">{{ t('house.address') }}</th>
+          <th scope="col">{{ t('house.role') }}</th>
+          <th scope="col">{{ t('house.secondFactor') }}</th>
+          <th scope="col">{{ t('house.lastSignedIn') }}</th>
+          <th scope="col">{{ t('house.state') }}</th>
+          <th scope="col">
+            <span class="hidden-label">{{ t('shell.acts') }}</span>
+          </th>
         </tr>
       </thead>
       <tbody>
-        <tr v-for="a in data" :key="a.email" :class="a.active ? '' : 'text-soft'">
+        <tr
+          v-for="(a, i) in rows"
+          :id="`account-${i}`"
+          :key="a.email"
+          :class="[a.active ? '' : 'text-soft', look(i)]"
+        >
           <td>
             <button v-if="session.isWarden" class="link" @click="open(a)">{{ a.name }}</button>
             <template v-else>{{ a.name }}</template>
@@ -176,33 +248,43 @@ useKeys([{ key: 'n', does: 'invite somebody', act: () => session.isWarden && ope
           <td class="value">{{ a.email }}</td>
           <td>
             {{ roleName(a.role)
-            }}<span v-if="a.unit" class="text-soft"> of {{ unitName(a.unit) || a.unit }}</span>
+            }}<span v-if="a.unit" class="text-soft">
+              {{ t('house.ofUnit', { unit: unitName(a.unit) || a.unit }) }}</span
+            >
           </td>
-          <td :class="a.secondFactor ? '' : 'text-soft'">{{ a.secondFactor ? 'on' : 'none' }}</td>
-          <td class="value">{{ a.lastSeen ? shortTime(a.lastSeen) : 'never' }}</td>
+          <td :class="a.secondFactor ? '' : 'text-soft'">
+            {{ a.secondFactor ? t('house.on') : t('house.none') }}
+          </td>
+          <td class="value">{{ a.lastSeen ? shortTime(a.lastSeen) : t('house.never') }}</td>
           <td>{{ state(a) }}</td>
+          <td class="text-right"><RowMenu :of="a.name" :acts="acts(a)" /></td>
         </tr>
       </tbody>
     </table>
+    <ListFoot
+      class="!border-t-0 !px-0"
+      :count="counted(rows.length, 'account')"
+      :opens="session.isWarden"
+    />
     <DeputiesPart class="mt-8" />
     <ModalSheet
       :open="isOpen"
-      :title="changing ? changing.name : 'Invite somebody'"
+      :title="changing ? changing.name : t('house.inviteSomebody')"
       :first="addressField"
       @close="isOpen = false"
     >
       <form class="flex flex-col gap-3" @submit.prevent="save">
         <template v-if="!changing">
           <label class="flex flex-col gap-1">
-            Address
+            {{ t('house.address') }}
             <input ref="addressField" v-model="email" class="field" type="email" required />
           </label>
           <label class="flex flex-col gap-1">
-            Name <input v-model="name" class="field" required />
+            {{ t('house.name') }} <input v-model="name" class="field" required />
           </label>
         </template>
         <fieldset>
-          <legend class="mb-1">Role</legend>
+          <legend class="mb-1">{{ t('house.role') }}</legend>
           <label v-for="r in roles" :key="r.id" class="flex items-baseline gap-2 py-0.5">
             <input v-model="role" type="radio" name="role" :value="r.id" />
             <span class="w-24">{{ roleName(r.id) }}</span>
@@ -210,7 +292,7 @@ useKeys([{ key: 'n', does: 'invite somebody', act: () => session.isWarden && ope
           </label>
         </fieldset>
         <label v-if="role === 'unit-warden'" class="flex flex-col gap-1">
-          Unit
+          {{ t('house.unit') }}
           <select v-model="unit" class="field" required>
             <option v-for="u in organisation?.units ?? []" :key="u.id" :value="u.id">
               {{ u.name }}
@@ -218,19 +300,19 @@ useKeys([{ key: 'n', does: 'invite somebody', act: () => session.isWarden && ope
           </select>
         </label>
         <label v-if="changing" class="flex items-center gap-2">
-          <input v-model="active" type="checkbox" /> may sign in
+          <input v-model="active" type="checkbox" /> {{ t('house.maySignIn') }}
         </label>
         <ProblemNote :problem="problem" />
         <div class="flex flex-wrap items-center gap-3">
           <button class="button button-main" :disabled="busy">
-            {{ changing ? 'Save' : 'Make the invitation' }}
+            {{ changing ? t('house.save') : t('house.makeTheInvitation') }}
           </button>
           <template v-if="changing">
             <button type="button" class="link" @click="newLink(changing)">
-              A link for a new password
+              {{ t('house.aLinkForANewPassword') }}
             </button>
             <button type="button" class="link" @click="endSessions(changing)">
-              Sign them out everywhere
+              {{ t('house.signThemOutEverywhere') }}
             </button>
             <button
               v-if="changing.secondFactor"
@@ -238,12 +320,12 @@ useKeys([{ key: 'n', does: 'invite somebody', act: () => session.isWarden && ope
               class="link"
               @click="dropFactor(changing)"
             >
-              Take the second factor away
+              {{ t('house.takeTheSecondFactorAway') }}
             </button>
           </template>
         </div>
         <p v-if="changing" class="text-[12.5px] text-soft">
-          A changed role signs them out everywhere and ends the access tokens that act as them.
+          {{ t('house.aChangedRoleSignsThemOutEverywhere') }}
         </p>
       </form>
     </ModalSheet>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { ref, watch } from 'vue'
 import { api, take } from '@/api/client'
@@ -73,15 +74,19 @@ const save = () =>
     stored = JSON.stringify(body)
     if (view.secret) secret.value = view.secret
     cache.setQueryData(['alerting'], view)
-    said.value = 'Saved.'
+    said.value = t('house.saved')
   })
 const test = () =>
   attempt(async () => {
     const sent = await take(api.POST('/api/alerting/test'))
-    said.value = `A test goes by ${sent.ways.join(' and ')}.`
+    said.value = t('house.aTestGoesByJoin', { join: sent.ways.join(' and ') })
     await refetch()
   })
-const states: Record<string, string> = { waiting: 'waiting', sent: 'taken', failed: 'given up' }
+const states: Record<string, string> = {
+  waiting: t('house.waiting'),
+  sent: t('house.taken'),
+  failed: t('house.givenUp'),
+}
 </script>
 
 <template>
@@ -89,23 +94,22 @@ const states: Record<string, string> = { waiting: 'waiting', sent: 'taken', fail
   <StatePanel v-else-if="!data" state="loading" />
   <div v-else class="max-w-3xl">
     <p class="mb-3">
-      Alerts of sessions are on every page. Here is whom they reach beyond that: the first on call
-      by mail, then the next where nobody acknowledges it, and a program through a webhook.
+      {{ t('house.alertsOfSessionsAreOnEveryPage') }}
     </p>
     <form
       class="grid grid-cols-[11rem_minmax(0,1fr)] phone:grid-cols-1 items-start gap-x-4 gap-y-3"
       @submit.prevent="save"
     >
-      <label for="on-call" class="pt-1">On call, in order</label>
+      <label for="on-call" class="pt-1">{{ t('house.onCallInOrder') }}</label>
       <textarea
         id="on-call"
         v-model="onCall"
         class="field w-96 max-w-full"
         rows="3"
-        placeholder="an address a line"
+        :placeholder="t('house.anAddressALine')"
         :disabled="!session.isWarden"
       />
-      <label for="next-minutes" class="pt-1">The next one after</label>
+      <label for="next-minutes" class="pt-1">{{ t('house.theNextOneAfter') }}</label>
       <span>
         <input
           id="next-minutes"
@@ -116,42 +120,42 @@ const states: Record<string, string> = { waiting: 'waiting', sent: 'taken', fail
           max="120"
           :disabled="!session.isWarden"
         />
-        minutes without acknowledgement
+        {{ t('house.minutesWithoutAcknowledgement') }}
       </span>
-      <label for="least" class="pt-1">From which weight on</label>
+      <label for="least" class="pt-1">{{ t('house.fromWhichWeightOn') }}</label>
       <select id="least" v-model="leastSeverity" class="field w-40" :disabled="!session.isWarden">
         <option v-for="s in severities" :key="s.value" :value="s.value">{{ s.name }}</option>
       </select>
-      <span class="pt-1">Quiet hours</span>
+      <span class="pt-1">{{ t('house.quietHours') }}</span>
       <span class="flex flex-wrap items-center gap-2">
         <label class="flex items-center gap-1.5"
-          ><input v-model="quiet" type="checkbox" :disabled="!session.isWarden" /> only the gravest
-          between</label
+          ><input v-model="quiet" type="checkbox" :disabled="!session.isWarden" />
+          {{ t('house.onlyTheGravestBetween') }}</label
         >
         <input
           v-model="quietFrom"
           class="field value"
           type="time"
-          aria-label="Quiet hours begin"
+          :aria-label="t('house.quietHoursBegin')"
           :disabled="!quiet || !session.isWarden"
         />
-        and
+        {{ t('house.and') }}
         <input
           v-model="quietTo"
           class="field value"
           type="time"
-          aria-label="Quiet hours end"
+          :aria-label="t('house.quietHoursEnd')"
           :disabled="!quiet || !session.isWarden"
         />
         <input
           v-model.trim="quietZone"
           class="field value w-44"
-          aria-label="Time zone of the quiet hours"
+          :aria-label="t('house.timeZoneOfTheQuietHours')"
           maxlength="64"
           :disabled="!quiet || !session.isWarden"
         />
       </span>
-      <label for="webhook" class="pt-1">Webhook</label>
+      <label for="webhook" class="pt-1">{{ t('house.webhook') }}</label>
       <span>
         <input
           id="webhook"
@@ -161,30 +165,31 @@ const states: Record<string, string> = { waiting: 'waiting', sent: 'taken', fail
           placeholder="https://alerts.example.org/in"
           :disabled="!session.isWarden"
         />
-        <span class="block text-[12.5px] text-soft"
-          >Events in the JSON format of CloudEvents 1.0, signed. The guide has how to check
-          that.</span
-        >
+        <span class="block text-[12.5px] text-soft">{{
+          t('house.eventsInTheJSONFormatOfCloudEvents')
+        }}</span>
       </span>
       <span />
       <span v-if="session.isWarden" class="flex items-center gap-3">
-        <button class="button button-main" :disabled="busy">Save</button>
-        <button type="button" class="button" :disabled="busy" @click="test">Send a test</button>
+        <button class="button button-main" :disabled="busy">{{ t('house.save') }}</button>
+        <button type="button" class="button" :disabled="busy" @click="test">
+          {{ t('house.sendATest') }}
+        </button>
         <span role="status">{{ said }}</span>
       </span>
     </form>
     <ProblemNote class="mt-3" :problem="problem" />
     <p v-if="secret" class="mt-3 border-l-4 border-sand pl-3">
-      What events are signed by is shown this once: <span class="value">{{ secret }}</span>
+      {{ t('house.whatEventsAreSignedByIsShown') }} <span class="value">{{ secret }}</span>
     </p>
     <template v-if="data.deliveries.length">
-      <h2 class="head mb-2 mt-6 text-base">Sent to the webhook</h2>
+      <h2 class="head mb-2 mt-6 text-base">{{ t('house.sentToTheWebhook') }}</h2>
       <table class="grid-lines w-full">
         <thead>
           <tr>
-            <th scope="col">What</th>
-            <th scope="col">When</th>
-            <th scope="col">State</th>
+            <th scope="col">{{ t('house.what') }}</th>
+            <th scope="col">{{ t('house.when') }}</th>
+            <th scope="col">{{ t('house.state') }}</th>
           </tr>
         </thead>
         <tbody>
@@ -193,14 +198,16 @@ const states: Record<string, string> = { waiting: 'waiting', sent: 'taken', fail
             <td class="value" :title="fullTime(d.madeAt)">{{ shortTime(d.madeAt) }}</td>
             <td :class="d.state === 'failed' ? 'text-rust' : ''">
               {{ states[d.state] ?? d.state
-              }}<template v-if="d.why">: it {{ d.why }}, {{ d.tries }} tries</template>
+              }}<template v-if="d.why">{{
+                t('house.itWhyTriesTries', { why: d.why, tries: d.tries })
+              }}</template>
             </td>
           </tr>
         </tbody>
       </table>
       <p class="mt-1 text-[12.5px] text-soft">
-        What is given up can be tried again under
-        <RouterLink class="link" to="/house/service">The service</RouterLink>.
+        {{ t('house.whatIsGivenUpCanBeTried') }}
+        <RouterLink class="link" to="/house/service">{{ t('house.theService') }}</RouterLink>.
       </p>
     </template>
     <SetBackPart />

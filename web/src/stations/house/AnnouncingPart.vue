@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { ref } from 'vue'
 import { api, take } from '@/api/client'
@@ -20,26 +21,26 @@ const set = (people: number) =>
     said.value = ''
     const now = await take(api.PUT('/api/scheduling/announcing', { body: { people } }))
     cache.setQueryData(['announcing'], now)
-    said.value = 'Saved.'
+    said.value = t('house.saved')
   })
 </script>
 
 <template>
   <section v-if="data" class="mt-8" aria-labelledby="announcing">
-    <h2 id="announcing" class="head mb-1 text-base">Announcing arrivals</h2>
+    <h2 id="announcing" class="head mb-1 text-base">{{ t('house.announcingArrivals') }}</h2>
     <label class="flex flex-wrap items-center gap-2">
-      While scheduling it is said that announcing each coming and going disturbs, from
+      {{ t('house.whileSchedulingItIsSaidThatAnnouncing') }}
       <input
         class="field value w-20"
         type="number"
         min="2"
         max="1000"
-        aria-label="People from whom on announcing disturbs"
+        :aria-label="t('house.peopleFromWhomOnAnnouncingDisturbs')"
         :value="data.people"
         :disabled="!session.isWarden || busy"
         @change="set(Number(($event.target as HTMLInputElement).value))"
       />
-      people on.
+      {{ t('house.peopleOn') }}
     </label>
     <p role="status" class="text-soft">{{ said }}</p>
     <ProblemNote v-if="problem" :problem="problem" />

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useId } from 'vue'
 import ZoneField from '@/shell/ZoneField.vue'
 import { rhythmWords, rhythms } from './calendars'
@@ -19,7 +20,7 @@ const put = (some: Partial<typeof form.value>) => (form.value = { ...form.value,
 <template>
   <div class="grid grid-cols-2 gap-3 phone:grid-cols-1">
     <label class="flex flex-col gap-1">
-      Called here
+      {{ t('house.calledHere') }}
       <input
         class="field w-full max-w-sm"
         maxlength="60"
@@ -29,23 +30,27 @@ const put = (some: Partial<typeof form.value>) => (form.value = { ...form.value,
       />
     </label>
     <label class="flex flex-col gap-1">
-      {{ form.purpose === 'busy' ? 'Whose time it takes up' : 'Who hosts what has no organiser' }}
+      {{
+        form.purpose === 'busy'
+          ? t('house.whoseTimeItTakesUp')
+          : t('house.whoHostsWhatHasNoOrganiser')
+      }}
       <input
         class="field w-full max-w-sm"
         type="email"
         maxlength="254"
-        placeholder="name@example.org"
+        :placeholder="t('house.nameExampleOrg')"
         required
         :value="form.person"
         @input="put({ person: ($event.target as HTMLInputElement).value.trim() })"
       />
     </label>
     <div class="flex flex-col gap-1">
-      <label :for="zone">The zone of times that name none</label>
+      <label :for="zone">{{ t('house.theZoneOfTimesThatNameNone') }}</label>
       <ZoneField :id="zone" :value="form.zone" @change="(z) => put({ zone: z })" />
     </div>
     <label class="flex flex-col gap-1">
-      Read
+      {{ t('house.read') }}
       <select
         class="field w-48"
         :value="form.minutes"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
@@ -6,8 +7,16 @@ import { api, take } from '@/api/client'
 import type { ReadSource, SourceTried } from '@/api/schema'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
+import { useAddress } from '@/shell/address'
+import { counted } from '@/shell/counted'
+import FilterBar from '@/shell/FilterBar.vue'
+import FilterChoice from '@/shell/FilterChoice.vue'
+import ListFoot from '@/shell/ListFoot.vue'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
+import type { RowAct } from '@/shell/rowActs'
+import RowMenu from '@/shell/RowMenu.vue'
+import { holds, isWithin, useRows } from '@/shell/rows'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
 import { useUnsaved } from '@/shell/unsaved'
@@ -144,33 +153,77 @@ const remove = () =>
   })
 const opened = ref<number | null>(null)
 const remarks = computed(() => data.value?.find((s) => s.id === opened.value))
+const { query, clear, days } = useAddress()
+const rows = computed(() =>
+  (data.value ?? []).filter(
+    (s) =>
+      (!query('purpose') || s.purpose === query('purpose')) &&
+      holds(query('text'), s.name, s.address, s.person) &&
+      isWithin(s.readAt, days.value),
+  ),
+)
+const { look: lookOf } = useRows({ name: 'calendar', rows: () => rows.value })
+function acts(s: ReadSource): RowAct[] {
+  if (!session.isWarden) return []
+  const isPaused = s.state === 'paused'
+  const all: RowAct[] = [
+    {
+      name: isPaused ? t('house.goOn') : t('house.pause'),
+      act: () => void put(s, { paused: !isPaused }),
+    },
+    { name: t('house.change'), act: () => openSettings(s) },
+    { name: t('house.remove'), act: () => (removing.value = s) },
+  ]
+  if (!isPaused) all.unshift({ name: t('house.readNow'), act: () => void readNow(s) })
+  return all
+}
 </script>
 
 <template>
   <StatePanel v-if="error && !data" state="failed" :problem="error" @retry="refetch()" />
   <StatePanel v-else-if="!data" state="loading" />
   <template v-else>
-    <h1 class="head">Calendars that are read</h1>
+    <h1 class="head">{{ t('house.calendarsThatAreRead') }}</h1>
     <p class="mt-1 mb-3 max-w-3xl">
-      Meetings that are kept in a calendar come into the register by themselves, and go when they go
-      there. Nothing is written to a calendar.
+      {{ t('house.meetingsThatAreKeptInACalendar') }}
     </p>
     <p v-if="!data.length" class="max-w-3xl text-soft">
-      No calendar is read yet. Add the address of one: of a file such as team.ics, or of a CalDAV
-      server.
+      {{ t('house.noCalendarIsReadYetAddThe') }}
     </p>
-    <table v-else class="grid-lines stack w-full">
+    <FilterBar
+      v-if="data.length"
+      class="!px-0"
+      :words="t('house.calendarOrAddress')"
+      :days="t('house.lastRead')"
+    >
+      <FilterChoice
+        name="purpose"
+        :label="t('house.whatItIsReadFor')"
+        :all="t('house.forWhateverItIsRead')"
+        :choices="purposes.map((p) => ({ id: p.id, name: p.words }))"
+      />
+    </FilterBar>
+    <StatePanel
+      v-if="data.length && !rows.length"
+      state="empty"
+      :title="t('house.noCalendarIsLikeThat')"
+    >
+      <button class="link" @click="clear()">{{ t('shell.showAllAgain') }}</button>
+    </StatePanel>
+    <table v-else-if="data.length" class="grid-lines stack w-full">
       <thead>
         <tr>
-          <th scope="col">Calendar</th>
-          <th scope="col">How it stands</th>
-          <th scope="col">What it brings</th>
-          <th scope="col">Read</th>
-          <th scope="col"><span class="sr-only">Acts</span></th>
+          <th scope="col">{{ t('house.calendar') }}</th>
+          <th scope="col">{{ t('house.howItStands') }}</th>
+          <th scope="col">{{ t('house.whatItBrings') }}</th>
+          <th scope="col">{{ t('house.read') }}</th>
+          <th scope="col">
+            <span class="sr-only">{{ t('house.acts') }}</span>
+          </th>
         </tr>
       </thead>
       <tbody>
-        <tr v-for="s in data" :key="s.id">
+        <tr v-for="(s, i) in rows" :id="`calendar-${i}`" :key="s.id" :class="lookOf(i)">
           <td class="max-w-xs">
             <strong>{{ s.name }}</strong>
             <span class="block truncate text-[12.5px] text-soft" :title="s.address">{{
@@ -180,7 +233,7 @@ const remarks = computed(() => data.value?.find((s) => s.id === opened.value))
           <td class="max-w-xs">
             <span :class="sourceWords(s).wrong ? 'text-rust' : ''">{{ sourceWords(s).text }}</span>
             <span v-if="s.readAt" class="block text-[12.5px] text-soft" :title="fullTime(s.readAt)">
-              last read {{ shortTime(s.readAt) }}
+              {{ t('house.lastReadReadAt', { readAt: shortTime(s.readAt) }) }}
             </span>
             <button
               v-if="s.state === 'asks' && session.isWarden"
@@ -188,13 +241,13 @@ const remarks = computed(() => data.value?.find((s) => s.id === opened.value))
               :disabled="busy"
               @click="agree(s)"
             >
-              Cancel these {{ s.gone }} here too
+              {{ t('house.cancelTheseGoneHereToo', { gone: s.gone }) }}
             </button>
           </td>
           <td>
             {{ broughtWords(s) }}
             <span v-if="s.purpose === 'busy'" class="block text-[12.5px] text-soft">
-              of {{ s.person }}
+              {{ t('house.ofPerson', { person: s.person }) }}
             </span>
             <button
               v-if="s.refused"
@@ -202,56 +255,58 @@ const remarks = computed(() => data.value?.find((s) => s.id === opened.value))
               :aria-expanded="opened === s.id"
               @click="opened = opened === s.id ? null : s.id"
             >
-              {{ s.refused }} left out
+              {{ t('house.refusedLeftOut', { refused: s.refused }) }}
             </button>
           </td>
           <td>{{ rhythmWords(s.minutes) }}</td>
           <td class="text-right whitespace-nowrap">
-            <template v-if="session.isWarden">
-              <button v-if="s.state !== 'paused'" class="link" :disabled="busy" @click="readNow(s)">
-                Read now
-              </button>
-              <button
-                class="link ml-3"
-                :disabled="busy"
-                @click="put(s, { paused: s.state !== 'paused' })"
-              >
-                {{ s.state === 'paused' ? 'Go on' : 'Pause' }}
-              </button>
-              <button class="link ml-3" @click="openSettings(s)">Change…</button>
-              <button class="link ml-3" @click="removing = s">Remove…</button>
-            </template>
+            <button
+              v-if="session.isWarden && s.state !== 'paused'"
+              class="link"
+              :disabled="busy"
+              @click="readNow(s)"
+            >
+              {{ t('house.readNow') }}
+            </button>
+            <RowMenu class="ml-2" :of="s.name" :acts="acts(s)" />
           </td>
         </tr>
       </tbody>
     </table>
+    <ListFoot
+      v-if="data.length"
+      class="!border-t-0 !px-0"
+      :count="counted(rows.length, 'calendar')"
+    />
     <ProblemNote v-if="!setting && !removing" class="mt-3" :problem="problem" />
     <section v-if="remarks" class="mt-4 max-w-4xl">
-      <h2 class="head mb-2 text-base">What of {{ remarks.name }} is no meeting</h2>
+      <h2 class="head mb-2 text-base">
+        {{ t('house.whatOfNameIsNoMeeting', { name: remarks.name }) }}
+      </h2>
       <table class="grid-lines stack w-full">
         <thead>
           <tr>
-            <th scope="col">Event</th>
-            <th scope="col">Why</th>
+            <th scope="col">{{ t('house.event') }}</th>
+            <th scope="col">{{ t('house.why') }}</th>
           </tr>
         </thead>
         <tbody>
           <tr v-for="(r, i) in remarks.remarks" :key="i">
-            <td dir="auto">{{ r.title || 'without a title' }}</td>
+            <td dir="auto">{{ r.title || t('house.withoutATitle') }}</td>
             <td>{{ r.why }}</td>
           </tr>
         </tbody>
       </table>
       <p v-if="remarks.refused > remarks.remarks.length" class="mt-1 text-soft">
-        and {{ remarks.refused - remarks.remarks.length }} more
+        {{ t('house.andRefusedMore', { refused: remarks.refused - remarks.remarks.length }) }}
       </p>
     </section>
     <section v-if="session.isWarden" class="mt-6 max-w-3xl">
-      <h2 class="head mb-2 text-base">Add a calendar</h2>
+      <h2 class="head mb-2 text-base">{{ t('house.addACalendar') }}</h2>
       <form @submit.prevent="tried ? add() : look()">
         <div class="flex flex-wrap items-end gap-3">
           <label class="flex flex-col gap-1">
-            Address
+            {{ t('house.address') }}
             <input
               v-model.trim="address"
               class="field w-96 max-w-full"
@@ -262,7 +317,7 @@ const remarks = computed(() => data.value?.find((s) => s.id === opened.value))
             />
           </label>
           <label class="flex flex-col gap-1">
-            Account, if it needs one
+            {{ t('house.accountIfItNeedsOne') }}
             <input
               v-model.trim="account"
               class="field w-44"
@@ -272,7 +327,7 @@ const remarks = computed(() => data.value?.find((s) => s.id === opened.value))
             />
           </label>
           <label class="flex flex-col gap-1">
-            Its password
+            {{ t('house.itsPassword') }}
             <input
               v-model="secret"
               class="field w-44"
@@ -283,16 +338,20 @@ const remarks = computed(() => data.value?.find((s) => s.id === opened.value))
             />
           </label>
           <button v-if="!tried" class="button" :disabled="busy">
-            {{ busy ? 'Trying…' : 'Try it' }}
+            {{ busy ? t('house.trying') : t('house.tryIt') }}
           </button>
         </div>
         <div v-if="tried" class="mt-4 grid gap-3 border-t border-line pt-3">
           <p v-if="tried.kind === 'icalendar'" role="status">
-            It answers: one calendar, with {{ tried.events }}
-            {{ tried.events === 1 ? 'event' : 'events' }}.
+            {{
+              t('house.itAnswersOneCalendarWithEventsX', {
+                events: tried.events,
+                x: tried.events === 1 ? t('house.event2') : t('house.events'),
+              })
+            }}
           </p>
           <label v-else class="flex flex-col gap-1">
-            Which of its calendars
+            {{ t('house.whichOfItsCalendars') }}
             <select
               class="field w-full max-w-sm"
               :value="chosen"
@@ -304,7 +363,7 @@ const remarks = computed(() => data.value?.find((s) => s.id === opened.value))
             </select>
           </label>
           <fieldset class="grid gap-1">
-            <legend class="mb-1">What it is read for</legend>
+            <legend class="mb-1">{{ t('house.whatItIsReadFor') }}</legend>
             <label v-for="p in purposes" :key="p.id" class="flex items-center gap-2">
               <input v-model="form.purpose" type="radio" name="purpose" :value="p.id" />
               {{ p.words }}
@@ -313,17 +372,21 @@ const remarks = computed(() => data.value?.find((s) => s.id === opened.value))
           <CalendarForm v-model="form" is-new />
           <div>
             <button class="button button-main" :disabled="busy">
-              {{ busy ? 'Adding…' : 'Read it from now on' }}
+              {{ busy ? t('house.adding') : t('house.readItFromNowOn') }}
             </button>
           </div>
         </div>
       </form>
     </section>
-    <ModalSheet :open="setting !== null" :title="`Change ${setting?.name}`" @close="setting = null">
+    <ModalSheet
+      :open="setting !== null"
+      :title="t('house.changeName', { name: setting?.name })"
+      @close="setting = null"
+    >
       <form @submit.prevent="keep">
         <CalendarForm v-model="settings" :is-new="false">
           <label class="flex flex-col gap-1">
-            Account, if it needs one
+            {{ t('house.accountIfItNeedsOne') }}
             <input
               v-model.trim="setAccount"
               class="field w-full max-w-sm"
@@ -332,7 +395,7 @@ const remarks = computed(() => data.value?.find((s) => s.id === opened.value))
             />
           </label>
           <label class="flex flex-col gap-1">
-            A new password; left empty, the old one stays
+            {{ t('house.aNewPasswordLeftEmptyTheOld') }}
             <input
               v-model="setSecret"
               class="field w-full max-w-sm"
@@ -343,26 +406,26 @@ const remarks = computed(() => data.value?.find((s) => s.id === opened.value))
           </label>
         </CalendarForm>
         <ProblemNote class="mt-2" :problem="problem" />
-        <button class="button button-main mt-4" :disabled="busy">Keep it so</button>
+        <button class="button button-main mt-4" :disabled="busy">{{ t('house.keepItSo') }}</button>
       </form>
     </ModalSheet>
     <ModalSheet
       :open="removing !== null"
-      :title="`Read ${removing?.name} no more?`"
+      :title="t('house.readNameNoMore', { name: removing?.name })"
       @close="removing = null"
     >
       <p v-if="removing?.purpose === 'busy'">
-        Its busy times and its password are forgotten. {{ removing?.person }} looks free at these
-        times then.
+        {{ t('house.itsBusyTimesAndItsPasswordAre', { person: removing?.person }) }}
       </p>
       <p v-else>
-        Its password is forgotten. What it has brought stays in the register and is changed here
-        alone from then on.
+        {{ t('house.itsPasswordIsForgottenWhatItHas') }}
       </p>
       <ProblemNote class="mt-2" :problem="problem" />
       <div class="mt-4 flex gap-3">
-        <button class="button button-main" :disabled="busy" @click="remove">Remove it</button>
-        <button class="button" @click="removing = null">Keep it</button>
+        <button class="button button-main" :disabled="busy" @click="remove">
+          {{ t('house.removeIt') }}
+        </button>
+        <button class="button" @click="removing = null">{{ t('house.keepIt') }}</button>
       </div>
     </ModalSheet>
   </template>

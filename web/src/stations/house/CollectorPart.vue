@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { ref, watch } from 'vue'
 import { api, take } from '@/api/client'
@@ -40,20 +41,19 @@ const save = () =>
     cache.setQueryData(['log-collector'], { ...view, secret: null })
     secret.value = view.secret ?? ''
     fromStart.value = false
-    said.value = view.address ? 'Saved. What comes is sent there.' : 'Saved. Nothing is sent.'
+    said.value = view.address ? t('house.savedWhatComesIsSentThere') : t('house.savedNothingIsSent')
   })
 </script>
 
 <template>
   <section v-if="data" class="mt-8" aria-labelledby="collector">
-    <h2 id="collector" class="head mb-1 text-base">The ledger to a log collector</h2>
+    <h2 id="collector" class="head mb-1 text-base">{{ t('house.theLedgerToALogCollector') }}</h2>
     <p>
-      Each entry goes there in order, as batches of CloudEvents 1.0, signed. While the collector is
-      away nothing is lost: it goes on behind the last entry that was taken.
+      {{ t('house.eachEntryGoesThereInOrderAs') }}
     </p>
     <form class="mt-2 flex flex-wrap items-center gap-3" @submit.prevent="save">
       <label class="flex min-w-0 max-w-full items-center gap-2 phone:block"
-        >Address
+        >{{ t('house.address') }}
         <input
           v-model.trim="address"
           class="field w-96 min-w-0 max-w-full"
@@ -63,31 +63,40 @@ const save = () =>
         />
       </label>
       <label v-if="session.isWarden" class="flex items-center gap-2">
-        <input v-model="fromStart" type="checkbox" /> all that is in it too
+        <input v-model="fromStart" type="checkbox" /> {{ t('house.allThatIsInItToo') }}
       </label>
-      <button v-if="session.isWarden" class="button" :disabled="busy">Save</button>
+      <button v-if="session.isWarden" class="button" :disabled="busy">{{ t('house.save') }}</button>
       <span role="status">{{ said }}</span>
     </form>
     <ProblemNote class="mt-2" :problem="problem" />
     <p v-if="secret" class="mt-3 border-l-4 border-sand pl-3">
-      What batches are signed by is shown this once: <span class="value">{{ secret }}</span>
+      {{ t('house.whatBatchesAreSignedByIsShown') }} <span class="value">{{ secret }}</span>
     </p>
     <p v-if="data.address" class="mt-2">
       <template v-if="data.why">
-        <span class="text-rust">It {{ data.why }}.</span>
-        {{ data.behind }} {{ data.behind === 1 ? 'entry waits' : 'entries wait'
-        }}<template v-if="data.nextAt"
-          >; it is tried again {{ shortTime(data.nextAt) }}, after {{ data.tries }}
-          {{ data.tries === 1 ? 'try' : 'tries' }} in vain</template
+        <span class="text-rust">{{ t('house.itWhy', { why: data.why }) }}</span>
+        {{ data.behind }} {{ data.behind === 1 ? t('house.entryWaits') : t('house.entriesWait')
+        }}<template v-if="data.nextAt">{{
+          t('house.itIsTriedAgainNextAtAfterTries', {
+            nextAt: shortTime(data.nextAt),
+            tries: data.tries,
+            x: data.tries === 1 ? t('house.try') : t('house.tries'),
+          })
+        }}</template
         >.
       </template>
       <template v-else-if="data.behind">
-        {{ data.behind }} {{ data.behind === 1 ? 'entry waits' : 'entries wait' }} to be sent.
+        {{
+          t('house.behindXToBeSent', {
+            behind: data.behind,
+            x: data.behind === 1 ? t('house.entryWaits') : t('house.entriesWait'),
+          })
+        }}
       </template>
       <template v-else-if="data.sentAt">
-        It has everything; the last was taken {{ fullTime(data.sentAt) }}.
+        {{ t('house.itHasEverythingTheLastWasTaken', { sentAt: fullTime(data.sentAt) }) }}
       </template>
-      <template v-else>Nothing has happened since that would be sent.</template>
+      <template v-else>{{ t('house.nothingHasHappenedSinceThatWouldBe') }}</template>
     </p>
   </section>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
@@ -6,8 +7,16 @@ import { api, take } from '@/api/client'
 import type { LinkedService } from '@/api/schema'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
+import { useAddress } from '@/shell/address'
+import { counted } from '@/shell/counted'
+import FilterBar from '@/shell/FilterBar.vue'
+import FilterChoice from '@/shell/FilterChoice.vue'
+import ListFoot from '@/shell/ListFoot.vue'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
+import type { RowAct } from '@/shell/rowActs'
+import RowMenu from '@/shell/RowMenu.vue'
+import { holds, isWithin, useRows } from '@/shell/rows'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
 import DefaultsTable from './DefaultsTable.vue'
@@ -37,9 +46,11 @@ const store = (all: LinkedService[]) => cache.setQueryData(['services'], all)
 type Settings = { name: string; level: string; paused: boolean; units: string[] | null }
 const { organisation } = useOrganisation()
 const unitName = (id: string) =>
-  id ? (organisation.value?.units.find((u) => u.id === id)?.name ?? id) : 'all other units'
+  id ? (organisation.value?.units.find((u) => u.id === id)?.name ?? id) : t('house.allOtherUnits')
 const homeWords = (s: LinkedService) =>
-  s.units.length ? `new meetings of ${s.units.map(unitName).sort().join(', ')}` : ''
+  s.units.length
+    ? t('house.newMeetingsOfJoin', { join: s.units.map(unitName).sort().join(', ') })
+    : ''
 const homing = ref<LinkedService | null>(null)
 const units = ref<string[]>([])
 function openUnits(s: LinkedService) {
@@ -92,29 +103,86 @@ const unlink = () =>
     store(await take(api.DELETE('/api/services/{id}', { params: { path: { id: s.id } } })))
     unlinking.value = null
   })
+const toggle = (s: LinkedService) => (opened.value = opened.value === s.id ? null : s.id)
+const { query, clear, days } = useAddress()
+const rows = computed(() =>
+  (data.value ?? []).filter(
+    (s) =>
+      (!query('level') || s.level === query('level')) &&
+      holds(query('text'), s.name, s.make, s.address) &&
+      isWithin(s.since, days.value),
+  ),
+)
+const { look } = useRows({
+  name: 'service',
+  rows: () => rows.value,
+  open: toggle,
+  opened: () => rows.value.findIndex((s) => s.id === opened.value),
+})
+function acts(s: LinkedService): RowAct[] {
+  const isPaused = s.state === 'paused'
+  const all: RowAct[] = [
+    {
+      name: t('house.itsMeetings'),
+      to: { path: '/register', query: { service: String(s.id) } },
+    },
+  ]
+  if (session.isWarden)
+    all.push(
+      {
+        name: isPaused ? t('house.goOn') : t('house.pause'),
+        act: () => void set(s, { paused: !isPaused }),
+      },
+      { name: t('house.units'), act: () => openUnits(s) },
+      { name: t('house.newKey'), act: () => (rekeying.value = s) },
+      { name: t('house.unlink'), act: () => (unlinking.value = s) },
+    )
+  return all
+}
 </script>
 
 <template>
   <StatePanel v-if="error && !data" state="failed" :problem="error" @retry="refetch()" />
   <StatePanel v-else-if="!data" state="loading" />
   <template v-else>
-    <StatePanel v-if="!data.length" state="empty" title="No conference service is linked">
-      Until one is, meetings come from here, from files and from calendars, and nothing that is
-      decided goes anywhere.
+    <StatePanel v-if="!data.length" state="empty" :title="t('house.noConferenceServiceIsLinked')">
+      {{ t('house.untilOneIsMeetingsComeFromHere') }}
     </StatePanel>
-    <table v-else class="grid-lines stack w-full">
+    <FilterBar
+      v-if="data.length"
+      class="!px-0"
+      :words="t('house.serviceOrAddress')"
+      :days="t('house.since')"
+    >
+      <FilterChoice
+        name="level"
+        :label="t('house.whatWeDoThere')"
+        :all="t('house.whateverWeDoThere')"
+        :choices="levels.map((l) => ({ id: l.id, name: l.words }))"
+      />
+    </FilterBar>
+    <StatePanel
+      v-if="data.length && !rows.length"
+      state="empty"
+      :title="t('house.noServiceIsLikeThat')"
+    >
+      <button class="link" @click="clear()">{{ t('shell.showAllAgain') }}</button>
+    </StatePanel>
+    <table v-else-if="data.length" class="grid-lines stack w-full">
       <thead>
         <tr>
-          <th scope="col">Service</th>
-          <th scope="col">How it stands</th>
-          <th scope="col" class="text-right">Meetings</th>
-          <th scope="col">What was decided</th>
-          <th scope="col">What we do there</th>
-          <th scope="col"><span class="sr-only">Acts</span></th>
+          <th scope="col">{{ t('house.service') }}</th>
+          <th scope="col">{{ t('house.howItStands') }}</th>
+          <th scope="col" class="text-right">{{ t('house.meetings') }}</th>
+          <th scope="col">{{ t('house.whatWasDecided') }}</th>
+          <th scope="col">{{ t('house.whatWeDoThere') }}</th>
+          <th scope="col">
+            <span class="sr-only">{{ t('house.acts') }}</span>
+          </th>
         </tr>
       </thead>
       <tbody>
-        <tr v-for="s in data" :key="s.id">
+        <tr v-for="(s, i) in rows" :id="`service-${i}`" :key="s.id" :class="look(i)">
           <td>
             <strong>{{ s.name }}</strong>
             <span class="block text-[12.5px] text-soft">{{ s.make }} · {{ s.address }}</span>
@@ -125,9 +193,9 @@ const unlink = () =>
           <td>
             <span :class="stateWords(s).wrong ? 'text-rust' : ''">{{ stateWords(s).text }}</span>
             <span class="block text-[12.5px] text-soft" :title="fullTime(s.since)">
-              since {{ shortTime(s.since)
+              {{ t('house.sinceSince', { since: shortTime(s.since) })
               }}<template v-if="s.contactAt && stateWords(s).wrong">
-                · read up to {{ shortTime(s.contactAt) }}</template
+                {{ t('house.readUpToContactAt', { contactAt: shortTime(s.contactAt) }) }}</template
               >
             </span>
           </td>
@@ -137,7 +205,7 @@ const unlink = () =>
             <select
               v-if="session.isWarden"
               class="field"
-              :aria-label="`What we do in ${s.name}`"
+              :aria-label="t('house.whatWeDoInName', { name: s.name })"
               :value="s.level"
               :disabled="busy"
               @change="set(s, { level: ($event.target as HTMLSelectElement).value })"
@@ -147,84 +215,84 @@ const unlink = () =>
             <template v-else>{{ levels.find((l) => l.id === s.level)?.words }}</template>
           </td>
           <td class="text-right whitespace-nowrap">
-            <button class="link" @click="opened = opened === s.id ? null : s.id">
-              {{ opened === s.id ? 'Hide' : 'What it can hold' }}
+            <button class="link" :aria-expanded="opened === s.id" @click="toggle(s)">
+              {{ opened === s.id ? t('house.hide') : t('house.whatItCanHold') }}
             </button>
-            <template v-if="session.isWarden">
-              <button
-                class="link ml-3"
-                :disabled="busy"
-                @click="set(s, { paused: s.state !== 'paused' })"
-              >
-                {{ s.state === 'paused' ? 'Go on' : 'Pause' }}
-              </button>
-              <button class="link ml-3" @click="openUnits(s)">Units…</button>
-              <button class="link ml-3" @click="rekeying = s">New key…</button>
-              <button class="link ml-3" @click="unlinking = s">Unlink…</button>
-            </template>
+            <RowMenu class="ml-2" :of="s.name" :acts="acts(s)" />
           </td>
         </tr>
       </tbody>
     </table>
+    <ListFoot
+      v-if="data.length"
+      class="!border-t-0 !px-0"
+      :count="counted(rows.length, 'service')"
+      opens
+    />
     <ProblemNote class="mt-3" :problem="problem" />
     <section v-if="shown" class="mt-4">
       <h2 class="head mb-2 text-base">
-        What {{ shown.name }} can hold
-        <span class="font-normal text-soft">· {{ shown.perSecond }} requests a second</span>
+        {{ t('house.whatNameCanHold', { name: shown.name }) }}
+        <span class="font-normal text-soft">{{
+          t('house.perSecondRequestsASecond', { perSecond: shown.perSecond })
+        }}</span>
       </h2>
       <MeansTable :means="shown.means" />
-      <h2 class="head mt-4 mb-2 text-base">Its own defaults and locks</h2>
+      <h2 class="head mt-4 mb-2 text-base">{{ t('house.itsOwnDefaultsAndLocks') }}</h2>
       <DefaultsTable :id="shown.id" :name="shown.name" :level="shown.level" />
     </section>
     <ServiceLinking v-if="session.isWarden" @linked="store" />
     <ModalSheet
       :open="unlinking !== null"
-      :title="`Unlink ${unlinking?.name}?`"
+      :title="t('house.unlinkName', { name: unlinking?.name })"
       @close="unlinking = null"
     >
       <p>
-        Nothing is read from it or written to it any more, and its key is forgotten. What was read
-        stays in the register. What was decided and not confirmed stays undone there.
+        {{ t('house.nothingIsReadFromItOrWritten') }}
       </p>
       <ProblemNote class="mt-2" :problem="problem" />
       <div class="mt-4 flex gap-3">
-        <button class="button button-main" :disabled="busy" @click="unlink">Unlink it</button>
-        <button class="button" @click="unlinking = null">Keep it</button>
+        <button class="button button-main" :disabled="busy" @click="unlink">
+          {{ t('house.unlinkIt') }}
+        </button>
+        <button class="button" @click="unlinking = null">{{ t('house.keepIt') }}</button>
       </div>
     </ModalSheet>
     <ModalSheet
       :open="homing !== null"
-      :title="`Whose new meetings are made in ${homing?.name}?`"
+      :title="t('house.whoseNewMeetingsAreMadeInName', { name: homing?.name })"
       @close="homing = null"
     >
       <form @submit.prevent="giveUnits">
         <p v-if="homing?.level !== 'write'" class="mb-2 text-sand">
-          {{ homing?.name }} is not linked for writing: until it is, none are made there.
+          {{ t('house.nameIsNotLinkedForWritingUntil', { name: homing?.name }) }}
         </p>
         <fieldset class="max-h-[50vh] overflow-auto">
-          <legend class="sr-only">Units</legend>
+          <legend class="sr-only">{{ t('house.units2') }}</legend>
           <label
             v-for="u in ['', ...(organisation?.units ?? []).map((u) => u.id)]"
             :key="u"
             class="flex items-center gap-2 py-0.5"
           >
             <input v-model="units" type="checkbox" :value="u" />
-            {{ u ? unitName(u) : 'All that have no other' }}
-            <span v-if="otherHome(u)" class="text-[12.5px] text-soft">now {{ otherHome(u) }}</span>
+            {{ u ? unitName(u) : t('house.allThatHaveNoOther') }}
+            <span v-if="otherHome(u)" class="text-[12.5px] text-soft">{{
+              t('house.nowU', { u: otherHome(u) })
+            }}</span>
           </label>
         </fieldset>
         <ProblemNote class="mt-2" :problem="problem" />
-        <button class="button button-main mt-4" :disabled="busy">Keep it so</button>
+        <button class="button button-main mt-4" :disabled="busy">{{ t('house.keepItSo') }}</button>
       </form>
     </ModalSheet>
     <ModalSheet
       :open="rekeying !== null"
-      :title="`A new key for ${rekeying?.name}`"
+      :title="t('house.aNewKeyForName', { name: rekeying?.name })"
       @close="rekeying = null"
     >
       <form @submit.prevent="giveKey">
         <label class="flex flex-col gap-1">
-          Key
+          {{ t('house.key') }}
           <input
             v-model.trim="newKey"
             class="field w-full"
@@ -236,7 +304,7 @@ const unlink = () =>
         </label>
         <ProblemNote class="mt-2" :problem="problem" />
         <button class="button button-main mt-4" :disabled="busy">
-          {{ busy ? 'Trying…' : 'Try it and keep it' }}
+          {{ busy ? t('house.trying') : t('house.tryItAndKeepIt') }}
         </button>
       </form>
     </ModalSheet>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { computed } from 'vue'
 import { label, useCatalogue } from '@/api/catalogue'
@@ -33,8 +34,14 @@ const setBack = () =>
     <p role="status" :class="looser.length && level === 'write' ? 'text-rust' : ''">
       {{ words }}
       <template v-if="looser.length && data.changedBy">
-        Changed there last by {{ data.changedBy
-        }}{{ data.changedAt ? ` on ${fullTime(data.changedAt)}` : '' }}.
+        {{
+          t('house.changedThereLastByChangedByX', {
+            changedBy: data.changedBy,
+            x: data.changedAt
+              ? t('house.onChangedAt', { changedAt: fullTime(data.changedAt) })
+              : '',
+          })
+        }}
       </template>
     </p>
     <button
@@ -44,17 +51,17 @@ const setBack = () =>
       :disabled="busy"
       @click="setBack"
     >
-      Set them back
+      {{ t('house.setThemBack') }}
     </button>
     <ProblemNote class="mt-2" :problem="problem" />
     <table class="grid-lines stack mt-2">
       <thead>
         <tr>
-          <th scope="col">Control</th>
-          <th scope="col">Default here</th>
-          <th scope="col">Default there</th>
-          <th scope="col">Limit here</th>
-          <th scope="col">Lock there</th>
+          <th scope="col">{{ t('house.control') }}</th>
+          <th scope="col">{{ t('house.defaultHere') }}</th>
+          <th scope="col">{{ t('house.defaultThere') }}</th>
+          <th scope="col">{{ t('house.limitHere') }}</th>
+          <th scope="col">{{ t('house.lockThere') }}</th>
         </tr>
       </thead>
       <tbody>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
@@ -6,7 +7,11 @@ import { api, take } from '@/api/client'
 import type { Deputy } from '@/api/schema'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
+import { counted } from '@/shell/counted'
+import ListFoot from '@/shell/ListFoot.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
+import type { RowAct } from '@/shell/rowActs'
+import RowMenu from '@/shell/RowMenu.vue'
 import { fullTime } from '@/shell/times'
 import PeoplePicker from '@/stations/scheduling/PeoplePicker.vue'
 
@@ -59,54 +64,71 @@ const end = (d: Deputy) =>
       await take(api.DELETE('/api/deputies/{email}', { params: { path: { email: d.email } } })),
     ),
   )
+function acts(d: Deputy): RowAct[] {
+  const all: RowAct[] = []
+  if (session.isWarden || session.who?.role === 'auditor')
+    all.push({
+      name: t('house.whatTheyDid'),
+      to: { path: '/ledger', query: { who: d.email } },
+    })
+  if (mayName.value) all.push({ name: t('house.endIt'), act: () => void end(d) })
+  return all
+}
 </script>
 
 <template>
   <section aria-labelledby="deputies">
-    <h2 id="deputies" class="head mb-1 text-base">Deputies</h2>
+    <h2 id="deputies" class="head mb-1 text-base">{{ t('house.deputies') }}</h2>
     <p class="mb-2 max-w-3xl text-soft">
-      A host can stand in for a unit’s warden for a time. Until it ends they may what that warden
-      may, and name no deputy themselves.
+      {{ t('house.aHostCanStandInForA') }}
     </p>
     <table v-if="data?.length" class="grid-lines stack max-w-4xl">
       <thead>
         <tr>
-          <th scope="col">Who</th>
-          <th scope="col">Stands in for</th>
-          <th scope="col">From</th>
-          <th scope="col">Until</th>
-          <th scope="col"><span class="sr-only">Acts</span></th>
+          <th scope="col">{{ t('house.who') }}</th>
+          <th scope="col">{{ t('house.standsInFor') }}</th>
+          <th scope="col">{{ t('house.from') }}</th>
+          <th scope="col">{{ t('house.until') }}</th>
+          <th scope="col">
+            <span class="sr-only">{{ t('house.acts') }}</span>
+          </th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="d in data" :key="d.email">
           <td>
             {{ d.name }}
-            <span class="block text-[12.5px] text-soft">named by {{ d.by }}</span>
+            <span class="block text-[12.5px] text-soft">{{
+              t('house.namedByBy', { by: d.by })
+            }}</span>
           </td>
           <td>{{ unitName(d.unit) || d.unit }}</td>
-          <td>{{ hasBegun(d) ? 'now' : fullTime(d.from) }}</td>
+          <td>{{ hasBegun(d) ? t('house.now') : fullTime(d.from) }}</td>
           <td>{{ fullTime(d.until) }}</td>
           <td class="text-right">
-            <button v-if="mayName" class="link" :disabled="busy" @click="end(d)">
-              End it<span class="hidden-label">{{ ` for ${d.name}` }}</span>
-            </button>
+            <RowMenu :of="d.name" :acts="acts(d)" />
           </td>
         </tr>
       </tbody>
     </table>
-    <p v-else-if="data" class="text-soft">Nobody stands in for anybody.</p>
+    <ListFoot
+      v-if="data?.length"
+      class="max-w-4xl !border-t-0 !px-0"
+      :count="counted(data.length, 'deputy')"
+      quiet
+    />
+    <p v-else-if="data" class="text-soft">{{ t('house.nobodyStandsInForAnybody') }}</p>
     <form v-if="mayName" class="mt-3 flex flex-wrap items-end gap-3" @submit.prevent="name">
       <div class="flex w-72 max-w-full flex-col gap-1">
-        <span id="deputy-who">Who</span>
+        <span id="deputy-who">{{ t('house.who') }}</span>
         <span v-if="email" class="flex items-center gap-2 py-1">
           <span class="value min-w-0 truncate">{{ email }}</span>
-          <button type="button" class="link" @click="email = ''">another</button>
+          <button type="button" class="link" @click="email = ''">{{ t('house.another') }}</button>
         </span>
-        <PeoplePicker v-else label="Who stands in" @choose="email = $event" />
+        <PeoplePicker v-else :label="t('house.whoStandsIn')" @choose="email = $event" />
       </div>
       <label class="flex flex-col gap-1">
-        For the warden of
+        {{ t('house.forTheWardenOf') }}
         <select
           class="field w-52"
           :value="chosenUnit"
@@ -116,12 +138,15 @@ const end = (d: Deputy) =>
         </select>
       </label>
       <label class="flex flex-col gap-1">
-        From <input v-model="from" class="field" type="datetime-local" required />
+        {{ t('house.from') }} <input v-model="from" class="field" type="datetime-local" required />
       </label>
       <label class="flex flex-col gap-1">
-        Until <input v-model="until" class="field" type="datetime-local" required />
+        {{ t('house.until') }}
+        <input v-model="until" class="field" type="datetime-local" required />
       </label>
-      <button class="button" :disabled="busy || !email || !chosenUnit">Let them stand in</button>
+      <button class="button" :disabled="busy || !email || !chosenUnit">
+        {{ t('house.letThemStandIn') }}
+      </button>
     </form>
     <ProblemNote class="mt-2" :problem="problem" />
   </section>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { counted } from '@/shell/counted'
 import { useQuery } from '@pinia/colada'
 import { computed, ref } from 'vue'
@@ -23,7 +24,8 @@ const { data: tokens, refetch: lookAgain } = useQuery({
 const now = Date.now()
 const good = computed(() =>
   (tokens.value ?? []).filter(
-    (t) => t.role === 'directory' && !t.endedAt && new Date(t.expiresAt).getTime() > now,
+    (token) =>
+      token.role === 'directory' && !token.endedAt && new Date(token.expiresAt).getTime() > now,
   ),
 )
 const issued = ref<Issued | null>(null)
@@ -47,38 +49,50 @@ const copy = (text: string) => navigator.clipboard.writeText(text)
   <StatePanel v-if="error && !data" state="failed" :problem="error" @retry="refetch()" />
   <StatePanel v-else-if="!data" state="loading" />
   <div v-else class="max-w-3xl">
-    <h1 class="head">The directory of the organisation</h1>
+    <h1 class="head">{{ t('house.theDirectoryOfTheOrganisation') }}</h1>
     <p class="mt-1">
-      A directory that speaks SCIM 2.0 keeps people and lists up to date here by itself. Who leaves
-      there has left here, and the meetings they host are found within seconds.
+      {{ t('house.aDirectoryThatSpeaksSCIM20') }}
     </p>
     <dl class="mt-4 grid grid-cols-[9rem_minmax(0,1fr)] gap-y-2 phone:grid-cols-1">
-      <dt class="text-soft">State</dt>
+      <dt class="text-soft">{{ t('house.state') }}</dt>
       <dd>
         <template v-if="data.lastChange">
-          Last changed something {{ fullTime(data.lastChange) }};
-          {{ counted(data.users, 'person', 'people') }} and
-          {{ counted(data.groups, 'list', 'lists') }} are kept by it.
+          {{
+            t('house.lastChangedSomethingLastChangePersons', {
+              lastChange: fullTime(data.lastChange),
+              persons: counted(data.users, 'person'),
+              lists: counted(data.groups, 'list'),
+            })
+          }}
         </template>
-        <template v-else>No directory has changed anything yet.</template>
+        <template v-else>{{ t('house.noDirectoryHasChangedAnythingYet') }}</template>
       </dd>
-      <dt class="text-soft">Address</dt>
+      <dt class="text-soft">{{ t('house.address') }}</dt>
       <dd>
         <span class="value break-all">{{ address }}</span>
-        <button class="link ml-3" @click="copy(address)">Copy it</button>
+        <button class="link ml-3" @click="copy(address)">{{ t('house.copyIt') }}</button>
       </dd>
-      <dt class="text-soft">Token</dt>
+      <dt class="text-soft">{{ t('house.token') }}</dt>
       <dd>
         <template v-if="good.length">
-          <span v-for="t in good" :key="t.id" class="block">
-            {{ t.purpose }}, until {{ fullTime(t.expiresAt) }}
+          <span v-for="token in good" :key="token.id" class="block">
+            {{
+              t('house.purposeUntilExpiresAt', {
+                purpose: token.purpose,
+                expiresAt: fullTime(token.expiresAt),
+              })
+            }}
             <span class="text-soft">
-              {{ t.lastUsed ? `used last ${fullTime(t.lastUsed)}` : 'never used' }}
+              {{
+                token.lastUsed
+                  ? t('house.usedLastLastUsed', { lastUsed: fullTime(token.lastUsed) })
+                  : t('house.neverUsed')
+              }}
             </span>
           </span>
-          <RouterLink class="link" to="/house/tokens">All tokens</RouterLink>
+          <RouterLink class="link" to="/house/tokens">{{ t('house.allTokens') }}</RouterLink>
         </template>
-        <span v-else class="text-soft">There is none yet.</span>
+        <span v-else class="text-soft">{{ t('house.thereIsNoneYet') }}</span>
         <button
           v-if="session.isWarden"
           class="button mt-1 block"
@@ -86,23 +100,22 @@ const copy = (text: string) => navigator.clipboard.writeText(text)
           :disabled="busy"
           @click="issue"
         >
-          Issue a token for a year
+          {{ t('house.issueATokenForAYear') }}
         </button>
       </dd>
     </dl>
     <div v-if="issued" role="status" class="mt-4 border border-line bg-sheet px-4 py-3">
       <p>
-        Give this to the directory, with the address above. It is not shown again, and does nothing
-        but keep people and lists.
+        {{ t('house.giveThisToTheDirectoryWithThe') }}
       </p>
       <p class="value my-2 break-all">{{ issued.token }}</p>
-      <button class="button" @click="copy(issued.token)">Copy it</button>
-      <button class="link ml-3" @click="issued = null">I have it</button>
+      <button class="button" @click="copy(issued.token)">{{ t('house.copyIt') }}</button>
+      <button class="link ml-3" @click="issued = null">{{ t('house.iHaveIt') }}</button>
     </div>
     <ProblemNote class="mt-3" :problem="problem" />
     <template v-if="data.circles.length">
-      <h2 class="head mt-5 text-rust">Groups that hold each other</h2>
-      <p>Each reaches everybody in the circle. That is hardly meant; the directory can mend it.</p>
+      <h2 class="head mt-5 text-rust">{{ t('house.groupsThatHoldEachOther') }}</h2>
+      <p>{{ t('house.eachReachesEverybodyInTheCircleThat') }}</p>
       <ul>
         <li v-for="c in data.circles" :key="c.join()" class="py-0.5">{{ c.join(' → ') }}</li>
       </ul>

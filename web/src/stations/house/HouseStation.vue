@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import AccountsPart from './AccountsPart.vue'
 import AlertsPart from './AlertsPart.vue'
 import CalendarsPart from './CalendarsPart.vue'
@@ -11,14 +12,14 @@ import TokensPart from './TokensPart.vue'
 /** Who may enter, what programs may do, how long things are kept, and how the service is. */
 defineProps<{ part?: string }>()
 const parts = [
-  { id: 'accounts', name: 'Accounts' },
-  { id: 'tokens', name: 'Access tokens' },
-  { id: 'directory', name: 'Directory' },
-  { id: 'conference', name: 'Conference services' },
-  { id: 'calendars', name: 'Calendars' },
-  { id: 'alerts', name: 'Alerts' },
-  { id: 'keeping', name: 'Retention' },
-  { id: 'service', name: 'The service' },
+  { id: 'accounts', name: t('house.accounts') },
+  { id: 'tokens', name: t('house.accessTokens') },
+  { id: 'directory', name: t('house.directory') },
+  { id: 'conference', name: t('house.conferenceServices') },
+  { id: 'calendars', name: t('house.calendars') },
+  { id: 'alerts', name: t('house.alerts') },
+  { id: 'keeping', name: t('house.retention') },
+  { id: 'service', name: t('house.theService') },
 ]
 </script>
 
@@ -26,7 +27,7 @@ const parts = [
   <div class="flex h-full flex-col">
     <nav
       class="flex shrink-0 flex-wrap items-center gap-x-6 border-b border-line px-5 py-1.5"
-      aria-label="Parts of the house"
+      :aria-label="t('house.partsOfTheHouse')"
     >
       <RouterLink
         v-for="p in parts"

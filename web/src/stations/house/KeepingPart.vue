@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale, t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { ref } from 'vue'
 import { api, take } from '@/api/client'
@@ -18,21 +19,21 @@ const { data, error, refetch } = useQuery({
 const problem = ref<Error | null>(null)
 const words: Record<string, { name: string; says: string }> = {
   audits: {
-    name: 'Audits',
-    says: 'with their findings; the baseline, the standing and the last one stay',
+    name: t('house.audits'),
+    says: t('house.withTheirFindingsTheBaselineTheStanding'),
   },
   'session-people': {
-    name: 'Who was in a session',
-    says: 'joins, acts and alerts; that it took place, and its incidents, stay',
+    name: t('house.whoWasInASession'),
+    says: t('house.joinsActsAndAlertsThatItTook'),
   },
-  sessions: { name: 'Sessions', says: 'as a whole, with their incidents' },
-  messages: { name: 'Messages', says: 'that were sent; what waits still goes out' },
-  versions: { name: 'Meetings as they once were', says: 'and those that were cancelled' },
-  places: { name: 'Where people signed in', says: 'network addresses' },
-  tokens: { name: 'Access tokens', says: 'after their end' },
+  sessions: { name: t('house.sessions'), says: t('house.asAWholeWithTheirIncidents') },
+  messages: { name: t('house.messages'), says: t('house.thatWereSentWhatWaitsStillGoes') },
+  versions: { name: t('house.meetingsAsTheyOnceWere'), says: t('house.andThoseThatWereCancelled') },
+  places: { name: t('house.wherePeopleSignedIn'), says: t('house.networkAddresses') },
+  tokens: { name: t('house.accessTokens'), says: t('house.afterTheirEnd') },
   ledger: {
-    name: 'The ledger',
-    says: 'is cut at its beginning; the cut is an entry, and the rest verifies',
+    name: t('house.theLedger'),
+    says: t('house.isCutAtItsBeginningTheCut'),
   },
 }
 /** What was typed and not yet said to count, by what it is about. */
@@ -56,7 +57,7 @@ const shorter = (rule: RetentionRule) => {
   return d !== null && (rule.days == null || d < rule.days)
 }
 const before = (rule: RetentionRule) =>
-  new Date(Date.now() - (days(rule) ?? 0) * 864e5).toLocaleDateString('en-GB', {
+  new Date(Date.now() - (days(rule) ?? 0) * 864e5).toLocaleDateString(locale, {
     day: 'numeric',
     month: 'long',
     year: 'numeric',
@@ -78,7 +79,15 @@ async function keep(rule: RetentionRule) {
       }),
     )
     leave(rule)
-    said.value = `${words[rule.what]?.name ?? rule.what}: kept ${to === null ? 'for ever' : to === 1 ? 'for a day' : `for ${to} days`} from now on.`
+    said.value = t('house.nameKeptXFromNowOn', {
+      name: words[rule.what]?.name ?? rule.what,
+      x:
+        to === null
+          ? t('house.forEver')
+          : to === 1
+            ? t('house.forADay')
+            : t('house.forToDays', { to }),
+    })
   } catch (e) {
     problem.value = e as Error
   } finally {
@@ -93,8 +102,7 @@ async function keep(rule: RetentionRule) {
   <StatePanel v-else-if="!data" state="loading" />
   <template v-else>
     <p class="mb-3 max-w-3xl text-soft">
-      What is older goes by itself, each hour, and does not come back. An empty field keeps for
-      ever. What is typed here counts once you say so.
+      {{ t('house.whatIsOlderGoesByItselfEach') }}
     </p>
     <p v-if="said" class="mb-3 max-w-3xl border-l-4 border-kelp bg-sheet px-3 py-1" role="status">
       {{ said }}
@@ -103,10 +111,10 @@ async function keep(rule: RetentionRule) {
     <table class="grid-lines stack max-w-4xl">
       <thead>
         <tr>
-          <th scope="col">What</th>
-          <th scope="col">Days</th>
-          <th scope="col">Last looked for</th>
-          <th scope="col" class="text-right">Rows gone so far</th>
+          <th scope="col">{{ t('house.what') }}</th>
+          <th scope="col">{{ t('house.days') }}</th>
+          <th scope="col">{{ t('house.lastLookedFor') }}</th>
+          <th scope="col" class="text-right">{{ t('house.rowsGoneSoFar') }}</th>
         </tr>
       </thead>
       <tbody>
@@ -122,8 +130,8 @@ async function keep(rule: RetentionRule) {
               type="number"
               min="1"
               max="36500"
-              placeholder="for ever"
-              :aria-label="`Days for ${words[rule.what]?.name ?? rule.what}`"
+              :placeholder="t('house.forEver')"
+              :aria-label="t('house.daysForName', { name: words[rule.what]?.name ?? rule.what })"
               :aria-describedby="differs(rule) ? `k-${rule.what}` : undefined"
               :disabled="!session.isWarden"
               :value="typed[rule.what] ?? rule.days ?? ''"
@@ -133,12 +141,12 @@ async function keep(rule: RetentionRule) {
             />
             <div v-if="differs(rule)" :id="`k-${rule.what}`" class="mt-1 max-w-72" data-unsaved>
               <p v-if="wrong(rule)" class="text-[12.5px] text-rust">
-                1 to 36,500 days, or nothing to keep for ever.
+                {{ t('house.n1To36500DaysOrNothing') }}
               </p>
               <p v-else-if="shorter(rule)" class="text-[12.5px] text-rust">
-                What is from before {{ before(rule) }} goes within the hour, for good.
+                {{ t('house.whatIsFromBeforeRuleGoesWithin', { rule: before(rule) }) }}
               </p>
-              <p v-else class="text-[12.5px] text-soft">Not saved yet.</p>
+              <p v-else class="text-[12.5px] text-soft">{{ t('house.notSavedYet') }}</p>
               <span class="mt-1 flex gap-3">
                 <button
                   type="button"
@@ -146,13 +154,15 @@ async function keep(rule: RetentionRule) {
                   :disabled="wrong(rule) || saving === rule.what"
                   @click="keep(rule)"
                 >
-                  {{ shorter(rule) ? 'Let go of the older' : 'Keep so' }}
+                  {{ shorter(rule) ? t('house.letGoOfTheOlder') : t('house.keepSo') }}
                 </button>
-                <button type="button" class="link" @click="leave(rule)">as it was</button>
+                <button type="button" class="link" @click="leave(rule)">
+                  {{ t('house.asItWas') }}
+                </button>
               </span>
             </div>
           </td>
-          <td class="value">{{ rule.ranAt ? shortTime(rule.ranAt) : 'not yet' }}</td>
+          <td class="value">{{ rule.ranAt ? shortTime(rule.ranAt) : t('house.notYet') }}</td>
           <td class="value text-right">{{ rule.forgot }}</td>
         </tr>
       </tbody>

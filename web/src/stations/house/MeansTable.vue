@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed } from 'vue'
 import { label, useCatalogue, type Plain } from '@/api/catalogue'
 
@@ -12,11 +13,11 @@ interface Means {
   write: string[]
 }
 const places: [string, string][] = [
-  ['default', 'account default'],
-  ['lock', 'account lock'],
+  ['default', t('house.accountDefault')],
+  ['lock', t('house.accountLock')],
   ['meeting', 'meeting'],
-  ['occurrence', 'single date'],
-  ['session', 'running session'],
+  ['occurrence', t('house.singleDate')],
+  ['session', t('house.runningSession')],
 ]
 const rows = computed(() =>
   (catalogue.value?.controls ?? []).map((c) => {
@@ -24,7 +25,8 @@ const rows = computed(() =>
     return {
       control: c,
       of,
-      values: of?.values?.map((v) => label(controls.value.get(c.id), v)).join(', ') ?? 'all',
+      values:
+        of?.values?.map((v) => label(controls.value.get(c.id), v)).join(', ') ?? t('house.all'),
       where: places.filter(([id]) => of?.write.includes(id)).map(([, words]) => words),
     }
   }),
@@ -36,18 +38,19 @@ const rich = computed(() => rows.value.filter((r) => r.of && !r.of.values))
 
 <template>
   <p>
-    <strong>{{ rich.length }}</strong> of {{ rows.length }} controls with all their values.
+    <strong>{{ rich.length }}</strong>
+    {{ t('house.ofRowsControlsWithAllTheirValues', { rows: rows.length }) }}
     <template v-if="missing.length">
-      Not at all: {{ missing.map((r) => r.control.title).join(', ') }}.
+      {{ t('house.notAtAllJoin', { join: missing.map((r) => r.control.title).join(', ') }) }}
     </template>
   </p>
   <table v-if="poor.length" class="grid-lines stack mt-2">
     <thead>
       <tr>
-        <th scope="col">Control</th>
-        <th scope="col">Values it has</th>
-        <th scope="col">Instead of what it has not</th>
-        <th scope="col">Taken from us</th>
+        <th scope="col">{{ t('house.control') }}</th>
+        <th scope="col">{{ t('house.valuesItHas') }}</th>
+        <th scope="col">{{ t('house.insteadOfWhatItHasNot') }}</th>
+        <th scope="col">{{ t('house.takenFromUs') }}</th>
       </tr>
     </thead>
     <tbody>

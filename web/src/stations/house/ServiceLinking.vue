@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
@@ -75,7 +76,7 @@ const submit = () => (byTwo.value ? propose() : tried.value ? link() : look())
 <template>
   <section class="mt-6 max-w-3xl">
     <template v-if="proposals?.length">
-      <h2 class="head mb-2 text-base">Waiting for a second warden</h2>
+      <h2 class="head mb-2 text-base">{{ t('house.waitingForASecondWarden') }}</h2>
       <ul class="mb-2">
         <li
           v-for="p in proposals"
@@ -87,25 +88,27 @@ const submit = () => (byTwo.value ? propose() : tried.value ? link() : look())
           <span class="ml-auto flex gap-3">
             <template v-if="p.by !== session.who?.email">
               <button class="link" :disabled="isTrying" @click="consent(p.id)">
-                {{ isTrying ? 'Trying…' : 'Agree: try it and link it' }}
+                {{ isTrying ? t('house.trying') : t('house.agreeTryItAndLinkIt') }}
               </button>
-              <button class="link" :disabled="isTrying" @click="drop(p.id)">Decline</button>
+              <button class="link" :disabled="isTrying" @click="drop(p.id)">
+                {{ t('house.decline') }}
+              </button>
             </template>
             <button v-else class="link" :disabled="isTrying" @click="drop(p.id)">
-              Take it back
+              {{ t('house.takeItBack') }}
             </button>
           </span>
         </li>
       </ul>
       <ProblemNote class="mb-4" :problem="declined" />
     </template>
-    <h2 class="head mb-2 text-base">Link a service</h2>
+    <h2 class="head mb-2 text-base">{{ t('house.linkAService') }}</h2>
     <p v-if="byTwo" class="mb-2 text-soft">
-      Nothing is asked there until a second warden agrees. Then it is tried, and linked for reading.
+      {{ t('house.nothingIsAskedThereUntilASecond') }}
     </p>
     <form class="flex flex-wrap items-end gap-3" @submit.prevent="submit">
       <label class="flex flex-col gap-1">
-        Address
+        {{ t('house.address') }}
         <input
           v-model.trim="address"
           class="field w-72"
@@ -116,7 +119,7 @@ const submit = () => (byTwo.value ? propose() : tried.value ? link() : look())
         />
       </label>
       <label class="flex flex-col gap-1">
-        Key
+        {{ t('house.key') }}
         <input
           v-model.trim="key"
           class="field w-48"
@@ -128,19 +131,27 @@ const submit = () => (byTwo.value ? propose() : tried.value ? link() : look())
         />
       </label>
       <label v-if="tried || byTwo" class="flex flex-col gap-1">
-        Called here <input v-model.trim="name" class="field w-48" maxlength="60" required />
+        {{ t('house.calledHere') }}
+        <input v-model.trim="name" class="field w-48" maxlength="60" required />
       </label>
-      <button v-if="byTwo" class="button button-main" :disabled="busy">Propose it</button>
+      <button v-if="byTwo" class="button button-main" :disabled="busy">
+        {{ t('house.proposeIt') }}
+      </button>
       <button v-else-if="tried" class="button button-main" :disabled="busy">
-        Link it, for reading
+        {{ t('house.linkItForReading') }}
       </button>
       <button v-else class="button" :disabled="busy">
-        {{ busy ? 'Trying…' : 'Try it' }}
+        {{ busy ? t('house.trying') : t('house.tryIt') }}
       </button>
     </form>
     <p v-if="tried" class="mt-2" role="status">
-      It answers: {{ tried.make }}, {{ Object.keys(tried.means).length }} of our controls,
-      {{ tried.perSecond }} requests a second. It is only read until you allow more.
+      {{
+        t('house.itAnswersMakeMeansOfOurControls', {
+          make: tried.make,
+          means: Object.keys(tried.means).length,
+          perSecond: tried.perSecond,
+        })
+      }}
     </p>
     <ProblemNote class="mt-2" :problem="problem" />
   </section>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
@@ -15,7 +16,7 @@ const { data } = useQuery({
 </script>
 
 <template>
-  <ul v-if="data?.length" aria-label="Conference services">
+  <ul v-if="data?.length" :aria-label="t('house.conferenceServices')">
     <li
       v-for="n in data"
       :key="n.service + n.check"
@@ -24,9 +25,13 @@ const { data } = useQuery({
       <TallyMark :severity="n.severity" class="shrink-0 self-center" />
       <span class="min-w-0"
         >{{ n.text
-        }}<span v-if="n.since" class="text-soft"> Since {{ shortTime(n.since) }}.</span></span
+        }}<span v-if="n.since" class="text-soft">
+          {{ t('house.sinceSince2', { since: shortTime(n.since) }) }}</span
+        ></span
       >
-      <RouterLink class="link ml-auto shrink-0" to="/house/conference">See the service</RouterLink>
+      <RouterLink class="link ml-auto shrink-0" to="/house/conference">{{
+        t('house.seeTheService')
+      }}</RouterLink>
     </li>
   </ul>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
@@ -62,12 +63,24 @@ const facts = computed(() => {
   const s = data.value
   return s
     ? [
-        ['Version', s.version],
-        ['Database', `${s.database}, schema ${s.schema}`],
-        ['Java', s.java],
-        ['Memory', `${s.heapMegabytes} of ${s.heapMost} MB`],
-        ['Free disk', `${Math.round(s.diskFreeMegabytes / 1024)} GB`],
-        ['Sign-in elsewhere', s.provider || 'not configured'],
+        [t('house.version'), s.version],
+        [
+          t('house.database'),
+          t('house.databaseSchemaSchema', { database: s.database, schema: s.schema }),
+        ],
+        [t('house.java'), s.java],
+        [
+          t('house.memory'),
+          t('house.heapMegabytesOfHeapMostMB', {
+            heapMegabytes: s.heapMegabytes,
+            heapMost: s.heapMost,
+          }),
+        ],
+        [
+          t('house.freeDisk'),
+          t('house.roundGB', { round: Math.round(s.diskFreeMegabytes / 1024) }),
+        ],
+        [t('house.signInElsewhere'), s.provider || t('house.notConfigured')],
       ]
     : []
 })
@@ -78,15 +91,17 @@ const facts = computed(() => {
   <StatePanel v-else-if="!data" state="loading" />
   <div v-else class="grid max-w-6xl grid-cols-2 gap-x-10 gap-y-6">
     <section v-if="work?.total" class="col-span-2" aria-labelledby="in-trouble">
-      <h2 id="in-trouble" class="head mb-2 text-base">Work in trouble</h2>
+      <h2 id="in-trouble" class="head mb-2 text-base">{{ t('house.workInTrouble') }}</h2>
       <table class="grid-lines stack w-full">
         <thead>
           <tr>
-            <th scope="col">What</th>
-            <th scope="col">Why</th>
-            <th scope="col" class="text-right">Tries</th>
-            <th scope="col">Next try</th>
-            <th v-if="session.isWarden" scope="col"><span class="sr-only">What to do</span></th>
+            <th scope="col">{{ t('house.what') }}</th>
+            <th scope="col">{{ t('house.why') }}</th>
+            <th scope="col" class="text-right">{{ t('house.tries2') }}</th>
+            <th scope="col">{{ t('house.nextTry') }}</th>
+            <th v-if="session.isWarden" scope="col">
+              <span class="sr-only">{{ t('house.whatToDo') }}</span>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -95,7 +110,7 @@ const facts = computed(() => {
             <td class="max-w-md break-words">{{ j.reason }}</td>
             <td class="value text-right">{{ j.tries }}</td>
             <td class="value whitespace-nowrap">
-              <span v-if="j.failed" class="text-rust">failed</span>
+              <span v-if="j.failed" class="text-rust">{{ t('house.failed') }}</span>
               <template v-else-if="j.next">{{ shortTime(j.next) }}</template>
             </td>
             <td v-if="session.isWarden" class="text-right whitespace-nowrap">
@@ -104,7 +119,7 @@ const facts = computed(() => {
                 :disabled="underWay === `${j.kind} ${j.item}`"
                 @click="tryAgain(j)"
               >
-                Try again
+                {{ t('house.tryAgain') }}
               </button>
               <button
                 v-if="j.failed"
@@ -112,46 +127,48 @@ const facts = computed(() => {
                 :disabled="underWay === `${j.kind} ${j.item}`"
                 @click="giveUp(j)"
               >
-                Give up
+                {{ t('house.giveUp') }}
               </button>
             </td>
           </tr>
         </tbody>
       </table>
       <p v-if="work.total > work.items.length" class="mt-1 text-soft">
-        and {{ work.total - work.items.length }} more
+        {{ t('house.andTotalMore', { total: work.total - work.items.length }) }}
       </p>
     </section>
     <section>
-      <h2 class="head mb-2 text-base">The service</h2>
+      <h2 class="head mb-2 text-base">{{ t('house.theService') }}</h2>
       <dl class="grid grid-cols-[9rem_1fr] gap-y-1">
         <template v-for="[name, value] in facts" :key="name">
           <dt class="text-soft">{{ name }}</dt>
           <dd class="value">{{ value }}</dd>
         </template>
-        <dt class="text-soft">Clock</dt>
+        <dt class="text-soft">{{ t('house.clock') }}</dt>
         <dd :class="Math.abs(data.clockSkewSeconds) > 5 ? 'text-rust' : ''">
-          <span class="value">{{ data.clockSkewSeconds.toFixed(1) }} s</span> from the database’s
+          <span class="value">{{ data.clockSkewSeconds.toFixed(1) }} s</span>
+          {{ t('house.fromTheDatabases') }}
           <template v-if="Math.abs(data.clockSkewSeconds) > 5">
-            · set it right: codes and times depend on it</template
+            {{ t('house.setItRightCodesAndTimesDepend') }}</template
           >
         </dd>
       </dl>
     </section>
     <section>
-      <h2 class="head mb-2 text-base">Servers on this database</h2>
+      <h2 class="head mb-2 text-base">{{ t('house.serversOnThisDatabase') }}</h2>
       <table class="grid-lines stack w-full">
         <thead>
           <tr>
-            <th scope="col">Server</th>
-            <th scope="col">Version</th>
-            <th scope="col">Since</th>
+            <th scope="col">{{ t('house.server') }}</th>
+            <th scope="col">{{ t('house.version') }}</th>
+            <th scope="col">{{ t('house.since') }}</th>
           </tr>
         </thead>
         <tbody>
           <tr v-for="n in data.nodes" :key="n.name">
             <td class="value">
-              {{ n.name }} <span v-if="n.thisOne" class="text-soft">answers you</span>
+              {{ n.name }}
+              <span v-if="n.thisOne" class="text-soft">{{ t('house.answersYou') }}</span>
             </td>
             <td class="value">{{ n.version }}</td>
             <td class="value" :title="fullTime(n.startedAt)">{{ shortTime(n.startedAt) }}</td>
@@ -160,7 +177,7 @@ const facts = computed(() => {
       </table>
     </section>
     <section>
-      <h2 class="head mb-2 text-base">What waits</h2>
+      <h2 class="head mb-2 text-base">{{ t('house.whatWaits') }}</h2>
       <table class="grid-lines stack w-full">
         <tbody>
           <tr v-for="b in data.backlog" :key="b.name">
@@ -171,53 +188,57 @@ const facts = computed(() => {
       </table>
     </section>
     <section>
-      <h2 class="head mb-2 text-base">Last time</h2>
+      <h2 class="head mb-2 text-base">{{ t('house.lastTime') }}</h2>
       <table class="grid-lines stack w-full">
         <tbody>
           <tr v-for="r in data.lastRuns" :key="r.what">
             <td>{{ r.what }}</td>
-            <td class="value text-right">{{ r.at ? shortTime(r.at) : 'never' }}</td>
+            <td class="value text-right">{{ r.at ? shortTime(r.at) : t('house.never') }}</td>
           </tr>
         </tbody>
       </table>
     </section>
     <section>
-      <h2 class="head mb-2 text-base">Keys</h2>
+      <h2 class="head mb-2 text-base">{{ t('house.keys') }}</h2>
       <p v-if="keys">
-        Passcodes, second factors and messages are sealed with key {{ keys.current }}.
-        <template v-if="behind">{{ behind }} are being sealed anew.</template>
+        {{ t('house.passcodesSecondFactorsAndMessagesAre', { current: keys.current }) }}
+        <template v-if="behind">{{ t('house.behindAreBeingSealedAnew', { behind }) }}</template>
         <template v-else-if="keys.numbers.length > 1">
-          Old ones are still in the key file, and nothing needs them.
+          {{ t('house.oldOnesAreStillInTheKey') }}
         </template>
       </p>
       <div v-if="session.isWarden && keys" class="mt-2 flex gap-3">
-        <button class="button" :disabled="behind > 0" @click="rotate">Make a new key</button>
+        <button class="button" :disabled="behind > 0" @click="rotate">
+          {{ t('house.makeANewKey') }}
+        </button>
         <button
           v-if="keys.numbers.length > 1"
           class="button"
           :disabled="behind > 0"
           @click="forget"
         >
-          Drop the old ones
+          {{ t('house.dropTheOldOnes') }}
         </button>
       </div>
       <ProblemNote class="mt-2" :problem="problem" />
     </section>
     <section>
-      <h2 class="head mb-2 text-base">Largest tables</h2>
+      <h2 class="head mb-2 text-base">{{ t('house.largestTables') }}</h2>
       <table class="grid-lines stack w-full">
         <thead>
           <tr>
-            <th scope="col">Table</th>
-            <th scope="col" class="text-right">Rows, about</th>
-            <th scope="col" class="text-right">MB</th>
+            <th scope="col">{{ t('house.table') }}</th>
+            <th scope="col" class="text-right">{{ t('house.rowsAbout') }}</th>
+            <th scope="col" class="text-right">{{ t('house.mB') }}</th>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="t in data.tables" :key="t.table">
-            <td class="value">{{ t.table }}</td>
-            <td class="value text-right">{{ t.rows }}</td>
-            <td class="value text-right">{{ t.megabytes.toFixed(1) }}</td>
+          <tr v-for="kept in data.tables" :key="kept.table">
+            <td>
+              <code class="value">{{ kept.table }}</code>
+            </td>
+            <td class="value text-right">{{ kept.rows }}</td>
+            <td class="value text-right">{{ kept.megabytes.toFixed(1) }}</td>
           </tr>
         </tbody>
       </table>

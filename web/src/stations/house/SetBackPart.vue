@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { ref } from 'vue'
 import { api, take } from '@/api/client'
@@ -16,9 +17,9 @@ const { data } = useQuery({
 const { busy, problem, attempt } = useAct()
 const said = ref('')
 const choices = [
-  { value: 'sealed', name: 'what a sealed rule forbids; for other rules somebody is told' },
-  { value: 'all', name: 'what any rule forbids' },
-  { value: 'none', name: 'nothing; somebody is told' },
+  { value: 'sealed', name: t('house.whatASealedRuleForbidsForOther') },
+  { value: 'all', name: t('house.whatAnyRuleForbids') },
+  { value: 'none', name: t('house.nothingSomebodyIsTold') },
 ] as const
 const set = (rules: string) =>
   attempt(async () => {
@@ -27,17 +28,16 @@ const set = (rules: string) =>
       ['set-back'],
       await take(api.PUT('/api/floor/set-back', { body: { rules } })),
     )
-    said.value = 'Saved.'
+    said.value = t('house.saved')
   })
 </script>
 
 <template>
   <section v-if="data" class="mt-8" aria-labelledby="set-back">
-    <h2 id="set-back" class="head mb-1 text-base">Set back in sessions</h2>
+    <h2 id="set-back" class="head mb-1 text-base">{{ t('house.setBackInSessions') }}</h2>
     <fieldset :disabled="!session.isWarden || busy">
       <legend class="mb-1">
-        When somebody loosens a setting in the service itself during a session, this is set back by
-        itself:
+        {{ t('house.whenSomebodyLoosensASettingInThe') }}
       </legend>
       <label v-for="c in choices" :key="c.value" class="flex items-start gap-2 py-0.5">
         <input

@@ -1,45 +1,50 @@
+import { t } from '@/wording'
 import { counted } from '@/shell/counted'
 import type { ReadSource } from '@/api/schema'
 
 /** How often a calendar is read, in minutes. */
 export const rhythms = [
-  { minutes: 1, words: 'every minute' },
-  { minutes: 15, words: 'every 15 minutes' },
-  { minutes: 60, words: 'every hour' },
-  { minutes: 1440, words: 'once a day' },
+  { minutes: 1, words: t('house.everyMinute') },
+  { minutes: 15, words: t('house.every15Minutes') },
+  { minutes: 60, words: t('house.everyHour') },
+  { minutes: 1440, words: t('house.onceADay') },
 ]
 
 /** The same for a calendar that has another rhythm than these. */
 export function rhythmWords(minutes: number): string {
-  return rhythms.find((r) => r.minutes === minutes)?.words ?? `every ${minutes} minutes`
+  return (
+    rhythms.find((r) => r.minutes === minutes)?.words ?? t('house.everyMinutesMinutes', { minutes })
+  )
 }
 
 /** What a calendar is read for. */
 export const purposes = [
-  { id: 'meetings', words: 'Its events are meetings here' },
-  { id: 'busy', words: 'Only when somebody has no time' },
+  { id: 'meetings', words: t('house.itsEventsAreMeetingsHere') },
+  { id: 'busy', words: t('house.onlyWhenSomebodyHasNoTime') },
 ]
 
 /** How it stands with a calendar, in words. */
 export function sourceWords(s: ReadSource): { text: string; wrong: boolean } {
   switch (s.state) {
     case 'paused':
-      return { text: 'paused', wrong: false }
+      return { text: t('house.paused'), wrong: false }
     case 'new':
-      return { text: 'not read yet', wrong: false }
+      return { text: t('house.notReadYet'), wrong: false }
     case 'refused':
-      return { text: 'the account is refused: give another', wrong: true }
+      return { text: t('house.theAccountIsRefusedGiveAnother'), wrong: true }
     case 'away':
-      return { text: `it ${s.trouble ?? 'does not answer'}`, wrong: true }
+      return {
+        text: t('house.itTrouble', { trouble: s.trouble ?? t('house.doesNotAnswer') }),
+        wrong: true,
+      }
     case 'asks':
-      return { text: `${s.gone} of its meetings are gone at once`, wrong: true }
+      return { text: t('house.goneOfItsMeetingsAreGoneAt', { gone: s.gone }), wrong: true }
     default:
-      return { text: 'read', wrong: false }
+      return { text: t('house.read2'), wrong: false }
   }
 }
 
 /** How much a calendar has brought, in words. */
 export function broughtWords(s: ReadSource): string {
-  const [one, many] = s.purpose === 'busy' ? ['busy time', 'busy times'] : ['meeting', 'meetings']
-  return counted(s.meetings, one, many)
+  return counted(s.meetings, s.purpose === 'busy' ? 'busyTime' : 'meeting')
 }

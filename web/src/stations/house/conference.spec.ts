@@ -158,14 +158,14 @@ describe('the page', () => {
     await button(p, 'Agree: try it and link it').trigger('click')
     await flushPromises()
     expect(p.text()).toContain('all confirmed')
-    const [address, key, name] = p.findAll('form input')
+    const [address, key, name] = p.findAll('form:not(:has([data-filter])) input')
     await address?.setValue('https://curlew.example')
     await key?.setValue('secret')
     await name?.setValue('Curlew')
     server.answers['POST /api/services/proposals'] = [
       { ...theirs, id: 8, name: 'Curlew', by: 'w@x.example' },
     ]
-    await p.find('form').trigger('submit')
+    await p.findAll('form').at(-1)?.trigger('submit')
     await flushPromises()
     expect(server.calls.at(-1)).toEqual({
       what: 'POST /api/services/proposals',
@@ -191,6 +191,7 @@ describe('the page', () => {
     ])
     expect(p.text()).toContain('new meetings of')
     server.answers['PUT /api/services/{id}'] = [service({ units: ['', 'community'] })]
+    await p.find('[data-row-menu]').trigger('click')
     await button(p, 'Units…').trigger('click')
     await flushPromises()
     const boxes = [...document.querySelectorAll<HTMLInputElement>('input[type=checkbox]')]
@@ -207,7 +208,13 @@ describe('the page', () => {
   })
   it('lets an auditor look and change nothing', async () => {
     const p = await page([service()], 'auditor')
-    expect(p.findAll('button').map((b) => b.text())).toEqual(['What it can hold'])
-    expect(p.findAll('select, input')).toHaveLength(0)
+    await p.find('[data-row-menu]').trigger('click')
+    expect(p.findAll('table button, table [role=menuitem]').map((b) => b.text())).toEqual([
+      'What it can hold',
+      '⋯',
+      'Its meetings',
+    ])
+    expect(p.findAll('table select, table input')).toHaveLength(0)
+    expect(p.findAll('form')).toHaveLength(1) // the filter
   })
 })

@@ -1,8 +1,10 @@
 <script setup lang="ts">
+import { t } from '@/wording'
+import { who } from '@/shell/who'
 import { computed } from 'vue'
 import type { LedgerEntry } from '@/api/schema'
 import { fullTime } from '@/shell/times'
-import { actWords, askedIn, changedBy } from './ledger'
+import { actWords, askedIn, changedBy, objectWords } from './ledger'
 
 /** One entry, with what was asked and what changed before and after. */
 const props = defineProps<{ entry: LedgerEntry }>()
@@ -12,47 +14,56 @@ const most = 40
 const changed = computed(() => changedBy(props.entry))
 const asked = computed(() => askedIn(props.entry))
 const via: Record<string, string> = {
-  session: 'signed in here',
-  token: 'by an access token',
-  background: 'by the application itself',
+  session: t('ledger.signedInHere'),
+  token: t('ledger.byAnAccessToken'),
+  background: t('ledger.byTheApplicationItself'),
 }
 </script>
 
 <template>
-  <aside class="min-h-0 overflow-auto border-l border-line bg-sheet px-4 py-3" aria-label="Entry">
+  <aside
+    class="min-h-0 overflow-auto border-l border-line bg-sheet px-4 py-3"
+    :aria-label="t('ledger.entry')"
+  >
     <div class="flex items-baseline justify-between gap-2">
-      <h2 class="head">Entry {{ entry.seq }}: {{ actWords(entry.act) }}</h2>
-      <button class="link" @click="emit('close')">close</button>
+      <h2 class="head">
+        {{ t('ledger.entrySeqAct', { seq: entry.seq, act: actWords(entry.act) }) }}
+      </h2>
+      <button class="link" @click="emit('close')">{{ t('ledger.close') }}</button>
     </div>
     <dl class="mt-2 grid grid-cols-[5.5rem_minmax(0,1fr)] gap-x-2 gap-y-0.5">
-      <dt class="text-soft">Who</dt>
-      <dd class="truncate" :title="entry.who">{{ entry.who }}</dd>
-      <dt class="text-soft">When</dt>
+      <dt class="text-soft">{{ t('ledger.who') }}</dt>
+      <dd class="truncate" :title="who(entry.who)">{{ who(entry.who) }}</dd>
+      <dt class="text-soft">{{ t('ledger.when') }}</dt>
       <dd>{{ fullTime(entry.at) }}</dd>
-      <dt class="text-soft">How</dt>
+      <dt class="text-soft">{{ t('ledger.how') }}</dt>
       <dd>
         {{ via[entry.via] ?? entry.via
-        }}<template v-if="entry.address">, from {{ entry.address }}</template>
+        }}<template v-if="entry.address">{{
+          t('ledger.fromAddress', { address: entry.address })
+        }}</template>
       </dd>
-      <dt class="text-soft">What</dt>
+      <dt class="text-soft">{{ t('ledger.what') }}</dt>
       <dd>
-        {{ entry.object }} <span class="value">{{ entry.objectId }}</span>
+        {{ objectWords(entry.object) }} <span class="value">{{ entry.objectId }}</span>
       </dd>
     </dl>
     <section v-for="thing in changed.slice(0, most)" :key="thing.object + thing.id" class="mt-4">
       <div class="flex items-baseline justify-between gap-2 border-b border-line pb-1">
         <h3 class="head truncate" :title="thing.title">{{ thing.title || thing.id }}</h3>
         <button class="link shrink-0" @click="emit('history', thing.object, thing.id)">
-          its history
+          {{ t('ledger.itsHistory') }}
         </button>
       </div>
-      <p v-if="!thing.lines.length" class="mt-1 text-soft">Changed; not kept in full.</p>
+      <p v-if="!thing.lines.length" class="mt-1 text-soft">
+        {{ t('ledger.changedNotKeptInFull') }}
+      </p>
       <table v-else class="grid-lines w-full table-fixed">
         <thead>
           <tr>
-            <th scope="col" class="w-1/3">Value</th>
-            <th scope="col">Before</th>
-            <th scope="col">After</th>
+            <th scope="col" class="w-1/3">{{ t('ledger.value') }}</th>
+            <th scope="col">{{ t('ledger.before') }}</th>
+            <th scope="col">{{ t('ledger.after') }}</th>
           </tr>
         </thead>
         <tbody>
@@ -65,10 +76,10 @@ const via: Record<string, string> = {
       </table>
     </section>
     <p v-if="changed.length > most" class="mt-2 text-soft">
-      and {{ changed.length - most }} more; all of them are in the export.
+      {{ t('ledger.andChangedMoreAllOfThemAre', { changed: changed.length - most }) }}
     </p>
     <section v-if="asked.length" class="mt-4">
-      <h3 class="head border-b border-line pb-1">What was asked</h3>
+      <h3 class="head border-b border-line pb-1">{{ t('ledger.whatWasAsked') }}</h3>
       <dl class="mt-1">
         <div
           v-for="line in asked.slice(0, most)"
@@ -81,9 +92,11 @@ const via: Record<string, string> = {
       </dl>
     </section>
     <section class="mt-4">
-      <h3 class="head border-b border-line pb-1">Chained</h3>
-      <p class="value mt-1 break-all text-soft">after {{ entry.previous }}</p>
-      <p class="value break-all">as {{ entry.hash }}</p>
+      <h3 class="head border-b border-line pb-1">{{ t('ledger.chained') }}</h3>
+      <p class="value mt-1 break-all text-soft">
+        {{ t('ledger.afterPrevious', { previous: entry.previous }) }}
+      </p>
+      <p class="value break-all">{{ t('ledger.asHash', { hash: entry.hash }) }}</p>
     </section>
   </aside>
 </template>

@@ -1,43 +1,35 @@
 <script setup lang="ts">
+import { t } from '@/wording'
+import { who } from '@/shell/who'
 import { counted } from '@/shell/counted'
 import { useQuery } from '@pinia/colada'
-import { watchDebounced } from '@vueuse/core'
-import { computed, nextTick, ref } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { computed, ref, watch } from 'vue'
 import { api, take } from '@/api/client'
-import type { LedgerEntry, Verified } from '@/api/schema'
-import { useKeys } from '@/shell/keys'
+import type { LedgerEntry, LedgerPage, Verified } from '@/api/schema'
+import { useAddress } from '@/shell/address'
+import FilterBar from '@/shell/FilterBar.vue'
+import ListFoot from '@/shell/ListFoot.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
+import type { RowAct } from '@/shell/rowActs'
+import RowMenu from '@/shell/RowMenu.vue'
+import { useRows } from '@/shell/rows'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
 import EntryDrawer from './EntryDrawer.vue'
-import { actWords } from './ledger'
+import { actWords, objectWords } from './ledger'
 
 /** Who did what, when and from where; every entry chained to the last. */
-const route = useRoute()
-const router = useRouter()
 const size = 100
-const query = (key: string) => String(route.query[key] ?? '')
-function setQuery(part: Record<string, string | undefined>) {
-  return router.replace({ path: route.path, query: { ...route.query, ...part } })
-}
-const words = ref(query('text'))
-watchDebounced(words, () => narrow({ text: words.value.trim() || undefined }), { debounce: 300 })
+const { query, set, clear, page, days } = useAddress()
 function narrow(part: Record<string, string | undefined>) {
-  return setQuery({ ...part, page: undefined, entry: undefined })
+  return set({ ...part, entry: undefined })
 }
-const page = computed(() => Math.max(0, Number(query('page')) || 0))
 const filter = computed(() => {
   const given: Record<string, string> = {}
   for (const key of ['who', 'act', 'object', 'objectId', 'text']) {
     if (query(key)) given[key] = query(key)
   }
-  if (query('from')) given.from = new Date(`${query('from')}T00:00`).toISOString()
-  if (query('to')) {
-    const end = new Date(`${query('to')}T00:00`)
-    end.setDate(end.getDate() + 1) // the day itself is in it
-    given.to = end.toISOString()
-  }
+  Object.assign(given, days.value)
   return given
 })
 const { data, error, refetch } = useQuery({
@@ -46,6 +38,8 @@ const { data, error, refetch } = useQuery({
     take(
       api.GET('/api/ledger', { params: { query: { ...filter.value, page: page.value, size } } }),
     ),
+  // the filter that somebody types in stays where it is
+  placeholderData: (before: LedgerPage | undefined) => before,
 })
 const { data: known } = useQuery({
   key: ['ledger', 'known'],
@@ -54,21 +48,12 @@ const { data: known } = useQuery({
 const entry = computed<LedgerEntry | undefined>(() =>
   data.value?.items.find((e) => String(e.seq) === query('entry')),
 )
-const cursor = ref(0)
 const pages = computed(() => Math.ceil((data.value?.total ?? 0) / size))
-async function move(by: number) {
-  const items = data.value?.items ?? []
-  cursor.value = Math.min(items.length - 1, Math.max(0, cursor.value + by))
-  if (entry.value) open(items[cursor.value]?.seq)
-  await nextTick()
-  document.getElementById(`entry-${cursor.value}`)?.scrollIntoView({ block: 'nearest' })
-}
-function open(seq: number | undefined) {
-  if (seq === undefined) return
-  cursor.value = data.value?.items.findIndex((e) => e.seq === seq) ?? 0
-  setQuery({ entry: String(seq) })
-}
-const close = () => setQuery({ entry: undefined })
+const show = (part: Record<string, string | undefined>) =>
+  set({ page: query('page') || undefined, ...part })
+const open = (seq: number) => void show({ entry: String(seq) })
+const close = () => show({ entry: undefined })
+const turn = (to: number) => set({ page: String(to), entry: undefined })
 
 const verified = ref<Verified | null>(null)
 const verifying = ref(false)
@@ -88,13 +73,36 @@ async function verify() {
 }
 const file = (as: string) => `/api/ledger/file?${new URLSearchParams({ as, ...filter.value })}`
 const isNarrowed = computed(() => Object.keys(filter.value).length > 0)
-useKeys([
-  { key: 'j', does: 'next entry', act: () => move(1) },
-  { key: 'k', does: 'entry before', act: () => move(-1) },
-  { key: 'Enter', does: 'open', act: () => open(data.value?.items[cursor.value]?.seq) },
-  { key: 'Escape', does: 'close', act: close },
-  { key: 'v', does: 'verify the chain', act: verify },
-])
+const { cursor, look } = useRows({
+  name: 'entry',
+  rows: () => data.value?.items ?? [],
+  open: (e) => open(e.seq),
+  opened: () => data.value?.items.findIndex((e) => String(e.seq) === query('entry')) ?? -1,
+  pages: { at: () => page.value, count: () => pages.value, turn },
+  keys: [
+    { key: 'Escape', does: t('ledger.close'), act: close },
+    { key: 'v', does: t('ledger.verifyTheChain'), act: verify },
+  ],
+})
+// an entry that is open follows the row that one is at
+watch(cursor, (row) => {
+  const at = data.value?.items[row]
+  if (entry.value && at && at.seq !== entry.value.seq) void show({ entry: String(at.seq) })
+})
+function acts(e: LedgerEntry): RowAct[] {
+  const all: RowAct[] = [{ name: t('ledger.openIt'), act: () => open(e.seq) }]
+  if (e.objectId) {
+    all.push({
+      name: t('ledger.allThatWasDoneWithIt'),
+      act: () => void narrow({ object: e.object, objectId: e.objectId }),
+    })
+  }
+  all.push(
+    { name: t('ledger.allByThem'), act: () => void narrow({ who: e.who }) },
+    { name: t('ledger.allActsLikeThis'), act: () => void narrow({ act: e.act }) },
+  )
+  return all
+}
 </script>
 
 <template>
@@ -106,65 +114,41 @@ useKeys([
     :class="entry ? 'grid-cols-[minmax(0,1fr)_420px] narrow:grid-cols-1' : 'grid-cols-1'"
   >
     <div class="flex min-h-0 flex-col">
-      <div
-        class="flex min-h-11 shrink-0 flex-wrap items-center gap-2 border-b border-line px-5 py-1.5"
-      >
+      <FilterBar :words="t('ledger.titleOrValue')" :days="t('ledger.when')" :change="narrow">
         <select
           class="field max-w-52"
-          aria-label="Who"
+          :aria-label="t('ledger.who')"
           :value="query('who')"
           @change="narrow({ who: ($event.target as HTMLSelectElement).value || undefined })"
         >
-          <option value="">everybody</option>
-          <option v-for="p in known?.people ?? []" :key="p" :value="p">{{ p }}</option>
+          <option value="">{{ t('ledger.everybody') }}</option>
+          <option v-for="p in known?.people ?? []" :key="p" :value="p">{{ who(p) }}</option>
         </select>
         <select
           class="field max-w-48"
-          aria-label="Act"
+          :aria-label="t('ledger.act')"
           :value="query('act')"
           @change="narrow({ act: ($event.target as HTMLSelectElement).value || undefined })"
         >
-          <option value="">every act</option>
+          <option value="">{{ t('ledger.everyAct') }}</option>
           <option v-for="a in known?.acts ?? []" :key="a" :value="a">{{ actWords(a) }}</option>
         </select>
-        <input
-          class="field"
-          type="date"
-          aria-label="From"
-          :value="query('from')"
-          @change="narrow({ from: ($event.target as HTMLInputElement).value || undefined })"
-        />
-        <span class="text-soft">to</span>
-        <input
-          class="field"
-          type="date"
-          aria-label="To"
-          :value="query('to')"
-          @change="narrow({ to: ($event.target as HTMLInputElement).value || undefined })"
-        />
-        <input
-          v-model="words"
-          class="field w-44"
-          type="search"
-          placeholder="title or value"
-          aria-label="Title or value"
-        />
-        <span class="ml-auto flex items-center gap-3">
-          <a class="link" :href="file('jsonl')" download>JSON Lines</a>
-          <a class="link" :href="file('csv')" download>CSV</a>
-          <button class="button" :disabled="verifying" @click="verify">
-            {{ verifying ? 'Verifying…' : 'Verify' }}
+        <template #acts>
+          <a class="link" :href="file('jsonl')" download>{{ t('ledger.jSONLines') }}</a>
+          <a class="link" :href="file('csv')" download>{{ t('ledger.cSV') }}</a>
+          <button type="button" class="button" :disabled="verifying" @click="verify">
+            {{ verifying ? t('ledger.verifying') : t('ledger.verify') }}
           </button>
-        </span>
-      </div>
+        </template>
+      </FilterBar>
       <p
         v-if="query('object')"
         class="flex shrink-0 gap-2 border-b border-hair px-5 py-1.5 text-soft"
       >
-        The history of {{ query('object') }}
+        {{ t('ledger.theHistoryOfQuery', { query: objectWords(query('object')) }) }}
         <strong class="value text-ink">{{ query('objectId') }}</strong>
         <button class="link" @click="narrow({ object: undefined, objectId: undefined })">
-          show everything
+          {{ t('shell.showAllAgain') }}
         </button>
       </p>
       <p
@@ -174,47 +158,63 @@ useKeys([
         :class="verified.whole ? 'text-kelp' : 'bg-rust-wash text-rust'"
       >
         <strong>{{
-          verified.whole ? 'The chain holds.' : `The chain breaks at entry ${verified.brokenAt}.`
+          verified.whole
+            ? t('ledger.theChainHolds')
+            : t('ledger.theChainBreaksAtEntryBrokenAt', { brokenAt: verified.brokenAt })
         }}</strong>
-        {{ verified.words }} {{ counted(verified.entries, 'entry was', 'entries were') }} read.
+        {{
+          t('ledger.wordsEntrysRead', {
+            words: verified.words,
+            entrys: counted(verified.entries, 'entryWas'),
+          })
+        }}
       </p>
       <ul
         v-if="verified && verified.count > 1"
         class="max-h-40 shrink-0 overflow-auto border-b border-line bg-rust-wash px-5 py-2 text-rust"
         tabindex="0"
-        aria-label="Every place where the chain does not hold"
+        :aria-label="t('ledger.everyPlaceWhereTheChainDoesNot')"
       >
         <li v-for="b in verified.breaks.slice(1)" :key="`${b.seq} ${b.how}`">
-          <button class="link" @click="open(b.seq)">Entry {{ b.seq }}</button>: {{ b.words }}
+          <button class="link" @click="open(b.seq)">
+            {{ t('ledger.entrySeq', { seq: b.seq }) }}</button>: {{ b.words }}
         </li>
         <li v-if="verified.count > verified.breaks.length">
-          and {{ verified.count - verified.breaks.length }} more
+          {{ t('ledger.andCountMore', { count: verified.count - verified.breaks.length }) }}
         </li>
       </ul>
       <ProblemNote class="m-3" :problem="problem" />
       <StatePanel
         v-if="!data.items.length"
         state="empty"
-        :title="isNarrowed ? 'No entry is like that' : 'Nothing has been done yet'"
-      />
+        :title="isNarrowed ? t('ledger.noEntryIsLikeThat') : t('ledger.nothingHasBeenDoneYet')"
+      >
+        <button v-if="isNarrowed" class="link" @click="clear()">
+          {{ t('shell.showAllAgain') }}
+        </button>
+      </StatePanel>
       <div v-else class="min-h-0 flex-1 overflow-auto">
         <table class="grid-lines stack w-full table-fixed">
           <colgroup>
             <col class="w-20" />
             <col class="w-36" />
             <col :class="entry ? 'w-40' : 'w-64'" />
-            <col class="w-48" />
+            <col class="w-64" />
             <col />
             <col v-if="!entry" class="w-32" />
+            <col class="w-12" />
           </colgroup>
           <thead>
             <tr>
-              <th scope="col" class="pl-5 text-right">Entry</th>
-              <th scope="col">When</th>
-              <th scope="col">Who</th>
-              <th scope="col">Act</th>
-              <th scope="col">Of what</th>
-              <th v-if="!entry" scope="col">From</th>
+              <th scope="col" class="pl-5 text-right">{{ t('ledger.entry') }}</th>
+              <th scope="col">{{ t('ledger.when') }}</th>
+              <th scope="col">{{ t('ledger.who') }}</th>
+              <th scope="col">{{ t('ledger.act') }}</th>
+              <th scope="col">{{ t('ledger.ofWhat') }}</th>
+              <th v-if="!entry" scope="col">{{ t('ledger.from') }}</th>
+              <th scope="col">
+                <span class="hidden-label">{{ t('shell.acts') }}</span>
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -223,50 +223,42 @@ useKeys([
               :id="`entry-${i}`"
               :key="e.seq"
               class="cursor-pointer"
-              :class="i === cursor ? 'bg-sea-wash' : ''"
+              :class="look(i)"
               @click="open(e.seq)"
             >
               <td class="value pr-2 text-right">
-                <button :aria-label="`Open entry ${e.seq}`" @click.stop="open(e.seq)">
+                <button
+                  :aria-label="t('ledger.openEntrySeq', { seq: e.seq })"
+                  @click.stop="open(e.seq)"
+                >
                   {{ e.seq }}
                 </button>
               </td>
               <td class="value" :title="fullTime(e.at)">{{ shortTime(e.at) }}</td>
-              <td class="truncate" :title="e.who">{{ e.who }}</td>
+              <td class="truncate" :title="who(e.who)">{{ who(e.who) }}</td>
               <td class="truncate">{{ actWords(e.act) }}</td>
-              <td class="truncate" :title="`${e.object} ${e.objectId}`">
-                {{ e.title || e.objectId || e.object }}
+              <td class="truncate" :title="`${objectWords(e.object)} ${e.objectId}`">
+                {{ e.title || e.objectId || objectWords(e.object) }}
               </td>
               <td v-if="!entry" class="value truncate text-soft">
-                {{ e.via === 'background' ? 'itself' : e.address }}
+                {{ e.via === 'background' ? t('ledger.itself') : e.address }}
+              </td>
+              <td class="!pr-4 text-right">
+                <RowMenu :of="t('ledger.entrySeq', { seq: e.seq })" :acts="acts(e)" />
               </td>
             </tr>
           </tbody>
         </table>
       </div>
-      <p class="flex shrink-0 items-center gap-3 border-t border-line px-5 py-2 text-soft">
-        <span>{{ counted(data.total, 'entry', 'entries') }}</span>
-        <template v-if="pages > 1">
-          <button
-            class="link"
-            :disabled="page === 0"
-            @click="setQuery({ page: String(page - 1), entry: undefined })"
-          >
-            newer
-          </button>
-          <span>page {{ page + 1 }} of {{ pages }}</span>
-          <button
-            class="link"
-            :disabled="page + 1 >= pages"
-            @click="setQuery({ page: String(page + 1), entry: undefined })"
-          >
-            older
-          </button>
-        </template>
-        <span class="ml-auto text-[12.5px]"
-          ><strong>j k</strong> move · <strong>↵</strong> open · <strong>v</strong> verify</span
-        >
-      </p>
+      <ListFoot
+        :count="counted(data.total, 'entry')"
+        :page="page"
+        :pages="pages"
+        opens
+        @turn="turn"
+      >
+        <span class="phone:hidden"><strong>v</strong> {{ t('ledger.verify2') }}</span>
+      </ListFoot>
     </div>
     <EntryDrawer
       v-if="entry"

@@ -1,10 +1,11 @@
 // @vitest-environment happy-dom
 import { flushPromises } from '@vue/test-utils'
+import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import type { LedgerEntry } from '@/api/schema'
 import { mounted } from '@/testing/mounting'
 import EntryDrawer from './EntryDrawer.vue'
-import { actWords, askedIn, changedBy, linesOf } from './ledger'
+import { actWords, hasWords, askedIn, changedBy, linesOf } from './ledger'
 
 const entry = (details: unknown): LedgerEntry =>
   ({
@@ -25,8 +26,19 @@ const entry = (details: unknown): LedgerEntry =>
 describe('an act', () => {
   it('has words, and without any is read from its name', () => {
     expect(actWords('meeting.controls-changed')).toBe('changed controls')
-    expect(actWords('room.changed')).toBe('changed room')
-    expect(actWords('proposal.withdrawn')).toBe('withdrawn proposal')
+    expect(actWords('thing.looked-after')).toBe('looked after thing')
+  })
+  it('has words wherever the server knows it', () => {
+    const java = ['LedgerActions', 'LedgerBeginning', 'LedgerChain']
+      .map((name) => `../server/src/main/java/app/uprightwarden/server/ledger/${name}.java`)
+      .map((file) => readFileSync(file, 'utf8'))
+      .join('')
+    const acts = [...java.matchAll(/"([a-z-]+\.[a-z-]+)"/g)].map((m) => String(m[1]))
+    expect(acts.length).toBeGreaterThan(80)
+    expect(acts.filter((act) => !hasWords(act))).toEqual([])
+    const objects = [...java.matchAll(/act\(\s*"[^"]+",\s*"[^"]+",\s*"([a-z-]+)"/g)]
+    expect(objects.length).toBeGreaterThan(80)
+    expect(objects.map((m) => String(m[1])).filter((o) => !hasWords(o))).toEqual([])
   })
 })
 

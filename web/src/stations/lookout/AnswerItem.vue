@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQueryCache } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { optionsOf, useCatalogue, type Plain } from '@/api/catalogue'
@@ -49,9 +50,9 @@ async function answer(what: 'agree' | 'propose' | 'reason') {
   }
 }
 const answered: Record<string, string> = {
-  proposed: 'You proposed something else; it waits for an answer.',
-  reasoned: 'You said why; it waits for an answer.',
-  agreed: 'You agreed; it is being changed.',
+  proposed: t('lookout.youProposedSomethingElseItWaitsFor'),
+  reasoned: t('lookout.youSaidWhyItWaitsForAn'),
+  agreed: t('lookout.youAgreedItIsBeingChanged'),
 }
 </script>
 
@@ -63,24 +64,24 @@ const answered: Record<string, string> = {
     <p class="pl-[30px]">{{ item.sentence }}</p>
     <ul class="pl-[30px] text-soft">
       <li v-for="w in item.words" :key="w">{{ w }}</li>
-      <li v-if="!item.words.length">No setting mends this; please see to it.</li>
+      <li v-if="!item.words.length">{{ t('lookout.noSettingMendsThisPleaseSeeTo') }}</li>
     </ul>
     <p v-if="item.state !== 'open'" class="pl-[30px] text-kelp" role="status">
       {{ answered[item.state] }}
     </p>
     <div v-else class="mt-1.5 flex flex-wrap gap-2 pl-[30px]">
       <button class="button button-main" :disabled="busy" @click="answer('agree')">
-        {{ item.words.length ? 'Agree, change it' : 'I see to it' }}
+        {{ item.words.length ? t('lookout.agreeChangeIt') : t('lookout.iSeeToIt') }}
       </button>
       <button
         class="button"
         :disabled="busy"
         @click="saying = saying === 'propose' ? '' : 'propose'"
       >
-        Something else
+        {{ t('lookout.somethingElse') }}
       </button>
       <button class="button" :disabled="busy" @click="saying = saying === 'reason' ? '' : 'reason'">
-        It has to be so
+        {{ t('lookout.itHasToBeSo') }}
       </button>
     </div>
     <form
@@ -89,10 +90,10 @@ const answered: Record<string, string> = {
       @submit.prevent="answer(saying as 'propose' | 'reason')"
     >
       <template v-if="saying === 'propose'">
-        <select v-model="control" class="field" aria-label="Control">
+        <select v-model="control" class="field" :aria-label="t('lookout.control')">
           <option v-for="[id, c] in controls" :key="id" :value="id">{{ c.title }}</option>
         </select>
-        <select v-model="value" class="field" aria-label="Becomes" required>
+        <select v-model="value" class="field" :aria-label="t('lookout.becomes')" required>
           <option v-for="o in choices" :key="String(o.value)" :value="String(o.value)">
             {{ o.label }}
           </option>
@@ -101,11 +102,11 @@ const answered: Record<string, string> = {
       <input
         v-model="reason"
         class="field min-w-64 flex-1"
-        :placeholder="saying === 'reason' ? 'Why it has to be so' : 'A word with it'"
-        :aria-label="saying === 'reason' ? 'Why it has to be so' : 'A word with it'"
+        :placeholder="saying === 'reason' ? t('lookout.whyItHasToBeSo') : t('lookout.aWordWithIt')"
+        :aria-label="saying === 'reason' ? t('lookout.whyItHasToBeSo') : t('lookout.aWordWithIt')"
         :required="saying === 'reason'"
       />
-      <button class="button" :disabled="busy">Send</button>
+      <button class="button" :disabled="busy">{{ t('lookout.send') }}</button>
     </form>
     <ProblemNote class="mt-1" :problem="problem" />
   </article>

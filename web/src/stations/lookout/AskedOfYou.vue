@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { computed } from 'vue'
 import { api, take } from '@/api/client'
@@ -17,11 +18,16 @@ const open = computed(() =>
 
 <template>
   <div v-if="open.length" class="mb-4">
-    <h2 class="head border-b border-ink pb-1">Asked of you as a host</h2>
+    <h2 class="head border-b border-ink pb-1">{{ t('lookout.askedOfYouAsAHost') }}</h2>
     <template v-for="r in open" :key="r.id">
       <p class="mt-2 text-soft">
-        {{ r.askedBy }} asked {{ day(r.askedAt) }}; from {{ shortTime(r.applyAfter) }} it may be
-        changed without you.<template v-if="r.note"> “{{ r.note }}”</template>
+        {{
+          t('lookout.askedByAskedAskedAtFromApplyAfterIt', {
+            askedBy: r.askedBy,
+            askedAt: day(r.askedAt),
+            applyAfter: shortTime(r.applyAfter),
+          })
+        }}<template v-if="r.note"> “{{ r.note }}”</template>
       </p>
       <AnswerItem v-for="i in r.items" :key="i.id" :item="i" />
     </template>

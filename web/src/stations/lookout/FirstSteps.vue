@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { useLocalStorage } from '@vueuse/core'
 import { computed } from 'vue'
@@ -42,10 +43,15 @@ const next = computed(() => steps.value.find((step) => !step.done))
   >
     <div class="flex items-baseline gap-4">
       <h2 id="first-steps" class="head text-base">
-        First steps: {{ steps.filter((step) => step.done).length }} of {{ steps.length }} done
+        {{
+          t('lookout.firstStepsFilterOfStepsDone', {
+            filter: steps.filter((step) => step.done).length,
+            steps: steps.length,
+          })
+        }}
       </h2>
       <button v-if="edition" type="button" class="link ml-auto" @click="hidden = true">
-        Do not show this again
+        {{ t('lookout.doNotShowThisAgain') }}
       </button>
     </div>
     <ol class="mt-2 max-w-4xl">
@@ -57,7 +63,7 @@ const next = computed(() => steps.value.find((step) => !step.done))
       >
         <span class="w-5 shrink-0 text-kelp" aria-hidden="true">{{ step.done ? '✓' : '' }}</span>
         <span class="w-40 shrink-0" :class="step === next ? 'font-bold' : ''">
-          {{ step.name }}<span v-if="step.done" class="hidden-label">: done</span>
+          {{ step.name }}<span v-if="step.done" class="hidden-label">{{ t('lookout.done') }}</span>
         </span>
         <span class="min-w-0">
           <span :class="step.done ? 'text-soft' : ''">{{ step.says }}</span>

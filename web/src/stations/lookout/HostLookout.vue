@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
@@ -21,11 +22,13 @@ const {
 } = useQuery({ key: ['lookout', 'mine'], query: () => take(api.GET('/api/lookout/mine')) })
 const asked = computed(() => mine.value?.requests ?? [])
 const open = computed(() => asked.value.flatMap((r) => r.items).filter((i) => i.state === 'open'))
-useKeys([{ key: 'n', does: 'schedule a meeting', act: () => router.push('/register/new') }])
+useKeys([
+  { key: 'n', does: t('lookout.scheduleAMeeting'), act: () => router.push('/register/new') },
+])
 const states: Record<string, string> = {
-  open: 'no answer yet',
-  granted: 'granted',
-  refused: 'refused',
+  open: t('lookout.noAnswerYet'),
+  granted: t('lookout.granted'),
+  refused: t('lookout.refused'),
 }
 </script>
 
@@ -33,29 +36,37 @@ const states: Record<string, string> = {
   <StatePanel v-if="error" state="failed" :problem="error" @retry="refetch()" />
   <StatePanel v-else-if="!mine" state="loading" />
   <div v-else class="flex min-h-full flex-col">
-    <section class="border-b border-line px-5 pb-2 pt-3" aria-label="Your next fourteen days">
+    <section
+      class="border-b border-line px-5 pb-2 pt-3"
+      :aria-label="t('lookout.yourNextFourteenDays')"
+    >
       <TideStrip :tide="mine.tide" @open="router.push(`/register/${encodeURIComponent($event)}`)" />
     </section>
     <div class="grid flex-1 grid-cols-2 narrow:block">
-      <section class="border-r border-line px-5 py-3" aria-label="What is asked of you">
+      <section class="border-r border-line px-5 py-3" :aria-label="t('lookout.whatIsAskedOfYou')">
         <h1 class="text-lg font-bold">
           {{
             open.length
               ? open.length === 1
-                ? 'One thing is asked of you'
-                : `${open.length} things are asked of you`
-              : 'Nothing is asked of you'
+                ? t('lookout.oneThingIsAskedOfYou')
+                : t('lookout.openThingsAreAskedOfYou', { open: open.length })
+              : t('lookout.nothingIsAskedOfYou')
           }}
         </h1>
         <template v-for="r in asked" :key="r.id">
           <p class="mt-2 text-soft">
-            {{ r.askedBy }} asked {{ day(r.askedAt) }}; from {{ shortTime(r.applyAfter) }} it may be
-            changed without you.<template v-if="r.note"> “{{ r.note }}”</template>
+            {{
+              t('lookout.askedByAskedAskedAtFromApplyAfterIt', {
+                askedBy: r.askedBy,
+                askedAt: day(r.askedAt),
+                applyAfter: shortTime(r.applyAfter),
+              })
+            }}<template v-if="r.note"> “{{ r.note }}”</template>
           </p>
           <AnswerItem v-for="i in r.items" :key="i.id" :item="i" />
         </template>
         <template v-if="mine.waiversAsked.length">
-          <h2 class="head mt-4 border-b border-line pb-1">Waivers you asked for</h2>
+          <h2 class="head mt-4 border-b border-line pb-1">{{ t('lookout.waiversYouAskedFor') }}</h2>
           <p v-for="w in mine.waiversAsked" :key="w.id" class="border-b border-hair py-1">
             {{ controls.get(w.control)?.title }}:
             <span class="value">{{ label(controls.get(w.control), w.wanted) }}</span>
@@ -64,10 +75,10 @@ const states: Record<string, string> = {
           </p>
         </template>
       </section>
-      <section class="px-5 py-3" aria-label="What is found in your meetings">
-        <h2 class="text-lg font-bold">Found in your meetings</h2>
+      <section class="px-5 py-3" :aria-label="t('lookout.whatIsFoundInYourMeetings')">
+        <h2 class="text-lg font-bold">{{ t('lookout.foundInYourMeetings') }}</h2>
         <p v-if="!mine.findings.length" class="mt-1 text-kelp">
-          Nothing. Your meetings are as the rulebook says.
+          {{ t('lookout.nothingYourMeetingsAreAsTheRulebook') }}
         </p>
         <ul>
           <li v-for="f in mine.findings" :key="f.identity" class="border-b border-hair py-1.5">

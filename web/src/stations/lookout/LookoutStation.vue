@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { severities } from '@/marks/severity'
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
-import { computed, onBeforeUnmount, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
 import TallyMark from '@/marks/TallyMark.vue'
 import { useKeys } from '@/shell/keys'
@@ -14,6 +15,7 @@ import ServiceNotices from '@/stations/house/ServiceNotices.vue'
 import AskedOfYou from './AskedOfYou.vue'
 import FirstSteps from './FirstSteps.vue'
 import HostLookout from './HostLookout.vue'
+import { lookoutQuery } from './query'
 import { movedWords } from './tide'
 import TideStrip from './TideStrip.vue'
 
@@ -25,8 +27,7 @@ const {
   error,
   refetch,
 } = useQuery({
-  key: ['lookout'],
-  query: () => take(api.GET('/api/lookout')),
+  ...lookoutQuery,
   enabled: () => !session.isHost,
 })
 // an answer that was older than what the page was told of is asked for once more
@@ -36,9 +37,22 @@ watch(lookout, (now) => {
   clearTimeout(asking)
   if (now?.again) asking = setTimeout(refetch, soon)
 })
-onBeforeUnmount(() => clearTimeout(asking))
+onBeforeUnmount(() => {
+  clearTimeout(asking)
+  cancelAnimationFrame(drawing)
+})
+// what to do comes first; the strip above it takes longest to draw
+const isDrawn = ref(false)
+let drawing = 0
+watch(
+  () => !!lookout.value,
+  (isHere) => {
+    if (!isHere) return
+    drawing = requestAnimationFrame(() => setTimeout(() => (isDrawn.value = true)))
+  },
+  { immediate: true, flush: 'post' },
+)
 const before = computed(() => lookout.value?.moved.at(-1)?.bySeverity)
-const names = ['', 'note', 'minor', 'moderate', 'serious', 'grave']
 const storms = computed(() => lookout.value?.storms ?? [])
 function toWall(meeting: string, family?: string) {
   router.push({ path: '/audit', query: { meeting, ...(family ? { family } : {}) } })
@@ -46,7 +60,7 @@ function toWall(meeting: string, family?: string) {
 useKeys([
   {
     key: 'Enter',
-    does: 'the worst finding',
+    does: t('lookout.theWorstFinding'),
     act: () => {
       const worst = storms.value[0]
       if (worst) toWall(worst.meeting, worst.family)
@@ -55,7 +69,7 @@ useKeys([
   },
   {
     key: 'a',
-    does: 'audit now',
+    does: t('lookout.auditNow2'),
     act: () => session.mayAudit && router.push('/audit?run=1'),
   },
 ])
@@ -80,43 +94,49 @@ function spark(severity: number): string {
   <StatePanel v-else-if="!lookout" state="loading" />
   <div v-else-if="!lookout.now">
     <FirstSteps v-if="session.isWarden" :edition="false" :audited="false" />
-    <StatePanel state="empty" title="Nothing is looked at yet">
-      Once the first edition is published, the register is judged by it, and what needs eyes stands
-      here.
+    <StatePanel state="empty" :title="t('lookout.nothingIsLookedAtYet')">
+      {{ t('lookout.onceTheFirstEditionIsPublishedThe') }}
     </StatePanel>
   </div>
   <div v-else class="flex min-h-full flex-col">
     <FirstSteps v-if="session.isWarden" edition :audited="!!lookout.lastRun" />
     <ServiceNotices />
-    <section class="border-b border-line px-5 pb-2 pt-3" aria-label="The next fourteen days">
+    <section
+      class="border-b border-line px-5 pb-2 pt-3"
+      :aria-label="t('lookout.theNextFourteenDays')"
+    >
       <div class="mb-1 flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h1 class="text-xl font-bold">
-          {{ lookout.grave ? counted(lookout.grave, 'grave finding') : 'No grave finding' }}
+          {{ lookout.grave ? counted(lookout.grave, 'graveFinding') : t('lookout.noGraveFinding') }}
         </h1>
         <span class="text-soft" role="status">
-          <template v-if="lookout.renewing"
-            >looking at everything again: {{ lookout.renewing.scanned }} of
-            {{ lookout.renewing.meetings }}</template
-          >
+          <template v-if="lookout.renewing">{{
+            t('lookout.lookingAtEverythingAgainScannedOfMeetings', {
+              scanned: lookout.renewing.scanned,
+              meetings: lookout.renewing.meetings,
+            })
+          }}</template>
           <template v-else-if="lookout.lastRun"
-            >last audit
+            >{{ t('lookout.lastAudit') }}
             <RouterLink class="link" :to="`/audit/${lookout.lastRun.id}`">{{
               lookout.lastRun.id
             }}</RouterLink>, {{ shortTime(lookout.lastRun.startedAt) }}</template
           >
         </span>
-        <RouterLink v-if="session.mayAudit" class="button button-main ml-auto" to="/audit?run=1"
-          >Audit now</RouterLink
-        >
+        <RouterLink v-if="session.mayAudit" class="button button-main ml-auto" to="/audit?run=1">{{
+          t('lookout.auditNow')
+        }}</RouterLink>
       </div>
-      <TideStrip :tide="lookout.tide" @open="toWall($event)" />
+      <div class="min-h-48">
+        <TideStrip v-if="isDrawn" :tide="lookout.tide" @open="toWall($event)" />
+      </div>
     </section>
     <div class="grid flex-1 grid-cols-[minmax(0,5fr)_minmax(0,3.2fr)_minmax(0,4fr)] narrow:block">
-      <section class="border-r border-line px-5 py-3" aria-label="Gravest first">
-        <h2 class="head border-b border-ink pb-1">Gravest first</h2>
+      <section class="border-r border-line px-5 py-3" :aria-label="t('lookout.gravestFirst')">
+        <h2 class="head border-b border-ink pb-1">{{ t('lookout.gravestFirst') }}</h2>
         <p v-if="!storms.length" class="py-2 text-kelp">
-          No meeting has a grave finding.
-          <RouterLink class="link" to="/audit">See what is open</RouterLink>
+          {{ t('lookout.noMeetingHasAGraveFinding') }}
+          <RouterLink class="link" to="/audit">{{ t('lookout.seeWhatIsOpen') }}</RouterLink>
         </p>
         <ul>
           <li v-for="(s, i) in storms" :key="i" class="border-b border-hair py-1.5">
@@ -128,23 +148,25 @@ function spark(severity: number): string {
               </span>
               <span class="block pl-[30px] leading-snug"
                 >{{ s.text
-                }}<span v-if="s.more" class="text-soft"> and {{ s.more }} more</span></span
+                }}<span v-if="s.more" class="text-soft">
+                  {{ t('lookout.andMoreMore', { more: s.more }) }}</span
+                ></span
               >
             </button>
           </li>
         </ul>
-        <RouterLink v-if="storms.length" class="link mt-1 block" to="/audit?severity=5"
-          >All of them on the wall</RouterLink
-        >
+        <RouterLink v-if="storms.length" class="link mt-1 block" to="/audit?severity=5">{{
+          t('lookout.allOfThemOnTheWall')
+        }}</RouterLink>
       </section>
-      <section class="border-r border-line px-5 py-3" aria-label="Open findings">
-        <h2 class="head border-b border-ink pb-1">Open findings, and the trend</h2>
+      <section class="border-r border-line px-5 py-3" :aria-label="t('lookout.openFindings')">
+        <h2 class="head border-b border-ink pb-1">{{ t('lookout.openFindingsAndTheTrend') }}</h2>
         <table class="w-full">
           <tbody>
             <tr v-for="s in [5, 4, 3, 2, 1]" :key="s" class="border-b border-hair">
               <td class="py-1">
                 <RouterLink :to="`/audit?severity=${s}`" class="flex items-center gap-2">
-                  <TallyMark :severity="s" />{{ names[s] }}
+                  <TallyMark :severity="s" />{{ severities[s] }}
                 </RouterLink>
               </td>
               <td class="value text-right text-[15px]">{{ lookout.bySeverity[String(s)] }}</td>
@@ -165,12 +187,16 @@ function spark(severity: number): string {
           </tbody>
         </table>
         <p class="mt-1 text-[12.5px] text-soft">
-          against the last audit; {{ lookout.waived }} more
-          {{ lookout.waived === 1 ? 'is' : 'are' }}
-          <RouterLink class="link" to="/audit?show=waived">waived</RouterLink>
+          {{
+            t('lookout.againstTheLastAuditWaivedMoreX', {
+              waived: lookout.waived,
+              x: lookout.waived === 1 ? t('lookout.is') : t('lookout.are'),
+            })
+          }}
+          <RouterLink class="link" to="/audit?show=waived">{{ t('lookout.waived') }}</RouterLink>
         </p>
-        <h2 class="head mt-4 border-b border-ink pb-1">Newly out of line</h2>
-        <p v-if="!lookout.drifted.length" class="py-1.5 text-kelp">Nothing has.</p>
+        <h2 class="head mt-4 border-b border-ink pb-1">{{ t('lookout.newlyOutOfLine') }}</h2>
+        <p v-if="!lookout.drifted.length" class="py-1.5 text-kelp">{{ t('lookout.nothingHas') }}</p>
         <ul>
           <li
             v-for="d in lookout.drifted.slice(0, 4)"
@@ -188,12 +214,14 @@ function spark(severity: number): string {
           </li>
         </ul>
       </section>
-      <section class="px-5 py-3" aria-label="Waiting">
+      <section class="px-5 py-3" :aria-label="t('lookout.waiting')">
         <AskedOfYou v-if="session.isUnitWarden" />
         <h2 class="head border-b border-ink pb-1">
-          <RouterLink to="/audit/requests">Hosts who have not answered</RouterLink>
+          <RouterLink to="/audit/requests">{{ t('lookout.hostsWhoHaveNotAnswered') }}</RouterLink>
         </h2>
-        <p v-if="!lookout.requests.length" class="py-1.5 text-kelp">Nobody is waited for.</p>
+        <p v-if="!lookout.requests.length" class="py-1.5 text-kelp">
+          {{ t('lookout.nobodyIsWaitedFor') }}
+        </p>
         <ul>
           <li
             v-for="r in lookout.requests.slice(0, 4)"
@@ -203,21 +231,27 @@ function spark(severity: number): string {
             <RouterLink to="/audit/requests" class="block">
               <span class="flex justify-between gap-2"
                 ><strong class="truncate">{{ r.host }}</strong>
-                <span class="value whitespace-nowrap">asked {{ day(r.askedAt) }}</span></span
+                <span class="value whitespace-nowrap">{{
+                  t('lookout.askedAskedAt', { askedAt: day(r.askedAt) })
+                }}</span></span
               >
               <span class="block text-[12.5px] text-soft"
                 >{{ counted(r.items.length, 'finding')
                 }}<template v-if="r.items.some((i) => i.state !== 'open')"
-                  >, <strong class="text-rust">answered</strong></template
-                >; may be applied from {{ day(r.applyAfter) }}</span
+                  >, <strong class="text-rust">{{ t('lookout.answered') }}</strong></template
+                >{{
+                  t('lookout.mayBeAppliedFromApplyAfter', { applyAfter: day(r.applyAfter) })
+                }}</span
               >
             </RouterLink>
           </li>
         </ul>
         <h2 class="head mt-4 border-b border-ink pb-1">
-          <RouterLink to="/audit/waivers">Waivers about to lapse</RouterLink>
+          <RouterLink to="/audit/waivers">{{ t('lookout.waiversAboutToLapse') }}</RouterLink>
         </h2>
-        <p v-if="!lookout.lapsing.length" class="py-1.5 text-soft">None within a week.</p>
+        <p v-if="!lookout.lapsing.length" class="py-1.5 text-soft">
+          {{ t('lookout.noneWithinAWeek') }}
+        </p>
         <ul>
           <li
             v-for="w in lookout.lapsing.slice(0, 4)"
@@ -239,11 +273,17 @@ function spark(severity: number): string {
         >
           <RouterLink class="link" to="/audit/waivers">
             <template v-if="lookout.waiversAsked.length"
-              >{{ counted(lookout.waiversAsked.length, 'waiver') }} asked for by hosts.
+              >{{
+                t('lookout.waiversAskedForByHosts', {
+                  waivers: counted(lookout.waiversAsked.length, 'waiver'),
+                })
+              }}
             </template>
-            <template v-if="lookout.waitingForSecond"
-              >{{ counted(lookout.waitingForSecond, 'waiver') }} waiting for your word.</template
-            >
+            <template v-if="lookout.waitingForSecond">{{
+              t('lookout.waiversWaitingForYourWord', {
+                waivers: counted(lookout.waitingForSecond, 'waiver'),
+              })
+            }}</template>
           </RouterLink>
         </p>
       </section>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { counted } from '@/shell/counted'
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
@@ -10,7 +11,11 @@ import { daysOf, placed, shore } from './tide'
 const props = defineProps<{ tide: Tide }>()
 const emit = defineEmits<{ open: [meeting: string] }>()
 const box = ref<HTMLElement | null>(null)
-const { width } = useElementSize(box)
+// a guess that is mostly right: then nothing is drawn twice
+const { width } = useElementSize(box, {
+  width: document.documentElement.clientWidth - 40,
+  height: 0,
+})
 const height = 172
 const base = 142
 const across = computed(() => Math.max(width.value, 300))
@@ -24,7 +29,12 @@ const now = computed(() => {
   return ((Date.now() - begin) / length) * across.value
 })
 const edge = computed(() => shore(places.value, across.value, base))
-const words = (m: Mark) => `${m.title}, ${shortTime(m.start)}, exposure ${m.exposure}`
+const words = (m: Mark) =>
+  t('lookout.titleStartExposureExposure', {
+    title: m.title,
+    start: shortTime(m.start),
+    exposure: m.exposure,
+  })
 const inHand = ref<Mark | null>(null)
 </script>
 
@@ -35,7 +45,7 @@ const inHand = ref<Mark | null>(null)
       :height="height"
       :viewBox="`0 0 ${across} ${height}`"
       role="group"
-      aria-label="The next fourteen days"
+      :aria-label="t('lookout.theNextFourteenDays')"
     >
       <g v-for="d in days" :key="d.x">
         <rect
@@ -93,22 +103,26 @@ const inHand = ref<Mark | null>(null)
       </g>
       <line x1="0" :x2="across" :y1="base + 0.5" :y2="base + 0.5" stroke="var(--ink)" />
       <line :x1="now" :x2="now" y1="0" :y2="base" stroke="var(--ink)" stroke-width="1.5" />
-      <text :x="now + 5" y="11" class="value" fill="var(--ink)">now</text>
+      <text :x="now + 5" y="11" class="value" fill="var(--ink)">{{ t('lookout.now') }}</text>
     </svg>
     <figcaption class="flex justify-between text-[12.5px] text-soft">
       <span v-if="inHand">{{ words(inHand) }}</span>
-      <span v-else
-        >{{ counted(tide.marks.length, 'occurrence') }} of
-        {{
-          tide.shown < tide.series
-            ? `the ${tide.shown} most exposed of ${tide.series} series`
-            : `${tide.series} series`
-        }}; a mark is as high as its meeting is exposed</span
-      >
+      <span v-else>{{
+        t('lookout.occurrencesOfXAMarkIsAs', {
+          occurrences: counted(tide.marks.length, 'occurrence'),
+          x:
+            tide.shown < tide.series
+              ? t('lookout.theShownMostExposedOfSeriesSeries', {
+                  shown: tide.shown,
+                  series: tide.series,
+                })
+              : t('lookout.seriesSeries', { series: tide.series }),
+        })
+      }}</span>
       <span class="flex items-center gap-1"
         ><svg width="10" height="9" aria-hidden="true">
           <path d="M1 8 l4 -6 l4 6 z" fill="var(--rust)" /></svg
-        >with a grave finding</span
+        >{{ t('lookout.withAGraveFinding') }}</span
       >
     </figcaption>
     <ul class="hidden-label">

@@ -1,3 +1,4 @@
+import { t } from '@/wording'
 /** What there is in a house so far. */
 export interface House {
   domains: number
@@ -20,45 +21,45 @@ export function stepsOf(house: House): Step[] {
   return [
     {
       id: 'house',
-      name: 'Who you are',
-      says: 'Your name, and the domains of your addresses: they decide who is an outsider.',
-      ways: [{ name: 'Say who you are', to: '/people/groups/house' }],
+      name: t('lookout.whoYouAre'),
+      says: t('lookout.yourNameAndTheDomainsOfYour'),
+      ways: [{ name: t('lookout.sayWhoYouAre'), to: '/people/groups/house' }],
       done: house.domains > 0,
     },
     {
       id: 'people',
-      name: 'Your people',
-      says: 'From a directory that keeps them up to date, or from a file.',
+      name: t('lookout.yourPeople'),
+      says: t('lookout.fromADirectoryThatKeepsThemUp'),
       ways: [
-        { name: 'Bring in people', to: '/register?import=1' },
-        { name: 'Link a directory', to: '/house/directory' },
+        { name: t('lookout.bringInPeople'), to: '/register?import=1' },
+        { name: t('lookout.linkADirectory'), to: '/house/directory' },
       ],
       // the one who is walking here may be all there is
       done: house.people > 1,
     },
     {
       id: 'meetings',
-      name: 'Your meetings',
-      says: 'From the service that holds them, from a calendar, or from a file.',
+      name: t('lookout.yourMeetings'),
+      says: t('lookout.fromTheServiceThatHoldsThemFrom'),
       ways: [
-        { name: 'Link a conference service', to: '/house/conference' },
-        { name: 'Read a calendar', to: '/house/calendars' },
-        { name: 'Bring in meetings', to: '/register?import=1' },
+        { name: t('lookout.linkAConferenceService'), to: '/house/conference' },
+        { name: t('lookout.readACalendar'), to: '/house/calendars' },
+        { name: t('lookout.bringInMeetings'), to: '/register?import=1' },
       ],
       done: house.meetings > 0,
     },
     {
       id: 'rulebook',
-      name: 'Your rulebook',
-      says: 'What meetings begin with and what they may not go beyond. A starter is there to keep or to change.',
-      ways: [{ name: 'Write the rulebook', to: '/rulebook' }],
+      name: t('lookout.yourRulebook'),
+      says: t('lookout.whatMeetingsBeginWithAndWhatThey'),
+      ways: [{ name: t('lookout.writeTheRulebook'), to: '/rulebook' }],
       done: house.edition,
     },
     {
       id: 'audit',
-      name: 'Your first audit',
-      says: 'Every meeting held against the rulebook. Publishing the first edition makes it by itself.',
-      ways: [{ name: 'Audit all of them', to: '/audit?run=1' }],
+      name: t('lookout.yourFirstAudit'),
+      says: t('lookout.everyMeetingHeldAgainstTheRulebookPublishing'),
+      ways: [{ name: t('lookout.auditAllOfThem'), to: '/audit?run=1' }],
       done: house.audited,
     },
   ]

@@ -1,3 +1,5 @@
+import { t } from '@/wording'
+import { weekday } from '@/shell/times'
 import type { Mark } from '@/api/schema'
 
 /** A mark on the strip, placed. */
@@ -43,7 +45,7 @@ export function daysOf(from: string, to: string, width: number) {
     const date = new Date(begin + i * day)
     return {
       x: (i * day * width) / length,
-      name: date.toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', timeZone: 'UTC' }),
+      name: weekday(date),
       weekend: [0, 6].includes(date.getUTCDay()),
     }
   })
@@ -62,6 +64,8 @@ export function shore(places: Placed[], width: number, base: number, step = 12):
 
 /** How a count moved from the audit before: up, down or the same. */
 export function movedWords(now: number, before: number | undefined): string {
-  if (before === undefined || now === before) return 'as before'
-  return now > before ? `${now - before} more` : `${before - now} fewer`
+  if (before === undefined || now === before) return t('lookout.asBefore')
+  return now > before
+    ? t('lookout.nowMore', { now: now - before })
+    : t('lookout.beforeFewer', { before: before - now })
 }

@@ -1,11 +1,19 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQueryCache } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
 import { api, Problem, take } from '@/api/client'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
+import { useAddress } from '@/shell/address'
+import { counted } from '@/shell/counted'
+import FilterBar from '@/shell/FilterBar.vue'
+import ListFoot from '@/shell/ListFoot.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
+import type { RowAct } from '@/shell/rowActs'
+import RowMenu from '@/shell/RowMenu.vue'
+import { holds, useRows } from '@/shell/rows'
 import { mayLeave, useUnsaved } from '@/shell/unsaved'
 import StatePanel from '@/shell/StatePanel.vue'
 import PeoplePicker from '@/stations/scheduling/PeoplePicker.vue'
@@ -18,12 +26,15 @@ const session = useSession()
 const cache = useQueryCache()
 const { organisation } = useOrganisation()
 const sort = computed(() => props.sort || 'lists')
-const one: Record<string, string> = { lists: 'list', spaces: 'space', rooms: 'room' }
+const one: Record<string, string> = {
+  lists: t('people.list'),
+  spaces: t('people.space'),
+  rooms: t('people.room'),
+}
 const says: Record<string, string> = {
-  lists:
-    'Who is reached through a list is not invited by name: a door that goes by name holds them.',
-  spaces: 'A space reaches its members for every meeting posted in it.',
-  rooms: 'Rooms are booked with a meeting; calendars invite them by their address.',
+  lists: t('people.whoIsReachedThroughAListIs'),
+  spaces: t('people.aSpaceReachesItsMembersForEvery'),
+  rooms: t('people.roomsAreBookedWithAMeetingCalendars'),
 }
 interface Entry {
   id: string
@@ -43,6 +54,15 @@ const entries = computed<Entry[]>(() => {
   if (!all) return []
   return sort.value === 'rooms' ? all.rooms : sort.value === 'spaces' ? all.spaces : all.lists
 })
+const { query, clear } = useAddress()
+const rows = computed(() =>
+  entries.value.filter((e) => holds(query('text'), e.name, e.id, e.email)),
+)
+const count = computed(() =>
+  sort.value === 'rooms'
+    ? counted(rows.value.length, 'room')
+    : counted(rows.value.length, sort.value === 'spaces' ? 'space' : 'list'),
+)
 const chosen = ref('')
 const draft = ref<Draft | null>(null)
 const filter = ref('')
@@ -64,6 +84,22 @@ watch(
   { immediate: true },
 )
 useUnsaved(() => touched.value)
+const { look } = useRows({
+  name: 'group',
+  rows: () => rows.value,
+  open: (entry) => void open(entry),
+  opened: () => rows.value.findIndex((e) => e.id === chosen.value),
+  menu: !session.isHost,
+})
+const acts = (e: Entry): RowAct[] => [
+  {
+    name: t('people.whatWasDoneWithIt'),
+    to: {
+      path: '/ledger',
+      query: { object: sort.value === 'rooms' ? 'room' : 'group', objectId: e.id },
+    },
+  },
+]
 async function open(entry: Entry) {
   if (await mayLeave()) choose(entry)
 }
@@ -104,7 +140,12 @@ async function save() {
   if (!d) return
   await attempt(async () => {
     if (fresh.value && entries.value.some((e) => e.id === d.id)) {
-      throw new Problem(409, 'there', `There is a ${one[sort.value]} with this id already.`, [])
+      throw new Problem(
+        409,
+        'there',
+        t('people.thereIsAOneWithThisId', { one: one[sort.value] }),
+        [],
+      )
     }
     if (sort.value === 'rooms') {
       await take(
@@ -161,51 +202,74 @@ async function remove() {
     <PeopleNav />
     <HousePart v-if="sort === 'house'" />
     <StatePanel v-else-if="!organisation" state="loading" />
-    <div v-else class="grid min-h-0 flex-1 grid-cols-[20rem_1fr] narrow:block narrow:overflow-auto">
-      <div class="overflow-auto border-r border-line">
-        <ul>
-          <li v-for="e in entries" :key="e.id" class="border-b border-hair">
-            <button
-              type="button"
-              class="flex w-full justify-between gap-2 px-5 py-1.5 text-left"
-              :class="chosen === e.id ? 'bg-sheet font-bold' : 'hover:bg-sheet'"
-              :aria-pressed="chosen === e.id"
-              @click="open(e)"
-            >
-              {{ e.name }}
-              <span class="value font-normal text-soft">{{
-                sort === 'rooms' ? e.seats : (e.members ?? 0)
-              }}</span>
+    <div v-else class="grid min-h-0 flex-1 grid-cols-[22rem_1fr] narrow:block narrow:overflow-auto">
+      <div class="flex min-h-0 flex-col border-r border-line">
+        <FilterBar :words="sort === 'rooms' ? t('people.nameOrAddress') : t('people.nameOrId')">
+          <template #acts>
+            <button v-if="session.isWarden" type="button" class="button" @click="begin">
+              {{ t('people.addAOne', { one: one[sort] }) }}
             </button>
-          </li>
-        </ul>
-        <p v-if="!entries.length" class="px-5 py-3 text-soft">There are none.</p>
-        <p v-if="session.isWarden" class="px-5 py-3">
-          <button type="button" class="button" @click="begin">Add a {{ one[sort] }}</button>
-        </p>
+          </template>
+        </FilterBar>
+        <div class="min-h-0 flex-1 overflow-auto">
+          <ul>
+            <li
+              v-for="(e, i) in rows"
+              :id="`group-${i}`"
+              :key="e.id"
+              class="flex items-center border-b border-hair pr-3"
+              :class="look(i)"
+            >
+              <button
+                type="button"
+                class="flex min-w-0 flex-1 justify-between gap-2 py-1.5 pr-2 pl-5 text-left"
+                :class="chosen === e.id ? 'font-bold' : ''"
+                :aria-pressed="chosen === e.id"
+                @click="open(e)"
+              >
+                {{ e.name }}
+                <span class="value font-normal text-soft">{{
+                  sort === 'rooms' ? e.seats : (e.members ?? 0)
+                }}</span>
+              </button>
+              <RowMenu v-if="!session.isHost" :of="e.name" :acts="acts(e)" />
+            </li>
+          </ul>
+          <p v-if="!entries.length" class="px-5 py-3 text-soft">{{ t('people.thereAreNone') }}</p>
+          <StatePanel v-else-if="!rows.length" state="empty" :title="t('people.noneIsLikeThat')">
+            <button class="link" @click="clear()">{{ t('shell.showAllAgain') }}</button>
+          </StatePanel>
+        </div>
+        <ListFoot :count="count" opens />
       </div>
       <div class="overflow-auto px-6 py-4">
         <p class="text-soft">{{ says[sort] }}</p>
         <form v-if="draft" class="mt-3 max-w-2xl" @submit.prevent="save">
           <fieldset
-            class="grid grid-cols-[5rem_1fr] items-center gap-x-3 gap-y-2"
+            class="grid grid-cols-[5rem_minmax(0,1fr)] items-center gap-x-3 gap-y-2"
             :disabled="!session.isWarden"
           >
-            <label for="g-id" class="text-soft">id</label>
+            <label for="g-id" class="text-soft">{{ t('people.id') }}</label>
             <input
               id="g-id"
               v-model="draft.id"
-              class="field value w-56"
+              class="field value w-56 max-w-full"
               required
               pattern="[A-Za-z0-9][A-Za-z0-9._:\-]{0,63}"
               :readonly="!fresh"
             />
-            <label for="g-name" class="text-soft">name</label>
-            <input id="g-name" v-model="draft.name" class="field" required maxlength="200" />
+            <label for="g-name" class="text-soft">{{ t('people.name') }}</label>
+            <input
+              id="g-name"
+              v-model="draft.name"
+              class="field min-w-0"
+              required
+              maxlength="200"
+            />
             <template v-if="sort === 'rooms'">
-              <label for="g-email" class="text-soft">address</label>
+              <label for="g-email" class="text-soft">{{ t('people.address') }}</label>
               <input id="g-email" v-model="draft.email" class="field value" type="email" required />
-              <label for="g-seats" class="text-soft">seats</label>
+              <label for="g-seats" class="text-soft">{{ t('people.seats') }}</label>
               <input
                 id="g-seats"
                 v-model="draft.seats"
@@ -216,13 +280,15 @@ async function remove() {
               />
             </template>
             <template v-else>
-              <span class="self-start pt-1 text-soft">members</span>
+              <span class="self-start pt-1 text-soft">{{ t('people.members') }}</span>
               <div>
-                <p v-if="!draft.members && !problem" class="text-soft">Looking who is in it…</p>
+                <p v-if="!draft.members && !problem" class="text-soft">
+                  {{ t('people.lookingWhoIsInIt') }}
+                </p>
                 <PeoplePicker
                   v-if="session.isWarden && draft.members"
                   class="max-w-md"
-                  label="Add a member"
+                  :label="t('people.addAMember')"
                   many
                   :taken="draft.members ?? []"
                   @choose="draft.members = [...(draft.members ?? []), $event]"
@@ -232,39 +298,43 @@ async function remove() {
                   v-if="(draft.members?.length ?? 0) > SHOWN"
                   v-model.trim="filter"
                   class="field mt-2 w-full max-w-md"
-                  aria-label="Find a member"
-                  placeholder="Find a member…"
+                  :aria-label="t('people.findAMember')"
+                  :placeholder="t('people.findAMember2')"
                 />
                 <ul class="mt-1">
                   <li
                     v-for="m in shown.slice(0, SHOWN)"
                     :key="m"
-                    class="flex max-w-md justify-between border-b border-hair py-0.5"
+                    class="flex max-w-md flex-wrap justify-between gap-x-2 border-b border-hair py-0.5"
                   >
-                    <RouterLink class="value" :to="`/people/${encodeURIComponent(m)}`">{{
-                      m
-                    }}</RouterLink>
+                    <RouterLink
+                      class="value min-w-0 break-words"
+                      :to="`/people/${encodeURIComponent(m)}`"
+                      >{{ m }}</RouterLink
+                    >
                     <button
                       v-if="session.isWarden"
                       type="button"
                       class="link"
                       @click="draft.members = draft.members?.filter((x) => x !== m) ?? null"
                     >
-                      take out<span class="hidden-label">{{ ` ${m}` }}</span>
+                      {{ t('people.takeOut') }}<span class="hidden-label">{{ ` ${m}` }}</span>
                     </button>
                   </li>
                 </ul>
                 <p v-if="shown.length > SHOWN" class="mt-1 text-soft">
-                  and {{ shown.length - SHOWN }} more
+                  {{ t('people.andShownMore', { shown: shown.length - SHOWN }) }}
                 </p>
               </div>
             </template>
           </fieldset>
           <ProblemNote class="mt-3" :problem="problem" />
           <div v-if="session.isWarden" class="mt-3 flex gap-3">
-            <button class="button button-main" :disabled="busy || !draft.members">Save</button>
+            <button class="button button-main" :disabled="busy || !draft.members">
+              {{ t('people.save') }}
+            </button>
             <button v-if="!fresh" type="button" class="button" :disabled="busy" @click="remove">
-              Remove the {{ one[sort] }}
+              {{ t('people.removeTheOne', { one: one[sort] }) }}
             </button>
           </div>
         </form>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQueryCache } from '@pinia/colada'
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
-import { api, take } from '@/api/client'
+import { api, Problem, take } from '@/api/client'
 import type { Overview } from '@/api/schema'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
@@ -48,13 +49,23 @@ async function save() {
           maxMinutes: d.plan.maxMinutes,
           units: d.units.map((u) => ({ ...u, parent: u.parent || null })),
           kinds: d.kinds,
+          facts: d.facts,
         },
       }),
     )
-    said.value = 'Saved.'
+    said.value = t('people.saved')
     opened = JSON.stringify(d)
     await cache.invalidateQueries()
   })
+}
+/** Somebody else was faster: what they made of it takes the place of what was typed here. */
+const isOutdated = computed(
+  () => problem.value instanceof Problem && problem.value.code === 'changed-meanwhile',
+)
+async function takeTheirs() {
+  await cache.invalidateQueries({ key: ['organisation'] })
+  if (organisation.value) fill(organisation.value)
+  problem.value = null
 }
 </script>
 
@@ -62,18 +73,18 @@ async function save() {
   <form v-if="draft" class="min-h-0 flex-1 overflow-auto px-5 py-4" @submit.prevent="save">
     <fieldset class="max-w-4xl" :disabled="!session.isWarden">
       <div class="grid grid-cols-[7rem_1fr] items-center gap-x-3 gap-y-2">
-        <label for="h-name" class="text-soft">organisation</label>
+        <label for="h-name" class="text-soft">{{ t('people.organisation') }}</label>
         <input id="h-name" v-model="draft.name" class="field max-w-md" required />
-        <label for="h-domains" class="text-soft">our domains</label>
+        <label for="h-domains" class="text-soft">{{ t('people.ourDomains') }}</label>
         <input
           id="h-domains"
           class="field value max-w-md"
           :value="draft.domains.join(' ')"
           @change="draft.domains = words(($event.target as HTMLInputElement).value)"
         />
-        <label for="h-people" class="text-soft">plan</label>
+        <label for="h-people" class="text-soft">{{ t('people.plan') }}</label>
         <div class="flex items-center gap-2">
-          up to
+          {{ t('people.upTo') }}
           <input
             id="h-people"
             v-model.number="draft.plan.maxParticipants"
@@ -81,35 +92,41 @@ async function save() {
             type="number"
             min="1"
           />
-          people for
+          {{ t('people.peopleFor') }}
           <input
             v-model.number="draft.plan.maxMinutes"
             class="field value w-24"
             type="number"
             min="1"
-            aria-label="Most minutes"
+            :aria-label="t('people.mostMinutes')"
           />
-          minutes
+          {{ t('people.minutes') }}
         </div>
       </div>
-      <h2 class="head mt-5 border-b border-ink pb-1">Partners</h2>
+      <h2 class="head mt-5 border-b border-ink pb-1">{{ t('people.partners') }}</h2>
       <table class="grid-lines stack">
         <thead>
           <tr>
-            <th>Name</th>
-            <th>Domains</th>
-            <th scope="col"><span class="hidden-label">Acts</span></th>
+            <th>{{ t('people.name2') }}</th>
+            <th>{{ t('people.domains') }}</th>
+            <th scope="col">
+              <span class="hidden-label">{{ t('people.acts') }}</span>
+            </th>
           </tr>
         </thead>
         <tbody>
           <tr v-for="(p, i) in draft.partners" :key="i">
             <td>
-              <input v-model="p.name" class="field -my-1 w-full" :aria-label="`Partner ${i + 1}`" />
+              <input
+                v-model="p.name"
+                class="field -my-1 w-full"
+                :aria-label="t('people.partnerI', { i: i + 1 })"
+              />
             </td>
             <td>
               <input
                 class="field value -my-1 w-full"
-                :aria-label="`Domains of partner ${i + 1}`"
+                :aria-label="t('people.domainsOfPartnerI', { i: i + 1 })"
                 :value="p.domains.join(' ')"
                 @change="p.domains = words(($event.target as HTMLInputElement).value)"
               />
@@ -118,10 +135,10 @@ async function save() {
               <button
                 type="button"
                 class="link"
-                :aria-label="`Remove ${p.name}`"
+                :aria-label="t('people.removeName', { name: p.name })"
                 @click="draft.partners.splice(i, 1)"
               >
-                remove
+                {{ t('people.remove') }}
               </button>
             </td>
           </tr>
@@ -132,15 +149,15 @@ async function save() {
         class="link mt-1"
         @click="draft.partners.push({ name: '', domains: [] })"
       >
-        add a partner
+        {{ t('people.addAPartner') }}
       </button>
-      <h2 class="head mt-5 border-b border-ink pb-1">Units</h2>
+      <h2 class="head mt-5 border-b border-ink pb-1">{{ t('people.units') }}</h2>
       <table class="grid-lines stack">
         <thead>
           <tr>
-            <th>Id</th>
-            <th>Name</th>
-            <th>Part of</th>
+            <th>{{ t('people.id2') }}</th>
+            <th>{{ t('people.name2') }}</th>
+            <th>{{ t('people.partOf') }}</th>
           </tr>
         </thead>
         <tbody>
@@ -149,16 +166,24 @@ async function save() {
               <input
                 v-model="u.id"
                 class="field value -my-1 w-40"
-                :aria-label="`Id of unit ${i + 1}`"
+                :aria-label="t('people.idOfUnitI', { i: i + 1 })"
                 :readonly="organisation?.units.some((k) => k.id === u.id && k.name)"
               />
             </td>
             <td>
-              <input v-model="u.name" class="field -my-1 w-full" :aria-label="`Unit ${i + 1}`" />
+              <input
+                v-model="u.name"
+                class="field -my-1 w-full"
+                :aria-label="t('people.unitI', { i: i + 1 })"
+              />
             </td>
             <td>
-              <select v-model="u.parent" class="field -my-1" :aria-label="`${u.name} is part of`">
-                <option :value="null">none</option>
+              <select
+                v-model="u.parent"
+                class="field -my-1"
+                :aria-label="t('people.nameIsPartOf', { name: u.name })"
+              >
+                <option :value="null">{{ t('people.none') }}</option>
                 <option
                   v-for="other in draft.units.filter((o) => o.id !== u.id)"
                   :key="other.id"
@@ -176,15 +201,15 @@ async function save() {
         class="link mt-1"
         @click="draft.units.push({ id: '', name: '', parent: null })"
       >
-        add a unit
+        {{ t('people.addAUnit') }}
       </button>
-      <h2 class="head mt-5 border-b border-ink pb-1">Kinds of meeting</h2>
+      <h2 class="head mt-5 border-b border-ink pb-1">{{ t('people.kindsOfMeeting') }}</h2>
       <table class="grid-lines stack">
         <thead>
           <tr>
-            <th>Id</th>
-            <th>Name</th>
-            <th>Confidential</th>
+            <th>{{ t('people.id2') }}</th>
+            <th>{{ t('people.name2') }}</th>
+            <th>{{ t('people.confidential') }}</th>
           </tr>
         </thead>
         <tbody>
@@ -193,18 +218,22 @@ async function save() {
               <input
                 v-model="k.id"
                 class="field value -my-1 w-40"
-                :aria-label="`Id of kind ${i + 1}`"
+                :aria-label="t('people.idOfKindI', { i: i + 1 })"
                 :readonly="organisation?.kinds.some((o) => o.id === k.id && o.name)"
               />
             </td>
             <td>
-              <input v-model="k.name" class="field -my-1 w-full" :aria-label="`Kind ${i + 1}`" />
+              <input
+                v-model="k.name"
+                class="field -my-1 w-full"
+                :aria-label="t('people.kindI', { i: i + 1 })"
+              />
             </td>
             <td>
               <input
                 v-model="k.confidential"
                 type="checkbox"
-                :aria-label="`${k.name} is confidential`"
+                :aria-label="t('people.nameIsConfidential', { name: k.name })"
               />
             </td>
           </tr>
@@ -215,15 +244,19 @@ async function save() {
         class="link mt-1"
         @click="draft.kinds.push({ id: '', name: '', confidential: false })"
       >
-        add a kind
+        {{ t('people.addAKind') }}
       </button>
     </fieldset>
     <ProblemNote class="mt-3 max-w-4xl" :problem="problem" />
+    <p v-if="isOutdated" class="mt-2">
+      <button type="button" class="link" @click="takeTheirs">
+        {{ t('people.showWhatItIsNow') }}
+      </button>
+      <span class="ml-2 text-soft">{{ t('people.whatYouTypedHereIsGoneThen') }}</span>
+    </p>
     <div v-if="session.isWarden" class="mt-4 flex items-center gap-3">
-      <button class="button button-main" :disabled="busy">Save</button>
-      <span class="text-soft"
-        >Units and kinds are not removed: earlier editions and audits refer to them.</span
-      >
+      <button class="button button-main" :disabled="busy">{{ t('people.save') }}</button>
+      <span class="text-soft">{{ t('people.unitsAndKindsAreNotRemovedEarlier') }}</span>
       <span role="status">{{ said }}</span>
     </div>
   </form>

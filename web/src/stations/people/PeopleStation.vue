@@ -1,25 +1,29 @@
 <script setup lang="ts">
+import { t } from '@/wording'
+import { term } from '@/shell/terms'
 import { useQuery } from '@pinia/colada'
-import { computed, ref, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { computed } from 'vue'
+import { useRouter } from 'vue-router'
 import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { PeoplePage } from '@/api/schema'
 import { useSession } from '@/api/session'
-import { useKeys } from '@/shell/keys'
+import { useAddress } from '@/shell/address'
+import FilterBar from '@/shell/FilterBar.vue'
+import FilterChoice from '@/shell/FilterChoice.vue'
+import ListFoot from '@/shell/ListFoot.vue'
+import type { RowAct } from '@/shell/rowActs'
+import RowMenu from '@/shell/RowMenu.vue'
+import { useRows } from '@/shell/rows'
 import StatePanel from '@/shell/StatePanel.vue'
 import PeopleNav from './PeopleNav.vue'
 import PersonDialog from './PersonDialog.vue'
 
 /** Everybody in the directory: members and guests. */
-const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const { organisation, unitName } = useOrganisation()
-const query = (key: string) => String(route.query[key] ?? '')
-const setQuery = (part: Record<string, string | undefined>) =>
-  router.replace({ query: { ...route.query, page: undefined, ...part } })
-const page = computed(() => Number(query('page') || 0))
+const { query, set: setQuery, clear, page } = useAddress()
 const size = 200
 const { data, error, refetch } = useQuery({
   key: () => [
@@ -47,93 +51,89 @@ const { data, error, refetch } = useQuery({
     ),
   placeholderData: (before: PeoplePage | undefined) => before,
 })
-const row = ref(0)
 const items = computed(() => data.value?.items ?? [])
-watch(row, (r) => document.getElementById(`person-${r}`)?.querySelector('a')?.focus())
-const open = (email: string) => router.push(`/people/${encodeURIComponent(email)}`)
-useKeys([
-  {
-    key: 'j',
-    does: 'next',
-    act: () => (row.value = Math.min(row.value + 1, items.value.length - 1)),
-  },
-  { key: 'k', does: 'previous', act: () => (row.value = Math.max(row.value - 1, 0)) },
-  {
-    key: 'Enter',
-    does: 'open',
-    act: () => {
-      const at = items.value[row.value]
-      if (at) open(at.email)
+const pages = computed(() => Math.ceil((data.value?.total ?? 0) / size))
+const turn = (to: number) => setQuery({ page: String(to) })
+const at = (email: string) => `/people/${encodeURIComponent(email)}`
+const open = (email: string) => router.push(at(email))
+const { cursor, look } = useRows({
+  name: 'person',
+  rows: () => items.value,
+  open: (person) => open(person.email),
+  pages: { at: () => page.value, count: () => pages.value, turn },
+})
+function acts(email: string): RowAct[] {
+  return [
+    { name: t('people.open2'), to: at(email) },
+    { name: t('people.meetingsTheyHost'), to: { path: '/register', query: { host: email } } },
+    {
+      name: t('people.whatTheyDid'),
+      to: { path: '/ledger', query: { who: email } },
     },
-  },
-])
+    {
+      name: t('people.whatWasChangedOfThem'),
+      to: { path: '/ledger', query: { object: 'person', objectId: email } },
+    },
+  ]
+}
 </script>
 
 <template>
   <div class="flex h-full flex-col">
     <PeopleNav />
-    <form
-      class="flex shrink-0 flex-wrap items-center gap-3 border-b border-line px-5 py-2"
-      @submit.prevent
-    >
-      <input
-        class="field w-56"
-        type="search"
-        placeholder="Name or address"
-        aria-label="Name or address"
-        :value="query('text')"
-        @input="setQuery({ text: ($event.target as HTMLInputElement).value || undefined })"
+    <FilterBar :words="t('people.nameOrAddress')">
+      <FilterChoice
+        name="unit"
+        :label="t('people.unit')"
+        :all="t('people.everyUnit')"
+        :choices="organisation?.units ?? []"
       />
-      <select
-        class="field"
-        aria-label="Unit"
-        :value="query('unit')"
-        @change="setQuery({ unit: ($event.target as HTMLSelectElement).value || undefined })"
-      >
-        <option value="">every unit</option>
-        <option v-for="u in organisation?.units ?? []" :key="u.id" :value="u.id">
-          {{ u.name }}
-        </option>
-      </select>
-      <select
-        class="field"
-        aria-label="Standing"
-        :value="query('standing')"
-        @change="setQuery({ standing: ($event.target as HTMLSelectElement).value || undefined })"
-      >
-        <option value="">members and guests</option>
-        <option value="member">members</option>
-        <option value="guest">guests</option>
-      </select>
+      <FilterChoice
+        name="standing"
+        :label="t('people.standing')"
+        :all="t('people.membersAndGuests')"
+        :choices="[
+          { id: 'member', name: t('people.members') },
+          { id: 'guest', name: t('people.guests') },
+        ]"
+      />
       <label class="flex items-center gap-1.5">
         <input
           type="checkbox"
           :checked="query('gone') === '1'"
           @change="setQuery({ gone: query('gone') === '1' ? undefined : '1' })"
         />
-        no longer active
+        {{ t('people.noLongerActive') }}
       </label>
-      <span class="ml-auto text-soft" role="status">{{ data ? `${data.total} people` : '' }}</span>
-      <template v-if="session.isWarden">
-        <RouterLink class="link" to="/register?import=1">Bring in people</RouterLink>
-        <button type="button" class="button" @click="setQuery({ add: '1' })">Add somebody</button>
+      <template v-if="session.isWarden" #acts>
+        <RouterLink class="link" to="/register?import=1">{{
+          t('people.bringInPeople')
+        }}</RouterLink>
+        <button type="button" class="button" @click="setQuery({ add: '1' })">
+          {{ t('people.addSomebody') }}
+        </button>
       </template>
-    </form>
+    </FilterBar>
     <StatePanel v-if="error" state="failed" :problem="error" @retry="refetch()" />
     <StatePanel v-else-if="!data" state="loading" />
-    <StatePanel v-else-if="!items.length" state="empty" title="Nobody is like that">
-      <button class="link" @click="router.replace({ query: {} })">Show everybody</button>
+    <StatePanel v-else-if="!items.length" state="empty" :title="t('people.nobodyIsLikeThat')">
+      <button class="link" @click="clear()">
+        {{ t('shell.showAllAgain') }}
+      </button>
     </StatePanel>
     <div v-else class="min-h-0 flex-1 overflow-auto">
       <table class="grid-lines stack">
         <thead>
           <tr>
-            <th class="!pl-5">Name</th>
-            <th>Address</th>
-            <th>Standing</th>
-            <th>Unit</th>
-            <th>Zone</th>
-            <th>State</th>
+            <th class="!pl-5">{{ t('people.name2') }}</th>
+            <th>{{ t('people.address2') }}</th>
+            <th>{{ t('people.standing') }}</th>
+            <th>{{ t('people.unit') }}</th>
+            <th>{{ t('people.zone') }}</th>
+            <th>{{ t('people.state') }}</th>
+            <th scope="col">
+              <span class="hidden-label">{{ t('shell.acts') }}</span>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -142,11 +142,7 @@ useKeys([
             :id="`person-${i}`"
             :key="p.email"
             class="cursor-pointer"
-            :class="
-              i === row
-                ? 'bg-sheet outline outline-1 -outline-offset-1 outline-ink'
-                : 'hover:bg-sheet'
-            "
+            :class="look(i)"
             @click="open(p.email)"
           >
             <td class="!pl-5">
@@ -154,36 +150,30 @@ useKeys([
                 class="head"
                 :to="`/people/${encodeURIComponent(p.email)}`"
                 @click.stop
-                @focus="row = i"
+                @focus="cursor = i"
                 >{{ p.name }}</RouterLink
               >
             </td>
             <td class="value">{{ p.email }}</td>
-            <td>{{ p.standing }}</td>
+            <td>{{ term(p.standing) }}</td>
             <td class="text-soft">{{ unitName(p.unit) }}</td>
             <td class="value text-soft">{{ p.zone ?? '' }}</td>
             <td :class="p.active ? 'text-soft' : 'text-sand'">
-              {{ p.active ? '' : 'no longer active' }}
+              {{ p.active ? '' : t('people.noLongerActive') }}
             </td>
+            <td class="!pr-5 text-right"><RowMenu :of="p.name" :acts="acts(p.email)" /></td>
           </tr>
         </tbody>
       </table>
-      <div v-if="data.total > size" class="flex items-center gap-3 px-5 py-3">
-        <button class="button" :disabled="!page" @click="setQuery({ page: String(page - 1) })">
-          Earlier
-        </button>
-        <span class="value"
-          >{{ page * size + 1 }}–{{ Math.min((page + 1) * size, data.total) }}</span
-        >
-        <button
-          class="button"
-          :disabled="(page + 1) * size >= data.total"
-          @click="setQuery({ page: String(page + 1) })"
-        >
-          Later
-        </button>
-      </div>
     </div>
+    <ListFoot
+      v-if="data"
+      :count="t('people.totalPeople', { total: data.total })"
+      :page="page"
+      :pages="pages"
+      opens
+      @turn="turn"
+    />
     <PersonDialog
       :open="query('add') === '1'"
       :person="null"

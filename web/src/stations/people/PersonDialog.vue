@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQueryCache } from '@pinia/colada'
 import { ref, watch } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
@@ -67,11 +68,11 @@ async function save() {
 <template>
   <ModalSheet
     :open="open"
-    :title="person ? 'Change their entry' : 'Add somebody'"
+    :title="person ? t('people.changeTheirEntry') : t('people.addSomebody')"
     @close="emit('close')"
   >
     <form class="grid grid-cols-[5.5rem_1fr] items-center gap-x-3 gap-y-2" @submit.prevent="save">
-      <label for="p-email" class="text-soft">address</label>
+      <label for="p-email" class="text-soft">{{ t('people.address') }}</label>
       <input
         id="p-email"
         v-model="email"
@@ -80,37 +81,39 @@ async function save() {
         required
         :readonly="!!person"
       />
-      <label for="p-name" class="text-soft">name</label>
+      <label for="p-name" class="text-soft">{{ t('people.name') }}</label>
       <input id="p-name" v-model="name" class="field" required maxlength="200" />
-      <label for="p-standing" class="text-soft">standing</label>
+      <label for="p-standing" class="text-soft">{{ t('people.standing2') }}</label>
       <select id="p-standing" v-model="standing" class="field">
-        <option value="member">member: an account here</option>
-        <option value="guest">guest: from outside, with an account here</option>
+        <option value="member">{{ t('people.memberAnAccountHere') }}</option>
+        <option value="guest">{{ t('people.guestFromOutsideWithAnAccountHere') }}</option>
       </select>
-      <label for="p-unit" class="text-soft">unit</label>
+      <label for="p-unit" class="text-soft">{{ t('people.unit2') }}</label>
       <select id="p-unit" v-model="unit" class="field">
-        <option value="">none</option>
+        <option value="">{{ t('people.none') }}</option>
         <option v-for="u in organisation?.units ?? []" :key="u.id" :value="u.id">
           {{ u.name }}
         </option>
       </select>
-      <label for="p-zone" class="text-soft">zone</label>
+      <label for="p-zone" class="text-soft">{{ t('people.zone2') }}</label>
       <ZoneField
         id="p-zone"
         :value="zone"
         may-be-empty
-        placeholder="not known"
+        :placeholder="t('people.notKnown')"
         @change="(picked) => (zone = picked)"
       />
       <span />
       <label class="flex items-center gap-2">
-        <input v-model="active" type="checkbox" /> active
+        <input v-model="active" type="checkbox" /> {{ t('people.active') }}
       </label>
       <ProblemNote class="col-span-2" :problem="problem" />
       <span />
       <div class="flex gap-3">
-        <button class="button button-main" :disabled="busy">Save</button>
-        <button type="button" class="button" @click="emit('close')">Leave it</button>
+        <button class="button button-main" :disabled="busy">{{ t('people.save') }}</button>
+        <button type="button" class="button" @click="emit('close')">
+          {{ t('people.leaveIt') }}
+        </button>
       </div>
     </form>
   </ModalSheet>

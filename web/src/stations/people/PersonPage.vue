@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { t } from '@/wording'
+import { term } from '@/shell/terms'
 import { counted } from '@/shell/counted'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, ref } from 'vue'
@@ -39,16 +41,16 @@ const spaceNames = computed(() =>
   ),
 )
 const ties: Record<string, string> = {
-  host: 'hosts it',
+  host: t('people.hostsIt'),
   'co-host': 'co-host',
-  named: 'invited by name',
-  listed: 'through a list or space',
-  none: 'not invited',
+  named: t('people.invitedByName'),
+  listed: t('people.throughAListOrSpace'),
+  none: t('people.notInvited'),
 }
 const outcomes: Record<string, string> = {
-  in: 'straight in',
-  held: 'waits',
-  refused: 'refused',
+  in: t('people.straightIn2'),
+  held: t('people.waits'),
+  refused: t('people.refused2'),
 }
 async function handOver() {
   await attempt(async () => {
@@ -58,7 +60,7 @@ async function handOver() {
         body: { to: to.value },
       }),
     )
-    said.value = `${done.meetings} meetings are ${to.value}’s now.`
+    said.value = t('people.meetingsMeetingsAreToSNow', { meetings: done.meetings, to: to.value })
     handing.value = false
     await cache.invalidateQueries({ key: ['meetings'] })
     await refetch()
@@ -70,32 +72,36 @@ async function handOver() {
   <StatePanel v-if="error" state="failed" :problem="error" @retry="refetch()" />
   <StatePanel v-else-if="!data" state="loading" />
   <div v-else class="h-full overflow-auto px-5 py-4">
-    <p><RouterLink class="link" to="/people">People</RouterLink></p>
+    <p>
+      <RouterLink class="link" to="/people">{{ t('people.people') }}</RouterLink>
+    </p>
     <div class="mt-1 flex items-baseline gap-4">
       <h1 class="text-xl font-bold">{{ data.name ?? data.email }}</h1>
-      <span v-if="data.known && !data.active" class="text-sand">no longer active</span>
-      <span v-if="!data.known" class="text-sand">in no directory</span>
+      <span v-if="data.known && !data.active" class="text-sand">{{
+        t('people.noLongerActive')
+      }}</span>
+      <span v-if="!data.known" class="text-sand">{{ t('people.inNoDirectory') }}</span>
       <button
         v-if="session.isWarden && data.known"
         type="button"
         class="button ml-auto"
         @click="editing = true"
       >
-        Change
+        {{ t('people.change') }}
       </button>
     </div>
     <dl class="mt-2 grid max-w-3xl grid-cols-[6rem_1fr] gap-y-1">
-      <dt class="text-soft">address</dt>
+      <dt class="text-soft">{{ t('people.address') }}</dt>
       <dd class="value">{{ data.email }}</dd>
-      <dt class="text-soft">standing</dt>
-      <dd>{{ data.standing }}{{ data.unit ? `, ${unitName(data.unit)}` : '' }}</dd>
-      <dt class="text-soft">zone</dt>
-      <dd>{{ data.zone ?? 'not known' }}</dd>
-      <dt class="text-soft">lists</dt>
-      <dd>{{ listNames.join(', ') || 'none' }}</dd>
-      <dt class="text-soft">spaces</dt>
-      <dd>{{ spaceNames.join(', ') || 'none' }}</dd>
-      <dt class="text-soft">hosts</dt>
+      <dt class="text-soft">{{ t('people.standing2') }}</dt>
+      <dd>{{ term(data.standing) }}{{ data.unit ? `, ${unitName(data.unit)}` : '' }}</dd>
+      <dt class="text-soft">{{ t('people.zone2') }}</dt>
+      <dd>{{ data.zone ?? t('people.notKnown') }}</dd>
+      <dt class="text-soft">{{ t('people.lists2') }}</dt>
+      <dd>{{ listNames.join(', ') || t('people.none') }}</dd>
+      <dt class="text-soft">{{ t('people.spaces2') }}</dt>
+      <dd>{{ spaceNames.join(', ') || t('people.none') }}</dd>
+      <dt class="text-soft">{{ t('people.hosts') }}</dt>
       <dd class="flex items-center gap-3">
         <RouterLink
           v-if="data.hosts"
@@ -103,14 +109,14 @@ async function handOver() {
           :to="{ path: '/register', query: { host: data.email } }"
           >{{ counted(data.hosts, 'meeting') }}</RouterLink
         >
-        <span v-else>nothing</span>
+        <span v-else>{{ t('people.nothing') }}</span>
         <button
           v-if="session.isWarden && data.hosts && !handing"
           type="button"
           class="link"
           @click="handing = true"
         >
-          hand all of them over…
+          {{ t('people.handAllOfThemOver') }}
         </button>
       </dd>
     </dl>
@@ -118,13 +124,20 @@ async function handOver() {
       v-if="handing"
       class="mt-2 flex max-w-3xl items-center gap-3 border-l-4 border-sand bg-sand-wash px-3 py-2"
     >
-      <span>Who hosts them from now on?</span>
+      <span>{{ t('people.whoHostsThemFromNowOn') }}</span>
       <span v-if="to" class="value">{{ to }}</span>
-      <PeoplePicker class="w-64" label="The new host" :taken="[data.email]" @choose="to = $event" />
+      <PeoplePicker
+        class="w-64"
+        :label="t('people.theNewHost')"
+        :taken="[data.email]"
+        @choose="to = $event"
+      />
       <button type="button" class="button" :disabled="!to || busy" @click="handOver">
-        Hand over {{ data.hosts }}
+        {{ t('people.handOverHosts', { hosts: data.hosts }) }}
       </button>
-      <button type="button" class="link" @click="handing = false">leave it</button>
+      <button type="button" class="link" @click="handing = false">
+        {{ t('people.leaveIt2') }}
+      </button>
     </div>
     <ProblemNote class="mt-2 max-w-3xl" :problem="problem" />
     <p v-if="said" class="mt-2 max-w-3xl border-l-4 border-kelp bg-sheet px-3 py-1.5" role="status">
@@ -132,18 +145,19 @@ async function handOver() {
     </p>
 
     <h2 class="head mt-5 border-b border-ink pb-1">
-      What they come to <span class="font-normal text-soft">{{ data.ways.length }}</span>
+      {{ t('people.whatTheyComeTo') }}
+      <span class="font-normal text-soft">{{ data.ways.length }}</span>
     </h2>
-    <p v-if="!data.ways.length" class="text-soft">They are invited to nothing.</p>
+    <p v-if="!data.ways.length" class="text-soft">{{ t('people.theyAreInvitedToNothing') }}</p>
     <table v-else class="grid-lines stack">
       <thead>
         <tr>
-          <th>Meeting</th>
-          <th>How they came by it</th>
-          <th>At the door</th>
-          <th>Held or refused by</th>
-          <th>Once in</th>
-          <th>Next</th>
+          <th>{{ t('people.meeting') }}</th>
+          <th>{{ t('people.howTheyCameByIt') }}</th>
+          <th>{{ t('people.atTheDoor') }}</th>
+          <th>{{ t('people.heldOrRefusedBy') }}</th>
+          <th>{{ t('people.onceIn') }}</th>
+          <th>{{ t('people.next2') }}</th>
         </tr>
       </thead>
       <tbody>
@@ -158,29 +172,31 @@ async function handOver() {
             {{ outcomes[w.outcome] ?? w.outcome }}
           </td>
           <td class="text-soft">{{ w.step ? stepTitle(w.step) : '' }}</td>
-          <td>{{ w.role ?? '' }}</td>
+          <td>{{ term(w.role ?? '') }}</td>
           <td class="value whitespace-nowrap">{{ shortTime(w.next) }}</td>
         </tr>
       </tbody>
     </table>
 
-    <h2 class="head mt-5 border-b border-ink pb-1">What they could walk into uninvited</h2>
+    <h2 class="head mt-5 border-b border-ink pb-1">
+      {{ t('people.whatTheyCouldWalkIntoUninvited') }}
+    </h2>
     <p class="mt-1">
-      Of the other meetings in the next 90 days, with a link that somebody left about:
-      <strong :class="data.free ? 'text-rust' : 'text-kelp'">{{ data.free }}</strong> straight in,
-      <strong>{{ data.held }}</strong> held at the door,
-      <strong>{{ data.refused }}</strong> refused.
+      {{ t('people.ofTheOtherMeetingsInTheNext') }}
+      <strong :class="data.free ? 'text-rust' : 'text-kelp'">{{ data.free }}</strong>
+      {{ t('people.straightIn') }} <strong>{{ data.held }}</strong> {{ t('people.heldAtTheDoor') }}
+      <strong>{{ data.refused }}</strong> {{ t('people.refused') }}
     </p>
     <ul v-if="data.open.length" class="mt-1 columns-2 gap-6">
       <li v-for="w in data.open" :key="w.meeting" class="flex justify-between gap-3">
         <RouterLink class="link truncate" :to="`/register/${encodeURIComponent(w.meeting)}`">{{
           w.title
         }}</RouterLink>
-        <span class="whitespace-nowrap text-soft">as {{ w.role }}</span>
+        <span class="whitespace-nowrap text-soft">{{ t('people.asRole', { role: w.role }) }}</span>
       </li>
     </ul>
     <p v-if="data.free > data.open.length" class="text-soft">
-      and {{ data.free - data.open.length }} more
+      {{ t('people.andFreeMore', { free: data.free - data.open.length }) }}
     </p>
     <PersonDialog :open="editing" :person="data" @close="editing = false" @saved="refetch()" />
   </div>

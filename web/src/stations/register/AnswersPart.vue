@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
@@ -19,14 +20,19 @@ const fed = ref<Fed[]>([])
 const counts = computed(() => {
   const whole = (data.value ?? []).filter((a) => !a.occurrence)
   const of = (state: string) => whole.filter((a) => a.state === state).length
-  return `${of('accepted')} accepted, ${of('declined')} declined, ${of('tentative')} perhaps, ${of('sent')} not answered`
+  return t('register.ofAcceptedOf2DeclinedOf3PerhapsOf4', {
+    of: of('accepted'),
+    of2: of('declined'),
+    of3: of('tentative'),
+    of4: of('sent'),
+  })
 })
 const words: Record<string, string> = {
-  sent: 'not answered',
-  accepted: 'accepted',
-  declined: 'declined',
-  tentative: 'perhaps',
-  cancelled: 'told it is off',
+  sent: t('register.notAnswered'),
+  accepted: t('register.accepted'),
+  declined: t('register.declined'),
+  tentative: t('register.perhaps'),
+  cancelled: t('register.toldItIsOff'),
 }
 async function feed(event: Event) {
   const file = (event.target as HTMLInputElement).files?.[0]
@@ -48,8 +54,8 @@ async function feed(event: Event) {
 </script>
 
 <template>
-  <h2 class="head mt-5 border-b border-line pb-1">Invitations</h2>
-  <p v-if="!data?.length" class="py-1 text-soft">None has gone out.</p>
+  <h2 class="head mt-5 border-b border-line pb-1">{{ t('register.invitations') }}</h2>
+  <p v-if="!data?.length" class="py-1 text-soft">{{ t('register.noneHasGoneOut') }}</p>
   <template v-else>
     <p class="py-1 text-soft">{{ counts }}</p>
     <ul class="max-h-40 overflow-auto">
@@ -77,14 +83,14 @@ async function feed(event: Event) {
       v-if="session.isWarden || session.who?.role === 'auditor'"
       class="link"
       :to="{ path: '/outbox', query: { about: `meeting:${id}` } }"
-      >Read the messages</RouterLink
+      >{{ t('register.readTheMessages') }}</RouterLink
     >
   </template>
   <label
     v-if="session.isWarden"
     class="link ml-3 cursor-pointer has-[:focus-visible]:outline-2 has-[:focus-visible]:outline-sea"
   >
-    Feed in an answer…
+    {{ t('register.feedInAnAnswer') }}
     <input
       class="hidden-label"
       type="file"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQueryCache } from '@pinia/colada'
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
@@ -35,23 +36,25 @@ async function cancel() {
 </script>
 
 <template>
-  <ModalSheet :open="open" :title="`Cancel “${title}”?`" @close="emit('close')">
+  <ModalSheet :open="open" :title="t('register.cancelTitle', { title })" @close="emit('close')">
     <p class="text-soft">
-      It leaves the register, all its dates with it. It can be put back from the cancelled ones.
+      {{ t('register.itLeavesTheRegisterAllItsDates') }}
     </p>
     <label class="mt-3 flex items-center gap-2">
-      <input v-model="send" type="checkbox" /> tell everybody invited
+      <input v-model="send" type="checkbox" /> {{ t('register.tellEverybodyInvited') }}
     </label>
     <label class="mt-2 block">
-      <span class="text-soft">a word to them</span>
+      <span class="text-soft">{{ t('register.aWordToThem') }}</span>
       <textarea v-model="word" class="field mt-1 w-full" rows="2" maxlength="2000" />
     </label>
     <ProblemNote class="mt-2" :problem="problem" />
     <div class="mt-4 flex gap-3">
       <button type="button" class="button button-main" :disabled="busy" @click="cancel">
-        {{ busy ? 'Cancelling…' : 'Cancel the meeting' }}
+        {{ busy ? t('register.cancelling') : t('register.cancelTheMeeting') }}
       </button>
-      <button type="button" class="button" @click="emit('close')">Keep it</button>
+      <button type="button" class="button" @click="emit('close')">
+        {{ t('register.keepIt') }}
+      </button>
     </div>
   </ModalSheet>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed } from 'vue'
 import {
   label,
@@ -51,7 +52,7 @@ function tooLoose(control: ControlView, at: Plain): boolean {
 }
 /** Said of the values one might choose; the one that stands is marked by its frame. */
 const hint = (control: ControlView, at: Plain) =>
-  tooLoose(control, at) && String(at) !== String(value(control.id)) ? ' (too loose)' : ''
+  tooLoose(control, at) && String(at) !== String(value(control.id)) ? t('register.tooLoose') : ''
 const readOff = (id: string) =>
   (id === 'passcode-length' || id === 'passcode-makeup') && props.meeting.hasPasscode
 function choose(control: ControlView, text: string) {
@@ -74,12 +75,14 @@ function chooseSet(control: ControlView, text: string) {
   <table class="grid-lines">
     <thead>
       <tr>
-        <th scope="col">Control</th>
-        <th scope="col">Value</th>
-        <th scope="col" class="phone:hidden">Limit</th>
-        <th scope="col" class="mid:hidden">Default</th>
-        <th scope="col" class="phone:hidden">Source</th>
-        <th scope="col"><span class="hidden-label">Findings</span></th>
+        <th scope="col">{{ t('register.control') }}</th>
+        <th scope="col">{{ t('register.value') }}</th>
+        <th scope="col" class="phone:hidden">{{ t('register.limit') }}</th>
+        <th scope="col" class="mid:hidden">{{ t('register.default') }}</th>
+        <th scope="col" class="phone:hidden">{{ t('register.source') }}</th>
+        <th scope="col">
+          <span class="hidden-label">{{ t('register.findings') }}</span>
+        </th>
       </tr>
     </thead>
     <tbody v-for="family in families" :key="family.id">
@@ -89,7 +92,11 @@ function chooseSet(control: ControlView, text: string) {
       <tr v-for="control in family.controls" :id="`c-${control.id}`" :key="control.id">
         <td :title="control.effect">{{ control.title }}</td>
         <td>
-          <span v-if="readOff(control.id)" class="value" title="read off the passcode itself">
+          <span
+            v-if="readOff(control.id)"
+            class="value"
+            :title="t('register.readOffThePasscodeItself')"
+          >
             {{ label(control, value(control.id)) }}
           </span>
           <select
@@ -100,12 +107,14 @@ function chooseSet(control: ControlView, text: string) {
                 ? 'border-rust text-rust'
                 : ''
             "
-            :aria-label="`${control.title}, value`"
+            :aria-label="t('register.titleValue', { title: control.title })"
             :disabled="busy"
             :value="value(control.id) === undefined ? '' : String(value(control.id))"
             @change="choose(control, ($event.target as HTMLSelectElement).value)"
           >
-            <option v-if="value(control.id) === undefined" value="" disabled>not known</option>
+            <option v-if="value(control.id) === undefined" value="" disabled>
+              {{ t('register.notKnown') }}
+            </option>
             <option v-for="o in options(control)" :key="String(o.value)" :value="String(o.value)">
               {{ o.label }}{{ hint(control, o.value) }}
             </option>
@@ -113,10 +122,12 @@ function chooseSet(control: ControlView, text: string) {
           <input
             v-else-if="meeting.mayChange"
             class="field value -my-1 w-40"
-            :aria-label="`${control.title}, value`"
+            :aria-label="t('register.titleValue', { title: control.title })"
             :disabled="busy"
             :placeholder="
-              value(control.id) === undefined ? 'not known' : label(control, value(control.id))
+              value(control.id) === undefined
+                ? t('register.notKnown')
+                : label(control, value(control.id))
             "
             :value="((value(control.id) as string[] | undefined) ?? []).join(', ')"
             @change="chooseSet(control, ($event.target as HTMLInputElement).value)"
@@ -142,7 +153,7 @@ function chooseSet(control: ControlView, text: string) {
           <template v-if="resolved(control.id)">
             {{ source(resolved(control.id)?.layer ?? '') }} ·
             {{ modeWords[resolved(control.id)?.mode ?? '']
-            }}{{ resolved(control.id)?.sealed ? ' · sealed' : '' }}
+            }}{{ resolved(control.id)?.sealed ? t('register.sealed') : '' }}
           </template>
         </td>
         <td class="w-8">

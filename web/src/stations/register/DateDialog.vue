@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed, ref, watch } from 'vue'
 import type { Plain } from '@/api/catalogue'
 import { api, take } from '@/api/client'
@@ -55,8 +56,10 @@ async function save() {
 </script>
 
 <template>
-  <ModalSheet :open="date !== null" title="This date alone" @close="emit('close')">
-    <p v-if="date">{{ fullTime(date.start) }}. What is not named here is as the series has it.</p>
+  <ModalSheet :open="date !== null" :title="t('register.thisDateAlone')" @close="emit('close')">
+    <p v-if="date">
+      {{ t('register.startWhatIsNotNamedHereIs', { start: fullTime(date.start) }) }}
+    </p>
     <DateTable :own="own" :series="meeting.controls" :limits="limits" @set="set" />
     <ProblemNote class="mt-3" :problem="problem" />
     <div class="mt-4 flex items-center gap-3">
@@ -65,9 +68,9 @@ async function save() {
         :disabled="busy || !Object.keys(wanted).length"
         @click="save"
       >
-        Save this date
+        {{ t('register.saveThisDate') }}
       </button>
-      <button class="link" @click="emit('close')">Leave it</button>
+      <button class="link" @click="emit('close')">{{ t('register.leaveIt') }}</button>
     </div>
   </ModalSheet>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed, ref } from 'vue'
 import { label, optionsOf, useCatalogue, type Plain } from '@/api/catalogue'
 import { within } from '@/api/within'
@@ -34,7 +35,9 @@ const options = (id: string, value: Plain) => {
 const hint = (id: string, value: Plain) => {
   const control = controls.value.get(id)
   const limit = most(id)
-  return control && limit !== undefined && !within(control, value, limit) ? ' (too loose)' : ''
+  return control && limit !== undefined && !within(control, value, limit)
+    ? t('register.tooLoose')
+    : ''
 }
 function add() {
   const control = controls.value.get(chosen.value)
@@ -52,10 +55,12 @@ function set(id: string, text: string) {
   <table v-if="rows.length" class="grid-lines mt-3 w-full">
     <thead>
       <tr>
-        <th scope="col">Control</th>
-        <th scope="col">This date</th>
-        <th scope="col">Series</th>
-        <th scope="col"><span class="hidden-label">Take it away</span></th>
+        <th scope="col">{{ t('register.control') }}</th>
+        <th scope="col">{{ t('register.thisDate') }}</th>
+        <th scope="col">{{ t('register.series') }}</th>
+        <th scope="col">
+          <span class="hidden-label">{{ t('register.takeItAway') }}</span>
+        </th>
       </tr>
     </thead>
     <tbody>
@@ -64,7 +69,7 @@ function set(id: string, text: string) {
         <td>
           <select
             class="field value w-44"
-            :aria-label="`${o.control.title}, this date`"
+            :aria-label="t('register.titleThisDate', { title: o.control.title })"
             :value="String(o.value)"
             @change="set(o.control.id, ($event.target as HTMLSelectElement).value)"
           >
@@ -80,17 +85,17 @@ function set(id: string, text: string) {
         <td class="value text-soft">{{ label(o.control, ofSeries(o.control.id)) }}</td>
         <td>
           <button type="button" class="link" @click="emit('set', o.control.id, null)">
-            As the series
+            {{ t('register.asTheSeries') }}
           </button>
         </td>
       </tr>
     </tbody>
   </table>
-  <p v-else class="mt-3 text-soft">It has nothing of its own.</p>
+  <p v-else class="mt-3 text-soft">{{ t('register.itHasNothingOfItsOwn') }}</p>
   <label class="mt-3 flex items-center gap-2"
-    >Another control
+    >{{ t('register.anotherControl') }}
     <select v-model="chosen" class="field min-w-0 flex-1" @change="add">
-      <option value="">choose one</option>
+      <option value="">{{ t('register.chooseOne') }}</option>
       <option v-for="c in others" :key="c.id" :value="c.id">{{ c.title }}</option>
     </select>
   </label>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { ref, watch } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
@@ -37,9 +38,9 @@ async function make() {
   try {
     const own = whose.value === 'own'
     const name = own
-      ? `Meetings of ${session.who?.name ?? session.who?.email ?? ''}`
+      ? t('register.meetingsOfName', { name: session.who?.name ?? session.who?.email ?? '' })
       : [unitName(unit.value), kindName(kind.value)].filter(Boolean).join(', ') ||
-        (organisation.value?.name ?? 'All meetings')
+        (organisation.value?.name ?? t('register.allMeetings'))
     const made = await take(
       api.POST('/api/feeds', {
         body: {
@@ -71,53 +72,62 @@ async function copy() {
 </script>
 
 <template>
-  <ModalSheet :open="open" title="Subscribe in a calendar program" wide @close="emit('close')">
+  <ModalSheet
+    :open="open"
+    :title="t('register.subscribeInACalendarProgram')"
+    wide
+    @close="emit('close')"
+  >
     <p class="text-soft">
-      An address for your calendar program. It shows when and what, and holds no passcode, link,
-      agenda or address. Whoever has it can read it: keep it to yourself, and end it when it gets
-      about.
+      {{ t('register.anAddressForYourCalendarProgramIt') }}
     </p>
     <div class="mt-3 flex flex-wrap items-center gap-3">
       <label class="flex items-center gap-1.5">
-        <input v-model="whose" type="radio" value="own" name="whose" /> my own meetings
+        <input v-model="whose" type="radio" value="own" name="whose" />
+        {{ t('register.myOwnMeetings') }}
       </label>
       <template v-if="session.seesAll">
         <label class="flex items-center gap-1.5">
-          <input v-model="whose" type="radio" value="part" name="whose" /> a part of the register
+          <input v-model="whose" type="radio" value="part" name="whose" />
+          {{ t('register.aPartOfTheRegister') }}
         </label>
         <template v-if="whose === 'part'">
-          <select v-model="unit" class="field" aria-label="Unit of the feed">
-            <option value="">every unit</option>
+          <select v-model="unit" class="field" :aria-label="t('register.unitOfTheFeed')">
+            <option value="">{{ t('register.everyUnit') }}</option>
             <option v-for="u in organisation?.units ?? []" :key="u.id" :value="u.id">
               {{ u.name }}
             </option>
           </select>
-          <select v-model="kind" class="field" aria-label="Kind of the feed">
-            <option value="">every kind</option>
+          <select v-model="kind" class="field" :aria-label="t('register.kindOfTheFeed')">
+            <option value="">{{ t('register.everyKind') }}</option>
             <option v-for="k in organisation?.kinds ?? []" :key="k.id" :value="k.id">
               {{ k.name }}
             </option>
           </select>
         </template>
       </template>
-      <button type="button" class="button button-main" @click="make">Make an address</button>
+      <button type="button" class="button button-main" @click="make">
+        {{ t('register.makeAnAddress') }}
+      </button>
     </div>
     <ProblemNote class="mt-3" :problem="problem" />
     <div v-if="address" class="mt-3 border-l-4 border-kelp bg-paper px-3 py-2" role="status">
-      <p>It is told this once:</p>
+      <p>{{ t('register.itIsToldThisOnce') }}</p>
       <p class="flex items-center gap-3">
         <input
           class="field value flex-1"
           readonly
-          aria-label="Feed address"
+          :aria-label="t('register.feedAddress')"
           :value="address"
           @focus="($event.target as HTMLInputElement).select()"
         />
-        <button type="button" class="link" @click="copy">{{ copied ? 'copied' : 'copy' }}</button>
+        <button type="button" class="link" @click="copy">
+          {{ copied ? t('register.copied') : t('register.copy') }}
+        </button>
       </p>
     </div>
-    <h3 class="head mt-5 border-b border-line pb-1">Addresses in use</h3>
-    <p v-if="!feeds?.length" class="text-soft">None.</p>
+    <h3 class="head mt-5 border-b border-line pb-1">{{ t('register.addressesInUse') }}</h3>
+    <p v-if="!feeds?.length" class="text-soft">{{ t('register.none') }}</p>
     <ul>
       <li
         v-for="f in feeds ?? []"
@@ -125,12 +135,22 @@ async function copy() {
         class="flex items-baseline gap-3 border-b border-hair py-1"
       >
         <span>{{ f.name }}</span>
-        <span class="text-[12.5px] text-soft"
-          >{{ f.owner }} · {{ f.usedAt ? `last read ${fullTime(f.usedAt)}` : 'never read' }} · ends
-          {{ fullTime(f.endsAt) }} unless it is read before</span
+        <span class="text-[12.5px] text-soft">{{
+          t('register.ownerXEndsEndsAtUnlessItIs', {
+            owner: f.owner,
+            x: f.usedAt
+              ? t('register.lastReadUsedAt', { usedAt: fullTime(f.usedAt) })
+              : t('register.neverRead'),
+            endsAt: fullTime(f.endsAt),
+          })
+        }}</span>
+        <button
+          type="button"
+          class="link ml-auto"
+          :aria-label="t('register.endName', { name: f.name })"
+          @click="end(f.id)"
         >
-        <button type="button" class="link ml-auto" :aria-label="`End ${f.name}`" @click="end(f.id)">
-          end
+          {{ t('register.end') }}
         </button>
       </li>
     </ul>

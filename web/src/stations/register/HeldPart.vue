@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { label, useCatalogue } from '@/api/catalogue'
@@ -49,10 +50,10 @@ const hold = () =>
 <template>
   <section v-if="held" class="mt-5" aria-labelledby="held">
     <h2 id="held" class="head flex justify-between border-b border-line pb-1">
-      Held by {{ held.name }}
-      <span class="font-normal text-soft" :title="fullTime(held.readAt)"
-        >as read {{ shortTime(held.readAt) }}</span
-      >
+      {{ t('register.heldByName', { name: held.name }) }}
+      <span class="font-normal text-soft" :title="fullTime(held.readAt)">{{
+        t('register.asReadReadAt', { readAt: shortTime(held.readAt) })
+      }}</span>
     </h2>
     <p v-if="words" class="py-1" role="status" :class="words.wrong ? 'text-rust' : ''">
       {{ words.text }}
@@ -68,15 +69,20 @@ const hold = () =>
           <span v-if="d.occurrence" class="value text-soft">{{ d.occurrence }}</span>
         </div>
         <dl class="grid grid-cols-[5.5rem_1fr]">
-          <dt class="text-soft">decided</dt>
+          <dt class="text-soft">{{ t('register.decided') }}</dt>
           <dd>{{ label(controls.get(d.control), d.decided) }}</dd>
-          <dt class="text-soft">held</dt>
+          <dt class="text-soft">{{ t('register.held') }}</dt>
           <dd :class="d.looser ? 'text-rust' : ''">
-            {{ d.held === null ? 'nothing' : label(controls.get(d.control), d.held) }}
+            {{ d.held === null ? t('register.nothing') : label(controls.get(d.control), d.held) }}
           </dd>
         </dl>
         <p v-if="d.cause === 'changed-there'" class="text-[12.5px] text-soft">
-          {{ d.by || 'Somebody' }} changed it there{{ d.at ? ` on ${fullTime(d.at)}` : '' }}
+          {{
+            t('register.byChangedItThereX', {
+              by: d.by || t('register.somebody'),
+              x: d.at ? t('register.onAt', { at: fullTime(d.at) }) : '',
+            })
+          }}
         </p>
         <p v-else-if="d.why" class="text-[12.5px] text-soft">{{ d.why }}</p>
       </li>
@@ -89,27 +95,26 @@ const hold = () =>
         :disabled="busy"
         @click="setBack"
       >
-        {{ held.writing === 'kept' ? 'Send it' : 'Set it back' }}
+        {{ held.writing === 'kept' ? t('register.sendIt') : t('register.setItBack') }}
       </button>
       <button v-if="session.isWarden" type="button" class="button" :disabled="busy" @click="accept">
-        Leave it as it is there
+        {{ t('register.leaveItAsItIsThere') }}
       </button>
     </div>
     <ProblemNote class="mt-2" :problem="problem" />
   </section>
   <p v-if="!held && formerly" class="mt-4 text-soft">
-    {{ formerly }} held it until it was unlinked: what was read of it stands here, and nobody looks
-    there any more.
+    {{ t('register.formerlyHeldItUntilItWasUnlinked', { formerly }) }}
   </p>
   <form v-if="!held && open.length" class="mt-4 flex items-end gap-2" @submit.prevent="hold">
     <label class="flex flex-col gap-1">
-      <span class="text-soft">Not held by any service</span>
+      <span class="text-soft">{{ t('register.notHeldByAnyService') }}</span>
       <select v-model="chosen" class="field">
-        <option :value="0" disabled>Choose one</option>
+        <option :value="0" disabled>{{ t('register.chooseOne2') }}</option>
         <option v-for="s in open" :key="s.id" :value="s.id">{{ s.name }}</option>
       </select>
     </label>
-    <button class="button" :disabled="!chosen || busy">Make it there</button>
+    <button class="button" :disabled="!chosen || busy">{{ t('register.makeItThere') }}</button>
     <ProblemNote :problem="problem" />
   </form>
 </template>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { t } from '@/wording'
+import { who } from '@/shell/who'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { ref } from 'vue'
 import { label, useCatalogue } from '@/api/catalogue'
@@ -19,27 +21,27 @@ const { data, error, refetch } = useQuery({
 const problem = ref<Error | null>(null)
 const asking = ref<number | null>(null)
 const acts: Record<string, string> = {
-  scheduled: 'scheduled it',
-  changed: 'changed it',
-  controls: 'changed controls',
-  imported: 'brought it in',
-  restored: 'put an earlier version back',
-  cancelled: 'cancelled it',
-  'handed-over': 'handed it over',
-  'taken-back': 'took an import back',
+  scheduled: t('register.scheduledIt'),
+  changed: t('register.changedIt'),
+  controls: t('register.changedControls'),
+  imported: t('register.broughtItIn'),
+  restored: t('register.putAnEarlierVersionBack'),
+  cancelled: t('register.cancelledIt'),
+  'handed-over': t('register.handedItOver'),
+  'taken-back': t('register.tookAnImportBack'),
 }
 const parts: Record<string, string> = {
-  coHosts: 'co-hosts',
-  exDates: 'dropped dates',
-  rDates: 'added dates',
-  occurrences: 'changed occurrences',
-  wholeDay: 'whole day',
-  description: 'agenda',
-  groups: 'breakout groups',
+  coHosts: t('register.coHosts'),
+  exDates: t('register.droppedDates'),
+  rDates: t('register.addedDates'),
+  occurrences: t('register.changedOccurrences'),
+  wholeDay: t('register.wholeDay'),
+  description: t('register.agenda'),
+  groups: t('register.breakoutGroups'),
 }
 const name = (part: string) => controls.value.get(part)?.title ?? parts[part] ?? part
 function value(part: string, text?: string | null): string {
-  if (text === null || text === undefined) return 'none'
+  if (text === null || text === undefined) return t('register.none2')
   const control = controls.value.get(part)
   const shown = control ? label(control, /^\d+$/.test(text) ? Number(text) : text) : text
   return shown.length > 140 ? `${shown.slice(0, 140)}…` : shown
@@ -69,7 +71,7 @@ async function restore(version: number) {
     <li v-for="(e, i) in data.entries" :key="i" class="border-b border-hair py-1.5">
       <div class="flex items-baseline gap-2">
         <span class="value">{{ fullTime(e.at) }}</span>
-        <span>{{ e.by }} {{ acts[e.act] ?? e.act }}</span>
+        <span>{{ who(e.by) }} {{ acts[e.act] ?? e.act }}</span>
         <template v-if="mayChange && e.restorable != null">
           <button
             v-if="asking !== e.restorable"
@@ -77,12 +79,16 @@ async function restore(version: number) {
             class="link ml-auto"
             @click="asking = e.restorable ?? null"
           >
-            put back
+            {{ t('register.putBack') }}
           </button>
           <span v-else class="ml-auto flex gap-2">
-            As it was then?
-            <button type="button" class="link" @click="restore(e.restorable)">yes</button>
-            <button type="button" class="link" @click="asking = null">no</button>
+            {{ t('register.asItWasThen') }}
+            <button type="button" class="link" @click="restore(e.restorable)">
+              {{ t('register.yes') }}
+            </button>
+            <button type="button" class="link" @click="asking = null">
+              {{ t('register.no') }}
+            </button>
           </span>
         </template>
       </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { api, Problem, take } from '@/api/client'
@@ -32,36 +33,35 @@ const done = computed(() => report.value && !report.value.dryRun)
 /** What tables may say, for whoever writes one; the same files are read by the tests. */
 const tables = [
   {
-    name: 'Meetings',
-    needed: 'title, start',
-    more: 'minutes, zone, host, required, optional, recurrence, kind, room, number, description, co-hosts, presenters, lists, space, dropped, added, whole-day, reminder, passcode-text, id, and every control by its name',
-    words:
-      'A start is written 2027-05-10 09:00. What no column says stays as it is; a row without an id is the same meeting each time it comes.',
+    name: t('register.meetings'),
+    needed: t('register.titleStart'),
+    more: t('register.minutesZoneHostRequiredOptionalRecurrence'),
+    words: t('register.aStartIsWritten20270510'),
     template: '/templates/meetings.csv',
   },
   {
-    name: 'People',
-    needed: 'email, name',
-    more: 'standing, unit, active, zone',
-    words: 'An empty cell changes nothing; a dash takes the unit away.',
+    name: t('register.people'),
+    needed: t('register.emailName'),
+    more: t('register.standingUnitActiveZone'),
+    words: t('register.anEmptyCellChangesNothingADash'),
     template: '/templates/people.csv',
   },
   {
-    name: 'Lists',
-    needed: 'id, members',
-    more: 'name, sort (list or space)',
-    words: 'Members are addresses, apart by spaces or semicolons.',
+    name: t('register.lists'),
+    needed: t('register.idMembers'),
+    more: t('register.nameSortListOrSpace'),
+    words: t('register.membersAreAddressesApartBySpacesOr'),
     template: '/templates/lists.csv',
   },
 ]
 const formats: Record<string, string> = {
-  bundle: 'a bundle',
-  calendar: 'a calendar',
-  meetings: 'a table of meetings',
-  people: 'a table of people',
-  lists: 'a table of lists',
-  scim: 'people in SCIM',
-  ldif: 'people in LDIF',
+  bundle: t('register.aBundle'),
+  calendar: t('register.aCalendar'),
+  meetings: t('register.aTableOfMeetings'),
+  people: t('register.aTableOfPeople'),
+  lists: t('register.aTableOfLists'),
+  scim: t('register.peopleInSCIM'),
+  ldif: t('register.peopleInLDIF'),
 }
 const { data: batches, refetch } = useQuery({
   key: ['imports'],
@@ -98,7 +98,7 @@ async function tryOut(given: File) {
     problem.value = new Problem(
       413,
       'too-large',
-      `${given.name} is larger than 32 MiB. Split it.`,
+      t('register.nameIsLargerThan32MiBSplit', { name: given.name }),
       [],
     )
     return
@@ -151,9 +151,11 @@ async function takeBack(batch: ImportBatch, force: boolean) {
         params: { path: { id: batch.id }, query: { force } },
       }),
     )
-    said.value = `Taken back: ${back.removed} removed, ${back.restored} as they were${
-      back.left.length ? `, ${back.left.length} left as they are now` : ''
-    }.`
+    said.value = t('register.takenBackRemovedRemovedRestoredAsThey', {
+      removed: back.removed,
+      restored: back.restored,
+      x: back.left.length ? t('register.leftLeftAsTheyAreNow', { left: back.left.length }) : '',
+    })
     report.value = null
     await cache.invalidateQueries()
     await refetch()
@@ -169,25 +171,26 @@ const secret = computed(() => (withPasscodes.value ? '&passcodes=true' : ''))
 </script>
 
 <template>
-  <ModalSheet :open="open" title="Import and export" wide @close="emit('close')">
+  <ModalSheet :open="open" :title="t('register.importAndExport')" wide @close="emit('close')">
     <template v-if="session.isWarden">
       <p class="text-soft">
-        A calendar (.ics), a table of meetings, people or lists (.csv), people in SCIM or LDIF, or a
-        bundle. It is tried first; nothing is stored until you say so.
-        <RouterLink class="link" to="/help/files">The formats</RouterLink>
+        {{ t('register.aCalendarIcsATableOfMeetings') }}
+        <RouterLink class="link" to="/help/files">{{ t('register.theFormats') }}</RouterLink>
       </p>
       <details class="mt-2">
-        <summary class="cursor-pointer text-soft">The columns of a table</summary>
+        <summary class="cursor-pointer text-soft">{{ t('register.theColumnsOfATable') }}</summary>
         <dl class="mt-1 grid grid-cols-[6rem_1fr] gap-x-3 gap-y-1 border-l-2 border-hair pl-3">
-          <template v-for="t in tables" :key="t.name">
+          <template v-for="table in tables" :key="table.name">
             <dt>
-              {{ t.name }}
-              <a class="link block text-[12.5px]" :href="t.template" download>template</a>
+              {{ table.name }}
+              <a class="link block text-[12.5px]" :href="table.template" download>{{
+                t('register.template')
+              }}</a>
             </dt>
             <dd>
-              <span class="value">{{ t.needed }}</span>
-              <span class="value text-soft">, {{ t.more }}</span>
-              <span class="block text-[12.5px] text-soft">{{ t.words }}</span>
+              <span class="value">{{ table.needed }}</span>
+              <span class="value text-soft">, {{ table.more }}</span>
+              <span class="block text-[12.5px] text-soft">{{ table.words }}</span>
             </dd>
           </template>
         </dl>
@@ -197,19 +200,23 @@ const secret = computed(() => (withPasscodes.value ? '&passcodes=true' : ''))
         @dragover.prevent
         @drop.prevent="dropped"
       >
-        <span class="button">Choose a file…</span>
+        <span class="button">{{ t('register.chooseAFile') }}</span>
         <input
           class="hidden-label"
           type="file"
           accept=".ics,.ical,.csv,.json,.ldif,.ldf,.txt,text/calendar,text/csv,application/json"
-          aria-label="File to bring in"
+          :aria-label="t('register.fileToBringIn')"
           @click="($event.target as HTMLInputElement).value = ''"
           @change="choose"
         />
-        <span class="value">{{ file?.name ?? 'or drop it here' }}</span>
+        <span class="value">{{ file?.name ?? t('register.orDropItHere') }}</span>
       </label>
       <p v-if="busy" class="mt-3 flex items-center gap-3 text-soft" role="status">
-        {{ progress?.total ? `${progress.done} of ${progress.total}` : 'Reading…' }}
+        {{
+          progress?.total
+            ? t('register.doneOfTotal', { done: progress.done, total: progress.total })
+            : t('register.reading')
+        }}
         <progress
           v-if="progress?.total"
           class="h-2 w-64"
@@ -224,16 +231,24 @@ const secret = computed(() => (withPasscodes.value ? '&passcodes=true' : ''))
     </p>
     <div v-if="report" class="mt-3" role="status">
       <p class="head">
-        {{ done ? 'Taken in' : 'Read as' }} {{ formats[report.format] ?? report.format
-        }}{{ done ? ':' : '. It would' }}
-        <template v-if="done"
-          >{{ report.added }} added, {{ report.changed }} changed, {{ report.unchanged }} left
-          alone, {{ report.refused }} refused.</template
-        >
-        <template v-else
-          >add {{ report.added }}, change {{ report.changed }}, leave {{ report.unchanged }} alone
-          and refuse {{ report.refused }}.</template
-        >
+        {{ done ? t('register.takenIn') : t('register.readAs') }}
+        {{ formats[report.format] ?? report.format }}{{ done ? ':' : '. It would' }}
+        <template v-if="done">{{
+          t('register.addedAddedChangedChangedUnchangedLeft', {
+            added: report.added,
+            changed: report.changed,
+            unchanged: report.unchanged,
+            refused: report.refused,
+          })
+        }}</template>
+        <template v-else>{{
+          t('register.addAddedChangeChangedLeaveUnchanged', {
+            added: report.added,
+            changed: report.changed,
+            unchanged: report.unchanged,
+            refused: report.refused,
+          })
+        }}</template>
       </p>
       <ul v-if="report.notes.length" class="mt-1 max-h-28 overflow-auto">
         <li v-for="(n, i) in report.notes" :key="i" class="border-l-4 border-sand pl-2">{{ n }}</li>
@@ -246,20 +261,22 @@ const secret = computed(() => (withPasscodes.value ? '&passcodes=true' : ''))
           :disabled="busy || (!report.added && !report.changed)"
           @click="send(false)"
         >
-          {{ report.refused ? 'Import the rest' : 'Import it' }}
+          {{ report.refused ? t('register.importTheRest') : t('register.importIt') }}
         </button>
-        <button class="button" @click="emit('close')">{{ done ? 'Done' : 'Leave it' }}</button>
+        <button class="button" @click="emit('close')">
+          {{ done ? t('register.done') : t('register.leaveIt') }}
+        </button>
       </div>
     </div>
     <div v-if="stuck" class="mt-3">
       <ProblemNote :problem="stuck.problem" />
       <button class="button mt-2" :disabled="busy" @click="takeBack(stuck.batch, true)">
-        Take back the rest
+        {{ t('register.takeBackTheRest') }}
       </button>
     </div>
 
     <section v-if="batches?.length" class="mt-5">
-      <h3 class="head border-b border-line pb-1">What was brought in</h3>
+      <h3 class="head border-b border-line pb-1">{{ t('register.whatWasBroughtIn') }}</h3>
       <ul class="max-h-48 overflow-auto">
         <li
           v-for="b in batches"
@@ -267,18 +284,24 @@ const secret = computed(() => (withPasscodes.value ? '&passcodes=true' : ''))
           class="flex items-baseline gap-3 border-b border-hair py-1"
         >
           <span class="value truncate">{{ b.name }}</span>
-          <span class="whitespace-nowrap text-[12.5px] text-soft"
-            >{{ fullTime(b.at) }} · {{ b.added }} added, {{ b.changed }} changed</span
-          >
-          <span v-if="b.takenBackAt" class="ml-auto whitespace-nowrap text-soft">taken back</span>
+          <span class="whitespace-nowrap text-[12.5px] text-soft">{{
+            t('register.atAddedAddedChangedChanged', {
+              at: fullTime(b.at),
+              added: b.added,
+              changed: b.changed,
+            })
+          }}</span>
+          <span v-if="b.takenBackAt" class="ml-auto whitespace-nowrap text-soft">{{
+            t('register.takenBack')
+          }}</span>
           <button
             v-else-if="session.isWarden && b.added + b.changed"
             class="link ml-auto whitespace-nowrap"
             :disabled="busy"
-            :aria-label="`Take back ${b.name}`"
+            :aria-label="t('register.takeBackName', { name: b.name })"
             @click="takeBack(b, false)"
           >
-            take back
+            {{ t('register.takeBack') }}
           </button>
         </li>
       </ul>
@@ -286,27 +309,35 @@ const secret = computed(() => (withPasscodes.value ? '&passcodes=true' : ''))
 
     <section class="mt-5">
       <h3 class="head border-b border-line pb-1">
-        Export {{ chosen ? 'the chosen meetings' : 'everything' }}
+        {{
+          t('register.exportX', {
+            x: chosen ? t('register.theChosenMeetings') : t('register.everything'),
+          })
+        }}
       </h3>
       <p class="mt-2 flex flex-wrap items-center gap-4">
-        <a class="link" :href="`/api/exchange/calendar?_=1${secret}${chosen}`" download
-          >Calendar (.ics)</a
-        >
-        <a class="link" :href="`/api/exchange/table?of=meetings${secret}${chosen}`" download
-          >Table (.csv)</a
-        >
+        <a class="link" :href="`/api/exchange/calendar?_=1${secret}${chosen}`" download>{{
+          t('register.calendarIcs')
+        }}</a>
+        <a class="link" :href="`/api/exchange/table?of=meetings${secret}${chosen}`" download>{{
+          t('register.tableCsv')
+        }}</a>
         <template v-if="!chosen">
           <a
             class="link"
             :href="`/api/exchange/bundle?passcodes=${withPasscodes}`"
             download="bundle.json"
-            >Bundle (.json)</a
+            >{{ t('register.bundleJson') }}</a
           >
-          <a class="link" href="/api/exchange/table?of=people" download>People (.csv)</a>
-          <a class="link" href="/api/exchange/table?of=lists" download>Lists (.csv)</a>
+          <a class="link" href="/api/exchange/table?of=people" download>{{
+            t('register.peopleCsv')
+          }}</a>
+          <a class="link" href="/api/exchange/table?of=lists" download>{{
+            t('register.listsCsv')
+          }}</a>
         </template>
         <label v-if="session.isWarden" class="flex items-center gap-1.5 text-soft">
-          <input v-model="withPasscodes" type="checkbox" /> with passcodes
+          <input v-model="withPasscodes" type="checkbox" /> {{ t('register.withPasscodes') }}
         </label>
       </p>
     </section>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
@@ -39,14 +40,16 @@ const startable = computed(() => mayStart(props.next, Date.now()))
 </script>
 
 <template>
-  <section class="mt-4" aria-label="Joining">
-    <h2 class="head border-b border-line pb-1">Joining</h2>
+  <section class="mt-4" :aria-label="t('register.joining')">
+    <h2 class="head border-b border-line pb-1">{{ t('register.joining') }}</h2>
     <p v-if="error" class="mt-1 text-rust" role="alert">{{ error.message }}</p>
     <template v-else-if="data">
       <p v-if="data.link" class="mt-1 break-all">
         <a class="link" :href="data.link" rel="noreferrer">{{ data.link }}</a>
       </p>
-      <p v-else-if="data.instead" class="mt-1 text-soft">No link: {{ data.instead }}.</p>
+      <p v-else-if="data.instead" class="mt-1 text-soft">
+        {{ t('register.noLinkInstead', { instead: data.instead }) }}
+      </p>
       <p v-for="number in data.dialIn" :key="number" class="value">{{ number }}</p>
       <p class="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1">
         <button
@@ -55,13 +58,13 @@ const startable = computed(() => mayStart(props.next, Date.now()))
           class="link"
           @click="copy('link', String(data.link))"
         >
-          {{ copied === 'link' ? 'Copied' : 'Copy the link' }}
+          {{ copied === 'link' ? t('register.copied2') : t('register.copyTheLink') }}
         </button>
         <button type="button" class="link" @click="copy('text', data.text)">
-          {{ copied === 'text' ? 'Copied' : 'Copy as text' }}
+          {{ copied === 'text' ? t('register.copied2') : t('register.copyAsText') }}
         </button>
         <button v-if="startable" type="button" class="button" :disabled="busy" @click="start">
-          {{ busy ? 'Starting…' : 'Start now' }}
+          {{ busy ? t('register.starting') : t('register.startNow') }}
         </button>
       </p>
       <ProblemNote class="mt-1" :problem="problem" />

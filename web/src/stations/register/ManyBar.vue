@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { counted } from '@/shell/counted'
 import { computed, ref } from 'vue'
 import { useCatalogue } from '@/api/catalogue'
@@ -29,9 +30,9 @@ const ready = computed(
 )
 const words = computed(() => {
   const many = counted(props.ids.length, 'meeting')
-  if (act.value === 'control') return `Set it in ${many}`
-  if (act.value === 'hand-over') return `Hand over ${many}`
-  return `Cancel ${many}`
+  if (act.value === 'control') return t('register.setItInMany', { many })
+  if (act.value === 'hand-over') return t('register.handOverMany', { many })
+  return t('register.cancelMany', { many })
 })
 
 async function go() {
@@ -50,7 +51,10 @@ async function go() {
         },
       }),
     )
-    said.value = `${done.meetings} done${done.sent ? `, ${done.sent} messages sent` : ''}.`
+    said.value = t('register.meetingsDoneX', {
+      meetings: done.meetings,
+      x: done.sent ? t('register.sentMessagesSent', { sent: done.sent }) : '',
+    })
     emit('done')
   })
 }
@@ -60,18 +64,23 @@ async function go() {
   <div
     class="flex shrink-0 flex-wrap items-center gap-3 border-b border-ink bg-sea-wash px-5 py-1.5"
     role="region"
-    aria-label="Several at once"
+    :aria-label="t('register.severalAtOnce')"
   >
-    <strong>{{ ids.length }} chosen</strong>
-    <select v-model="act" class="field" aria-label="What to do with them">
-      <option value="">do…</option>
-      <option value="control">change a control</option>
-      <option value="hand-over">hand over to another host</option>
-      <option value="cancel">cancel</option>
+    <strong>{{ t('register.idsChosen', { ids: ids.length }) }}</strong>
+    <select v-model="act" class="field" :aria-label="t('register.whatToDoWithThem')">
+      <option value="">{{ t('register.do') }}</option>
+      <option value="control">{{ t('register.changeAControl') }}</option>
+      <option value="hand-over">{{ t('register.handOverToAnotherHost') }}</option>
+      <option value="cancel">{{ t('register.cancel') }}</option>
     </select>
     <template v-if="act === 'control'">
-      <select v-model="control" class="field" aria-label="Control" @change="value = ''">
-        <option value="">which control</option>
+      <select
+        v-model="control"
+        class="field"
+        :aria-label="t('register.control')"
+        @change="value = ''"
+      >
+        <option value="">{{ t('register.whichControl') }}</option>
         <option
           v-for="c in catalogue?.controls.filter((c) => c.scale !== 'sets') ?? []"
           :key="c.id"
@@ -84,38 +93,43 @@ async function go() {
         v-if="about?.scale === 'words'"
         v-model="value"
         class="field value"
-        aria-label="Value"
+        :aria-label="t('register.value')"
       >
-        <option value="">to what</option>
+        <option value="">{{ t('register.toWhat') }}</option>
         <option v-for="r in about.rungs" :key="r.word" :value="r.word">{{ r.label }}</option>
       </select>
       <input
         v-else-if="about"
         v-model="value"
         class="field value w-28"
-        aria-label="Value"
-        :placeholder="about.unit ?? 'a number'"
+        :aria-label="t('register.value')"
+        :placeholder="about.unit ?? t('register.aNumber')"
       />
     </template>
     <template v-if="act === 'hand-over'">
       <span v-if="to" class="value">{{ to }}</span>
       <PeoplePicker
         class="w-64"
-        label="The new host"
-        placeholder="The new host…"
+        :label="t('register.theNewHost')"
+        :placeholder="t('register.theNewHost2')"
         @choose="to = $event"
       />
     </template>
     <template v-if="act === 'cancel'">
       <label class="flex items-center gap-1.5">
-        <input v-model="send" type="checkbox" /> tell everybody invited
+        <input v-model="send" type="checkbox" /> {{ t('register.tellEverybodyInvited') }}
       </label>
-      <input v-model="word" class="field w-56" placeholder="A word to them" aria-label="A word" />
+      <input
+        v-model="word"
+        class="field w-56"
+        :placeholder="t('register.aWordToThem2')"
+        :aria-label="t('register.aWord')"
+      />
     </template>
     <button v-if="act" type="button" class="button" :disabled="!ready || busy" @click="go">
-      {{ busy ? 'Working…' : words }}
+      {{ busy ? t('register.working') : words }}
     </button>
-    <button type="button" class="link" @click="emit('none')">Choose none</button>
+    <button type="button" class="link" @click="emit('none')">{{ t('register.chooseNone') }}</button>
     <span role="status">{{ said }}</span>
     <ProblemNote class="w-full" :problem="problem" />
   </div>

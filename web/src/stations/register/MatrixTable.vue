@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useCatalogue } from '@/api/catalogue'
 import GateMark from '@/marks/GateMark.vue'
 
@@ -19,29 +20,29 @@ function gates(persona: string) {
     .filter((g) => g.rights.length)
 }
 const rightHead: Record<string, string> = {
-  listen: 'listen',
-  'share-screen': 'share screen',
-  'remove-others': 'remove',
-  speak: 'speak',
-  annotate: 'draw',
-  camera: 'camera',
-  'admit-others': 'admit',
-  'take-control': 'control',
-  record: 'record',
-  'mute-others': 'silence',
-  chat: 'chat',
-  whiteboard: 'board',
-  'private-chat': 'private',
-  'rename-self': 'rename',
-  'page-slides': 'slides',
-  react: 'react',
+  listen: t('register.listen'),
+  'share-screen': t('register.shareScreen'),
+  'remove-others': t('register.remove'),
+  speak: t('register.speak'),
+  annotate: t('register.draw'),
+  camera: t('register.camera'),
+  'admit-others': t('register.admit'),
+  'take-control': t('register.control2'),
+  record: t('register.record'),
+  'mute-others': t('register.silence'),
+  chat: t('register.chat'),
+  whiteboard: t('register.board'),
+  'private-chat': t('register.private'),
+  'rename-self': t('register.rename'),
+  'page-slides': t('register.slides'),
+  react: t('register.react'),
 }
 </script>
 
 <template>
   <dl class="hidden mid:block">
     <template v-for="p in catalogue?.personas ?? []" :key="p.id">
-      <dt class="head mt-2">Someone who {{ p.phrase }}</dt>
+      <dt class="head mt-2">{{ t('register.someoneWhoPhrase', { phrase: p.phrase }) }}</dt>
       <dd v-for="g in gates(p.id)" :key="g.level" class="flex gap-2 py-0.5">
         <GateMark :level="g.level" class="mt-1 shrink-0" />
         <span
@@ -52,11 +53,13 @@ const rightHead: Record<string, string> = {
   </dl>
   <table class="grid-lines mid:hidden">
     <caption class="hidden-label">
-      Who comes to hold which right
+      {{
+        t('register.whoComesToHoldWhichRight')
+      }}
     </caption>
     <thead>
       <tr>
-        <th scope="col">Someone who…</th>
+        <th scope="col">{{ t('register.someoneWho') }}</th>
         <th v-for="r in catalogue?.rights ?? []" :key="r.id" scope="col" class="slant">
           <span :title="r.phrase">{{ rightHead[r.id] ?? r.id }}</span>
         </th>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { t } from '@/wording'
+import { term } from '@/shell/terms'
 import { counted } from '@/shell/counted'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
@@ -51,9 +53,15 @@ const saved = computed(() => {
   const by = String(route.query.by ?? '')
   if (by)
     return sent === '0'
-      ? `Saved. ${by} makes the meeting now. Nobody was written to.`
-      : `Saved. Once ${by} has made the meeting, ${sent} ${sent === '1' ? 'is' : 'are'} written to.`
-  return sent === '0' ? 'Saved. Nobody was written to.' : `Saved, and sent to ${sent}.`
+      ? t('register.savedByMakesTheMeetingNowNobody', { by })
+      : t('register.savedOnceByHasMadeTheMeeting', {
+          by,
+          sent,
+          x: sent === '1' ? t('register.is') : t('register.are'),
+        })
+  return sent === '0'
+    ? t('register.savedNobodyWasWrittenTo')
+    : t('register.savedAndSentToSent', { sent })
 })
 async function reload() {
   await refetch()
@@ -117,26 +125,26 @@ function change(control: string, value: Plain) {
   const about = controls.value.get(control)
   // what a conference service holds is so once it was read back, and the page says how far that is
   const said = data.value?.held
-    ? `${about?.title} is to be “${label(about, value)}”.`
-    : `${about?.title} is now “${label(about, value)}”.`
+    ? t('register.titleIsToBeAbout', { title: about?.title, about: label(about, value) })
+    : t('register.titleIsNowAbout', { title: about?.title, about: label(about, value) })
   send({ [control]: value }, said)
 }
 const ownWords = (o: Coming) => {
   const count = Object.keys(o.controls).length
-  return `${counted(count, 'control')} of its own…`
+  return t('register.controlsOfItsOwn', { controls: counted(count, 'control') })
 }
 async function dated(after: MeetingView) {
   cache.setQueryData(['meeting', props.id], after)
   undoable.value = null
   said.value = after.held
-    ? `This date is to be changed; ${after.held.name} has to confirm it.`
-    : 'This date is changed.'
+    ? t('register.thisDateIsToBeChangedName', { name: after.held.name })
+    : t('register.thisDateIsChanged')
   await cache.invalidateQueries({ key: ['meetings'] })
 }
 function changed(count: number) {
   const what = counted(count, 'control')
-  if (!data.value?.held) return `${what} changed.`
-  return `${what} to be changed; ${data.value.held.name} has to confirm it.`
+  if (!data.value?.held) return t('register.whatChanged', { what })
+  return t('register.whatToBeChangedNameHasTo', { what, name: data.value.held.name })
 }
 function applyRemedy() {
   const changes = remedy.value?.changes ?? []
@@ -144,7 +152,10 @@ function applyRemedy() {
 }
 async function undo() {
   if (!undoable.value) return
-  await send(undoable.value, data.value?.held ? 'It is to be as it was.' : 'Put back as it was.')
+  await send(
+    undoable.value,
+    data.value?.held ? t('register.itIsToBeAsItWas') : t('register.putBackAsItWas'),
+  )
   undoable.value = null
 }
 const guessing = ref('')
@@ -162,11 +173,11 @@ async function showPasscode() {
 useKeys([
   {
     key: 'a',
-    does: 'apply the least change',
+    does: t('register.applyTheLeastChange'),
     act: () => remedy.value?.changes.length && applyRemedy(),
   },
-  { key: 'e', does: 'change the meeting', act: () => data.value?.mayEdit && edit() },
-  { key: 'Escape', does: 'back', act: () => router.back() },
+  { key: 'e', does: t('register.changeTheMeeting'), act: () => data.value?.mayEdit && edit() },
+  { key: 'Escape', does: t('register.back'), act: () => router.back() },
 ])
 </script>
 
@@ -176,29 +187,32 @@ useKeys([
   <div v-else class="grid h-full grid-cols-[minmax(0,1fr)_400px] narrow:block narrow:h-auto">
     <div class="overflow-auto px-5 py-4 narrow:overflow-visible phone:px-3">
       <p class="text-soft">
-        <RouterLink class="link" to="/register">Register</RouterLink> · {{ unitName(data.unit) }} ·
-        {{ kindName(data.kind) || 'no kind' }}
+        <RouterLink class="link" to="/register">{{ t('register.register') }}</RouterLink> ·
+        {{ unitName(data.unit) }} ·
+        {{ kindName(data.kind) || t('register.noKind') }}
       </p>
       <div class="mt-1 flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h1 class="text-xl font-bold" dir="auto">{{ data.title }}</h1>
-        <RouterLink class="link ml-auto shrink-0" :to="{ path: '/door', query: { meeting: id } }"
-          >Rehearse the door</RouterLink
-        >
+        <RouterLink class="link ml-auto shrink-0" :to="{ path: '/door', query: { meeting: id } }">{{
+          t('register.rehearseTheDoor')
+        }}</RouterLink>
         <RouterLink
           v-if="data.mayChange"
           class="link shrink-0"
           :to="{ path: '/floor', query: { practise: id } }"
-          >Practise</RouterLink
+          >{{ t('register.practise') }}</RouterLink
         >
         <span v-if="data.mayEdit" class="flex shrink-0 items-center gap-3">
-          <button type="button" class="button" @click="edit">Change</button>
-          <RouterLink class="link" :to="{ path: '/register/new', query: { copy: id } }"
-            >Copy as new</RouterLink
-          >
+          <button type="button" class="button" @click="edit">{{ t('register.change') }}</button>
+          <RouterLink class="link" :to="{ path: '/register/new', query: { copy: id } }">{{
+            t('register.copyAsNew')
+          }}</RouterLink>
           <a v-if="session.seesAll" class="link" :href="`/api/exchange/calendar?id=${id}`" download
             >.ics</a
           >
-          <button type="button" class="link" @click="cancelling = true">Cancel it…</button>
+          <button type="button" class="link" @click="cancelling = true">
+            {{ t('register.cancelIt') }}
+          </button>
         </span>
       </div>
       <p v-if="saved" class="my-2 border-l-4 border-kelp bg-sheet px-3 py-1.5" role="status">
@@ -207,7 +221,7 @@ useKeys([
           v-if="route.query.saved !== '0' && session.seesAll"
           class="link ml-2"
           :to="{ path: '/outbox', query: { about: `meeting:${id}` } }"
-          >Read the message</RouterLink
+          >{{ t('register.readTheMessage') }}</RouterLink
         >
       </p>
       <p v-if="data.description" class="mt-1 max-w-prose whitespace-pre-line" dir="auto">
@@ -215,34 +229,32 @@ useKeys([
       </p>
       <InSessionNote v-if="data.mayChange" class="mt-2" :meetings="[id]" />
       <div class="mt-3 flex items-center justify-between border-b border-ink pb-1">
-        <h2 class="head">Controls</h2>
+        <h2 class="head">{{ t('register.controls') }}</h2>
         <label class="flex items-center gap-1.5 text-soft">
-          <input v-model="only" type="checkbox" /> only those with findings
+          <input v-model="only" type="checkbox" /> {{ t('register.onlyThoseWithFindings') }}
         </label>
       </div>
       <ProblemNote class="my-2" :problem="problem" />
       <p v-if="said" class="my-2 border-l-4 border-kelp bg-sheet px-3 py-1.5" role="status">
         {{ said }}
         <button v-if="undoable" class="link ml-2" :disabled="busy" @click="undo">
-          Take it back
+          {{ t('register.takeItBack') }}
         </button>
       </p>
       <ControlTable :meeting="data" :only="only" :busy="busy" @change="change" />
       <RegistrationsPart :id="id" :may-change="data.mayEdit" />
-      <h2 class="head mt-8">Who could do what</h2>
+      <h2 class="head mt-8">{{ t('register.whoCouldDoWhat') }}</h2>
       <p class="text-soft">
-        How freely each comes to hold each right: a closed gate never, one notch once a host lets
-        them in, three notches once anybody does, a gap straight in, two posts before any host is
-        there.
+        {{ t('register.howFreelyEachComesToHoldEach') }}
       </p>
       <MatrixTable v-if="data.assessment.matrix" :matrix="data.assessment.matrix" />
       <h2 class="head mb-1 mt-8 flex justify-between border-b border-ink pb-1">
-        What changed, and by whom
+        {{ t('register.whatChangedAndByWhom') }}
         <RouterLink
           v-if="session.seesAll"
           class="link font-normal"
           :to="{ path: '/ledger', query: { object: 'meeting', objectId: id } }"
-          >in the ledger</RouterLink
+          >{{ t('register.inTheLedger') }}</RouterLink
         >
       </h2>
       <HistoryPart :id="id" :may-change="data.mayEdit" @restored="reload" />
@@ -267,8 +279,12 @@ useKeys([
         :width="200"
       />
       <p v-if="data.assessment.exposure" class="mt-1 text-[12.5px] text-soft">
-        intrusion {{ data.assessment.exposure.intrusion }} · disruption
-        {{ data.assessment.exposure.disruption }}
+        {{
+          t('register.intrusionIntrusionDisruptionDisruption', {
+            intrusion: data.assessment.exposure.intrusion,
+            disruption: data.assessment.exposure.disruption,
+          })
+        }}
       </p>
 
       <JoinPart
@@ -287,7 +303,7 @@ useKeys([
       />
 
       <template v-if="remedy && remedy.changes.length">
-        <h2 class="head mt-5 border-b border-line pb-1">Least change</h2>
+        <h2 class="head mt-5 border-b border-line pb-1">{{ t('register.leastChange') }}</h2>
         <ul>
           <li
             v-for="c in remedy.changes"
@@ -302,8 +318,12 @@ useKeys([
           </li>
         </ul>
         <p class="mt-1 text-[12.5px] text-soft">
-          inconvenience {{ remedy.friction
-          }}{{ remedy.complete ? '' : ' · does not mend everything: no small set of changes does' }}
+          {{
+            t('register.inconvenienceFrictionX', {
+              friction: remedy.friction,
+              x: remedy.complete ? '' : t('register.doesNotMendEverythingNoSmallSet'),
+            })
+          }}
         </p>
         <button
           v-if="data.mayChange"
@@ -311,113 +331,137 @@ useKeys([
           :disabled="busy"
           @click="applyRemedy"
         >
-          {{ busy ? 'Applying…' : 'Apply' }}
+          {{ busy ? t('register.applying') : t('register.apply') }}
         </button>
       </template>
 
       <h2 class="head mt-4 border-b border-line pb-1">
-        {{ findings.length ? counted(findings.length, 'finding') : 'No findings' }}
+        {{ findings.length ? counted(findings.length, 'finding') : t('register.noFindings') }}
       </h2>
-      <p v-if="!findings.length" class="py-2 text-kelp">Everything is as the rulebook says.</p>
+      <p v-if="!findings.length" class="py-2 text-kelp">
+        {{ t('register.everythingIsAsTheRulebookSays') }}
+      </p>
       <ul>
         <li v-for="(f, i) in findings" :key="i" class="flex gap-2 border-b border-hair py-1.5">
           <TallyMark :severity="f.severity" class="mt-0.5 shrink-0 self-start" />
           <span>
             {{ f.text }}
-            <RouterLink class="link text-[12.5px]" :to="`/help/checks#${f.check}`">why</RouterLink>
-            <span v-if="f.occurrence" class="value text-soft"> on {{ f.occurrence }}</span>
-            <span v-if="waiverOf(f)" class="block border-l-4 border-sand pl-2 text-[12.5px]"
-              >waived until {{ shortTime(waiverOf(f)!.until) }}: “{{ waiverOf(f)!.reason }}”</span
+            <RouterLink class="link text-[12.5px]" :to="`/help/checks#${f.check}`">{{
+              t('register.why')
+            }}</RouterLink>
+            <span v-if="f.occurrence" class="value text-soft">
+              {{ t('register.onOccurrence', { occurrence: f.occurrence }) }}</span
             >
+            <span v-if="waiverOf(f)" class="block border-l-4 border-sand pl-2 text-[12.5px]">{{
+              t('register.waivedUntilUntilReason', {
+                until: shortTime(waiverOf(f)!.until),
+                reason: waiverOf(f)!.reason,
+              })
+            }}</span>
           </span>
         </li>
       </ul>
 
-      <h2 class="head mt-5 border-b border-line pb-1">When and who</h2>
+      <h2 class="head mt-5 border-b border-line pb-1">{{ t('register.whenAndWho') }}</h2>
       <dl class="mt-1 grid grid-cols-[5.5rem_minmax(0,1fr)] gap-y-1">
-        <dt class="text-soft">recurs</dt>
+        <dt class="text-soft">{{ t('register.recurs2') }}</dt>
         <dd>
           {{ recurrenceWords(data.recurrence) }},
           {{
             data.wholeDay
-              ? `${Math.max(1, data.minutes / 1440)} whole days`
-              : `${data.minutes} minutes`
+              ? t('register.maxWholeDays', { max: Math.max(1, data.minutes / 1440) })
+              : t('register.minutesMinutes', { minutes: data.minutes })
           }}
         </dd>
-        <dt class="text-soft">next</dt>
+        <dt class="text-soft">{{ t('register.next2') }}</dt>
         <dd>
           <div v-for="o in data.coming.slice(0, 4)" :key="o.start" class="value">
             {{ fullTime(o.start) }}
             <span v-if="zoneDiffers" class="text-soft">
               · {{ fullTime(o.start, data.zone).slice(-5) }} {{ data.zone }}
             </span>
-            <span v-if="o.changed" class="text-sand"> changed</span>
+            <span v-if="o.changed" class="text-sand"> {{ t('register.changed2Spaced') }}</span>
             <button
               v-if="data.recurrence && data.mayChange && data.datesApart"
               class="link ml-2"
-              :title="`Controls of ${fullTime(o.start)} alone`"
+              :title="t('register.controlsOfStartAlone', { start: fullTime(o.start) })"
               @click="date = o"
             >
-              {{ Object.keys(o.controls).length ? ownWords(o) : 'this date alone…' }}
+              {{ Object.keys(o.controls).length ? ownWords(o) : t('register.thisDateAlone2') }}
             </button>
           </div>
-          <span v-if="!data.coming.length" class="text-soft">none in the next 90 days</span>
+          <span v-if="!data.coming.length" class="text-soft">{{
+            t('register.noneInTheNext90Days')
+          }}</span>
           <span v-if="data.recurrence && !data.datesApart" class="text-soft">
-            {{ data.held?.name }} has no controls of single dates.
+            {{ t('register.nameHasNoControlsOfSingleDates', { name: data.held?.name }) }}
           </span>
         </dd>
         <template v-if="data.room">
-          <dt class="text-soft">room</dt>
+          <dt class="text-soft">{{ t('register.room2') }}</dt>
           <dd>{{ roomName }}</dd>
         </template>
         <template v-if="data.groups.length">
-          <dt class="text-soft">groups</dt>
+          <dt class="text-soft">{{ t('register.groups') }}</dt>
           <dd>{{ data.groups.map((g) => groupText(g, organisation)).join(', ') }}</dd>
         </template>
-        <dt class="text-soft">number</dt>
-        <dd class="value">{{ data.number ?? 'not known' }}</dd>
-        <dt class="text-soft">passcode</dt>
+        <dt class="text-soft">{{ t('register.number') }}</dt>
+        <dd class="value">{{ data.number ?? t('register.notKnown') }}</dd>
+        <dt class="text-soft">{{ t('register.passcode') }}</dt>
         <dd>
           <span v-if="passcode">
             <span class="value font-bold">{{ passcode }}</span>
             <span class="block text-[12.5px] text-soft">{{ guessing }}</span>
             <template v-if="phonePasscode">
-              by phone <span class="value font-bold">{{ phonePasscode }}</span>
+              {{ t('register.byPhone') }} <span class="value font-bold">{{ phonePasscode }}</span>
               <span class="block text-[12.5px] text-soft">{{ phoneGuessing }}</span>
             </template>
           </span>
           <button v-else-if="data.maySeePasscode" class="link" @click="showPasscode">
-            Show it
+            {{ t('register.showIt') }}
           </button>
-          <span v-else class="text-soft">{{ data.hasPasscode ? 'kept from you' : 'none' }}</span>
+          <span v-else class="text-soft">{{
+            data.hasPasscode ? t('register.keptFromYou') : t('register.none2')
+          }}</span>
         </dd>
-        <dt class="text-soft">host</dt>
+        <dt class="text-soft">{{ t('register.host2') }}</dt>
         <dd class="break-words">{{ data.host }}</dd>
         <template v-if="data.coHosts.length">
-          <dt class="text-soft">co-hosts</dt>
+          <dt class="text-soft">{{ t('register.coHosts') }}</dt>
           <dd class="break-words">{{ data.coHosts.join(', ') }}</dd>
         </template>
         <template v-if="data.presenters.length">
-          <dt class="text-soft">presenters</dt>
+          <dt class="text-soft">{{ t('register.presenters') }}</dt>
           <dd class="break-words">{{ data.presenters.join(', ') }}</dd>
         </template>
-        <dt class="text-soft">invited</dt>
+        <dt class="text-soft">{{ t('register.invited2') }}</dt>
         <dd>
           <div v-for="i in data.invitees" :key="i.email" class="flex justify-between gap-2">
             <span class="truncate" :title="i.email">{{ i.email }}</span>
             <span :class="i.standing === 'outsider' ? 'text-sand' : 'text-soft'"
-              >{{ i.task ? taskText(i.task, i.language) + ', ' : '' }}{{ i.standing }}</span
+              >{{ i.task ? taskText(i.task, i.language) + ', ' : '' }}{{ term(i.standing) }}</span
             >
           </div>
           <div v-if="data.lists.length" class="text-soft">
-            lists: {{ data.lists.map((l) => nameOf(organisation?.lists, l)).join(', ') }}
+            {{
+              t('register.listsJoin', {
+                join: data.lists.map((l) => nameOf(organisation?.lists, l)).join(', '),
+              })
+            }}
           </div>
           <div v-if="data.space" class="text-soft">
-            space: {{ nameOf(organisation?.spaces, data.space) }}
+            {{ t('register.spaceSpaces', { spaces: nameOf(organisation?.spaces, data.space) }) }}
           </div>
         </dd>
-        <dt class="text-soft">changed</dt>
-        <dd class="text-soft">{{ fullTime(data.changedAt) }} by {{ data.changedBy }}</dd>
+        <dt class="text-soft">{{ t('register.changed2') }}</dt>
+        <dd class="text-soft">
+          {{
+            t('register.changedAtByChangedBy', {
+              changedAt: fullTime(data.changedAt),
+              changedBy: data.changedBy,
+            })
+          }}
+        </dd>
       </dl>
       <AnswersPart :id="id" />
     </aside>

@@ -1,11 +1,21 @@
 <script setup lang="ts">
+import { bandName } from '@/marks/bands'
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
+import type { Line } from '@/api/schema'
+import { useAddress } from '@/shell/address'
+import { counted } from '@/shell/counted'
+import FilterBar from '@/shell/FilterBar.vue'
+import FilterChoice from '@/shell/FilterChoice.vue'
 import { useKeys } from '@/shell/keys'
+import ListFoot from '@/shell/ListFoot.vue'
+import type { RowAct } from '@/shell/rowActs'
+import { listKeys } from '@/shell/rows'
 import StatePanel from '@/shell/StatePanel.vue'
 import { browserZone, toLocal } from '@/stations/scheduling/zones'
 import { allColumns, useColumns } from './columns'
@@ -30,7 +40,7 @@ const { data: services } = useQuery({
   enabled: () => session.isWarden || session.who?.role === 'auditor',
 })
 
-const query = (key: string) => String(route.query[key] ?? '')
+const { query, clear, days, isNarrowedBy } = useAddress()
 function setQuery(part: Record<string, string | undefined>, push = false) {
   const to = { query: { ...route.query, row: undefined, ...part } }
   if (push) router.push(to)
@@ -45,11 +55,10 @@ const filter = computed<LineFilter>(() => ({
   service: query('service'),
   open: query('open') === '1',
   sort: query('sort') || 'next',
+  ...days.value,
 }))
 const { at, want, total, problem, reload, known } = useLines(filter)
-const narrowed = computed(() =>
-  ['text', 'unit', 'kind', 'band', 'host', 'service', 'open'].some((k) => query(k) !== ''),
-)
+const narrowed = computed(() => isNarrowedBy('unit', 'kind', 'band', 'host', 'service', 'open'))
 const row = ref(Number(query('row') || 0))
 watch(row, (r) => router.replace({ query: { ...route.query, row: r ? String(r) : undefined } }))
 const selected = ref(new Set<string>())
@@ -81,16 +90,41 @@ async function done() {
   await cache.invalidateQueries({ key: ['meetings'] })
   reload()
 }
+/** What a row's menu offers; a host has neither the audit nor the ledger. */
+function acts(line: Line): RowAct[] {
+  const id = encodeURIComponent(line.id)
+  const all: RowAct[] = [{ name: t('register.openIt'), to: `/register/${id}` }]
+  if (maySchedule.value) all.push({ name: t('register.changeIt'), to: `/register/${id}/edit` })
+  all.push({
+    name: t('register.whoGetsIn'),
+    to: { path: '/door', query: { meeting: line.id } },
+  })
+  if (session.seesAll || session.isUnitWarden)
+    all.push({
+      name: t('register.itsFindings'),
+      to: { path: '/audit', query: { meeting: line.id, show: 'all' } },
+    })
+  if (session.seesAll)
+    all.push(
+      { name: t('register.allOfItsHost'), to: { path: '/register', query: { host: line.host } } },
+      {
+        name: t('register.whatWasDoneWithIt'),
+        to: { path: '/ledger', query: { object: 'meeting', objectId: line.id } },
+      },
+    )
+  return all
+}
 useKeys([
   {
     key: 'j',
-    does: 'next',
+    does: t('shell.nextRow'),
     act: () => (row.value = Math.min(row.value + 1, (total.value ?? 1) - 1)),
   },
-  { key: 'k', does: 'previous', act: () => (row.value = Math.max(row.value - 1, 0)) },
+  { key: 'k', does: t('shell.rowBefore'), act: () => (row.value = Math.max(row.value - 1, 0)) },
+  ...listKeys(() => document.getElementById(`row-${row.value}`)),
   {
     key: 'Enter',
-    does: 'open',
+    does: t('shell.openTheRow'),
     act: () => {
       const line = at(row.value)
       if (line) open(line.id)
@@ -98,7 +132,7 @@ useKeys([
   },
   {
     key: 'x',
-    does: 'choose for an act on several',
+    does: t('register.chooseForAnActOnSeveral'),
     act: () => {
       const line = at(row.value)
       if (line && session.isWarden) select(line.id)
@@ -106,12 +140,12 @@ useKeys([
   },
   {
     key: 'n',
-    does: 'schedule a meeting',
+    does: t('register.scheduleAMeeting'),
     act: () => maySchedule.value && router.push('/register/new'),
   },
   {
     key: 'w',
-    does: 'table or week',
+    does: t('register.tableOrWeek'),
     act: () => setQuery({ view: week.value ? undefined : 'week' }, true),
   },
 ])
@@ -124,59 +158,38 @@ const exported = computed(() =>
 
 <template>
   <div class="flex h-full flex-col">
-    <form
-      class="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-2 border-b border-line px-5 py-2"
-      @submit.prevent
-    >
-      <input
-        class="field w-44"
-        type="search"
-        placeholder="Title or host"
-        aria-label="Title or host"
-        :value="query('text')"
-        @input="setQuery({ text: ($event.target as HTMLInputElement).value || undefined })"
+    <FilterBar :words="t('register.titleOrHost')" :days="week ? undefined : t('register.nextTime')">
+      <FilterChoice
+        name="unit"
+        :label="t('register.unit')"
+        :all="t('register.everyUnit')"
+        :choices="organisation?.units ?? []"
+        :change="setQuery"
+      />
+      <FilterChoice
+        name="kind"
+        :label="t('register.kind')"
+        :all="t('register.everyKind')"
+        :choices="organisation?.kinds ?? []"
+        :change="setQuery"
+      />
+      <FilterChoice
+        name="band"
+        :label="t('register.band')"
+        :all="t('register.everyBand')"
+        :choices="['shut', 'guarded', 'ajar', 'open'].map((id) => ({ id, name: bandName(id) }))"
+        :change="setQuery"
       />
       <select
-        class="field"
-        aria-label="Unit"
-        :value="query('unit')"
-        @change="setQuery({ unit: ($event.target as HTMLSelectElement).value || undefined })"
-      >
-        <option value="">every unit</option>
-        <option v-for="u in organisation?.units ?? []" :key="u.id" :value="u.id">
-          {{ u.name }}
-        </option>
-      </select>
-      <select
-        class="field"
-        aria-label="Kind"
-        :value="query('kind')"
-        @change="setQuery({ kind: ($event.target as HTMLSelectElement).value || undefined })"
-      >
-        <option value="">every kind</option>
-        <option v-for="k in organisation?.kinds ?? []" :key="k.id" :value="k.id">
-          {{ k.name }}
-        </option>
-      </select>
-      <select
-        class="field"
-        aria-label="Band"
-        :value="query('band')"
-        @change="setQuery({ band: ($event.target as HTMLSelectElement).value || undefined })"
-      >
-        <option value="">every band</option>
-        <option v-for="b in ['shut', 'guarded', 'ajar', 'open']" :key="b">{{ b }}</option>
-      </select>
-      <select
         v-if="services?.length"
-        class="field"
-        aria-label="Held by"
+        class="field max-w-32"
+        :aria-label="t('register.heldBy')"
         :value="query('service')"
         @change="setQuery({ service: ($event.target as HTMLSelectElement).value || undefined })"
       >
-        <option value="">every service</option>
+        <option value="">{{ t('register.everyService') }}</option>
         <option v-for="s in services" :key="s.id" :value="String(s.id)">{{ s.name }}</option>
-        <option value="0">no service</option>
+        <option value="0">{{ t('register.noService') }}</option>
       </select>
       <label class="flex items-center gap-1.5">
         <input
@@ -184,54 +197,62 @@ const exported = computed(() =>
           :checked="query('open') === '1'"
           @change="setQuery({ open: query('open') === '1' ? undefined : '1' })"
         />
-        with findings
+        {{ t('register.withFindings') }}
       </label>
       <span v-if="query('host')" class="flex items-center gap-1.5">
-        <span class="text-soft">host</span> {{ query('host') }}
-        <button type="button" class="link" @click="setQuery({ host: undefined })">any</button>
+        <span class="text-soft">{{ t('register.host2') }}</span> {{ query('host') }}
+        <button type="button" class="link" @click="setQuery({ host: undefined })">
+          {{ t('register.any') }}
+        </button>
       </span>
-      <span class="ml-auto text-soft" role="status">{{
-        total === null ? '' : `${total} meetings`
-      }}</span>
-      <button
-        type="button"
-        class="link"
-        @click="setQuery({ view: week ? undefined : 'week' }, true)"
-      >
-        {{ week ? 'Table' : 'Week' }}
-      </button>
-      <span class="relative">
+      <template #acts>
         <button
           type="button"
           class="link"
-          :aria-expanded="choosingColumns"
-          @click="choosingColumns = !choosingColumns"
+          @click="setQuery({ view: week ? undefined : 'week' }, true)"
         >
-          Columns
+          {{ week ? t('register.table') : t('register.week') }}
         </button>
-        <span
-          v-if="choosingColumns"
-          class="absolute right-0 z-20 mt-1 block w-40 border border-ink bg-sheet px-3 py-2"
-          @keydown.esc="choosingColumns = false"
-        >
-          <label
-            v-for="c in allColumns.filter((c) => c.id !== 'title')"
-            :key="c.id"
-            class="flex items-center gap-2"
+        <span class="relative">
+          <button
+            type="button"
+            class="link"
+            :aria-expanded="choosingColumns"
+            @click="choosingColumns = !choosingColumns"
           >
-            <input type="checkbox" :checked="chosen.includes(c.id)" @change="toggle(c.id)" />
-            {{ c.name }}
-          </label>
+            {{ t('register.columns') }}
+          </button>
+          <span
+            v-if="choosingColumns"
+            class="absolute right-0 z-20 mt-1 block w-40 border border-ink bg-sheet px-3 py-2"
+            @keydown.esc="choosingColumns = false"
+          >
+            <label
+              v-for="c in allColumns.filter((c) => c.id !== 'title')"
+              :key="c.id"
+              class="flex items-center gap-2"
+            >
+              <input type="checkbox" :checked="chosen.includes(c.id)" @change="toggle(c.id)" />
+              {{ c.name }}
+            </label>
+          </span>
         </span>
-      </span>
-      <button type="button" class="link" @click="setQuery({ feeds: '1' })">Subscribe</button>
-      <button v-if="session.seesAll" type="button" class="link" @click="setQuery({ import: '1' })">
-        Import and export
-      </button>
-      <RouterLink v-if="maySchedule" class="button button-main" to="/register/new"
-        >Schedule</RouterLink
-      >
-    </form>
+        <button type="button" class="link" @click="setQuery({ feeds: '1' })">
+          {{ t('register.subscribe') }}
+        </button>
+        <button
+          v-if="session.seesAll"
+          type="button"
+          class="link"
+          @click="setQuery({ import: '1' })"
+        >
+          {{ t('register.importAndExport') }}
+        </button>
+        <RouterLink v-if="maySchedule" class="button button-main" to="/register/new">{{
+          t('register.schedule')
+        }}</RouterLink>
+      </template>
+    </FilterBar>
     <ManyBar v-if="selected.size" :ids="[...selected]" @done="done" @none="selected = new Set()" />
     <WeekView
       v-if="week"
@@ -243,14 +264,20 @@ const exported = computed(() =>
     />
     <StatePanel v-else-if="problem" state="failed" :problem="problem" @retry="reload()" />
     <StatePanel v-else-if="total === null" state="loading" />
-    <StatePanel v-else-if="!total && !narrowed" state="empty" title="Nothing is scheduled yet">
+    <StatePanel
+      v-else-if="!total && !narrowed"
+      state="empty"
+      :title="t('register.nothingIsScheduledYet')"
+    >
       <p v-if="session.isWarden">
-        Schedule a meeting, or bring in what is scheduled elsewhere: a calendar, a table, a bundle.
+        {{ t('register.scheduleAMeetingOrBringInWhat') }}
       </p>
-      <p v-else>None of the meetings is yours.</p>
+      <p v-else>{{ t('register.noneOfTheMeetingsIsYours') }}</p>
     </StatePanel>
-    <StatePanel v-else-if="!total" state="empty" title="No meeting is like that">
-      <button class="link" @click="router.replace({ query: {} })">Show all again</button>
+    <StatePanel v-else-if="!total" state="empty" :title="t('register.noMeetingIsLikeThat')">
+      <button class="link" @click="clear()">
+        {{ t('shell.showAllAgain') }}
+      </button>
     </StatePanel>
     <RegisterTable
       v-else
@@ -261,21 +288,22 @@ const exported = computed(() =>
       :sort="filter.sort"
       :selected="selected"
       :selectable="session.isWarden"
+      :acts="acts"
       @want="want"
       @row="row = $event"
       @open="open"
       @sort="setQuery({ sort: $event === 'next' ? undefined : $event })"
       @toggle="select"
     />
-    <div
-      v-if="session.isWarden && total && !week"
-      class="flex shrink-0 items-center gap-4 border-t border-line px-5 py-1 text-[12.5px] text-soft"
-    >
-      <button type="button" class="link" @click="selectAll">
-        {{ selected.size ? 'Choose none' : `Choose the ${known.length} that are read` }}
+    <ListFoot v-if="!week && total" :count="counted(total, 'meeting')" opens>
+      <button v-if="session.isWarden" type="button" class="link" @click="selectAll">
+        {{
+          selected.size
+            ? t('register.chooseNone')
+            : t('register.chooseTheKnownThatAreRead', { known: known.length })
+        }}
       </button>
-      <span>n schedules, x chooses a row, w turns to the week, ? shows all keys</span>
-    </div>
+    </ListFoot>
     <ImportDialog
       :open="query('import') === '1'"
       :chosen="exported"

@@ -1,10 +1,14 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useElementSize, useMediaQuery, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
 import type { Line } from '@/api/schema'
 import TallyMark from '@/marks/TallyMark.vue'
 import WaterLine from '@/marks/WaterLine.vue'
+import type { RowAct } from '@/shell/rowActs'
+import RowMenu from '@/shell/RowMenu.vue'
+import { rowLook } from '@/shell/rows'
 import { shortTime } from '@/shell/times'
 import type { Column } from './columns'
 import { shortWriting } from './held'
@@ -20,6 +24,8 @@ const props = defineProps<{
   sort: string
   selected: Set<string>
   selectable: boolean
+  /** What a row's menu offers. */
+  acts: (line: Line) => RowAct[]
 }>()
 const emit = defineEmits<{
   want: [first: number, last: number]
@@ -57,7 +63,7 @@ const template = computed(() => {
   const widths = shownColumns.value.map((c) =>
     narrow.value && c.id === 'title' ? 'minmax(0,2.6fr)' : c.width,
   )
-  return `${props.selectable ? '2.25rem ' : ''}${widths.join(' ')}`
+  return `${props.selectable ? '2.25rem ' : ''}${widths.join(' ')} 1.75rem`
 })
 
 /** Brings a row into sight and gives it the focus. */
@@ -89,7 +95,9 @@ defineExpose({ scroller })
       role="row"
       :style="{ gridTemplateColumns: template }"
     >
-      <span v-if="selectable" role="columnheader"><span class="hidden-label">Chosen</span></span>
+      <span v-if="selectable" role="columnheader"
+        ><span class="hidden-label">{{ t('register.chosen') }}</span></span
+      >
       <span
         v-for="c in shownColumns"
         :key="c.id"
@@ -112,6 +120,9 @@ defineExpose({ scroller })
         </button>
         <template v-else>{{ c.name }}</template>
       </span>
+      <span role="columnheader"
+        ><span class="hidden-label">{{ t('shell.acts') }}</span></span
+      >
     </div>
     <div :style="{ height: `${shown.before}px` }" />
     <div
@@ -121,11 +132,7 @@ defineExpose({ scroller })
       role="row"
       :aria-rowindex="index + 2"
       class="grid cursor-pointer items-center border-b border-hair px-5 phone:px-2"
-      :class="
-        index === row
-          ? 'bg-sheet outline outline-1 -outline-offset-1 outline-ink'
-          : 'hover:bg-sheet'
-      "
+      :class="rowLook(index === row)"
       :style="{ gridTemplateColumns: template, height: `${height}px` }"
       @click="line && emit('open', line.id)"
     >
@@ -133,7 +140,7 @@ defineExpose({ scroller })
         <input
           v-if="line"
           type="checkbox"
-          :aria-label="`Choose ${line.title}`"
+          :aria-label="t('register.chooseTitle', { title: line.title })"
           :checked="selected.has(line.id)"
           @click.stop
           @change="emit('toggle', line.id)"
@@ -180,13 +187,18 @@ defineExpose({ scroller })
             <TallyMark :severity="line.worst" :count="line.findings" />
             <span class="value ml-1">{{ line.findings }}</span>
           </template>
-          <span v-else class="text-soft">·<span class="hidden-label">none</span></span>
+          <span v-else class="text-soft"
+            >·<span class="hidden-label">{{ t('register.none2') }}</span></span
+          >
         </template>
         <WaterLine v-else-if="c.id === 'exposure'" :score="line.exposure" :band="line.band" word />
         <span v-else class="value text-soft" :title="line.changedBy">{{
           shortTime(line.changedAt)
         }}</span>
       </span>
+      <span role="cell" class="text-right"
+        ><RowMenu v-if="line" :of="line.title" :acts="acts(line)"
+      /></span>
     </div>
     <div :style="{ height: `${shown.after}px` }" />
   </div>

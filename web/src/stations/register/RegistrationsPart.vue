@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
@@ -21,8 +22,9 @@ const people = computed(() => data.value?.people ?? [])
 const open = computed(() => people.value.filter((p) => p.state === 'asked' && !p.deciding))
 const mayDecide = computed(() => props.mayChange && data.value?.mayDecide === true)
 const words = (p: RegistrationLine) => {
-  if (p.deciding) return p.deciding === 'approved' ? 'being approved' : 'being declined'
-  return p.state === 'asked' ? 'waits for an answer' : p.state
+  if (p.deciding)
+    return p.deciding === 'approved' ? t('register.beingApproved') : t('register.beingDeclined')
+  return p.state === 'asked' ? t('register.waitsForAnAnswer') : p.state
 }
 const { busy, problem, attempt } = useAct()
 async function decide(decision: 'approve' | 'decline', all: boolean) {
@@ -54,23 +56,29 @@ function tick(address: string, on: boolean) {
     class="mt-8"
     aria-labelledby="registrations"
   >
-    <h2 id="registrations" class="head border-b border-ink pb-1">Who asked to take part</h2>
+    <h2 id="registrations" class="head border-b border-ink pb-1">
+      {{ t('register.whoAskedToTakePart') }}
+    </h2>
     <p v-if="!people.length" class="py-1 text-soft">
       {{
         data.service
-          ? `Nobody has filled in the form of ${data.service} yet.`
-          : 'No conference service holds this meeting, so there is no form to fill in.'
+          ? t('register.nobodyHasFilledInTheFormOf', { service: data.service })
+          : t('register.noConferenceServiceHoldsThisMeeting')
       }}
     </p>
     <template v-else>
       <p class="py-1 text-soft">
-        {{ open.length }} of {{ people.length }} wait for an answer.
-        <template v-if="data.how === 'open'">Whoever fills in the form is let in.</template>
+        {{
+          t('register.openOfPeopleWaitForAnAnswer', { open: open.length, people: people.length })
+        }}
+        <template v-if="data.how === 'open'">{{
+          t('register.whoeverFillsInTheFormIsLet')
+        }}</template>
         <template v-else-if="!data.mayDecide">
-          Answers are given in {{ data.service }}; nothing is written there from here.
+          {{ t('register.answersAreGivenInServiceNothingIs', { service: data.service }) }}
         </template>
       </p>
-      <ul class="max-h-72 overflow-auto" tabindex="0" aria-label="Who asked">
+      <ul class="max-h-72 overflow-auto" tabindex="0" :aria-label="t('register.whoAsked')">
         <li
           v-for="p in people"
           :key="p.address"
@@ -94,17 +102,19 @@ function tick(address: string, on: boolean) {
             "
           >
             {{ words(p) }}
-            <span v-if="p.why" class="block text-[12.5px] text-rust">not taken: {{ p.why }}</span>
+            <span v-if="p.why" class="block text-[12.5px] text-rust">{{
+              t('register.notTakenWhy', { why: p.why })
+            }}</span>
           </span>
         </li>
       </ul>
       <ProblemNote class="mt-2" :problem="problem" />
       <div v-if="mayDecide" class="mt-2 flex flex-wrap gap-3">
         <button class="button" :disabled="busy || !chosen.size" @click="decide('approve', false)">
-          Approve {{ chosen.size || '' }}
+          {{ t('register.approveSize', { size: chosen.size || '' }) }}
         </button>
         <button class="button" :disabled="busy || !chosen.size" @click="decide('decline', false)">
-          Decline {{ chosen.size || '' }}
+          {{ t('register.declineSize', { size: chosen.size || '' }) }}
         </button>
         <button
           v-if="open.length"
@@ -112,7 +122,7 @@ function tick(address: string, on: boolean) {
           :disabled="busy"
           @click="decide('approve', true)"
         >
-          Approve all {{ open.length }} who wait
+          {{ t('register.approveAllOpenWhoWait', { open: open.length }) }}
         </button>
       </div>
     </template>

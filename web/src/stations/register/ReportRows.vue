@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { t } from '@/wording'
+import { term } from '@/shell/terms'
 import { computed, ref } from 'vue'
 import type { Row } from '@/api/schema'
 
@@ -21,30 +23,30 @@ const outcomes = computed(() => [...new Set(props.rows.map((r) => r.outcome))])
 <template>
   <div class="mt-2">
     <label class="flex items-center gap-2 text-soft">
-      show
-      <select v-model="only" class="field" aria-label="Outcome">
-        <option value="">all {{ rows.length }}</option>
-        <option v-for="o in outcomes" :key="o" :value="o">{{ o }}</option>
+      {{ t('register.show') }}
+      <select v-model="only" class="field" :aria-label="t('register.outcome')">
+        <option value="">{{ t('register.allRows', { rows: rows.length }) }}</option>
+        <option v-for="o in outcomes" :key="o" :value="o">{{ term(o) }}</option>
       </select>
     </label>
     <div class="mt-1 max-h-56 overflow-auto border border-line">
       <table class="grid-lines">
         <thead>
           <tr>
-            <th class="!text-right">Line</th>
-            <th>What</th>
-            <th>Outcome</th>
-            <th>Remarks</th>
+            <th class="!text-right">{{ t('register.line') }}</th>
+            <th>{{ t('register.what') }}</th>
+            <th>{{ t('register.outcome') }}</th>
+            <th>{{ t('register.remarks') }}</th>
           </tr>
         </thead>
         <tbody>
           <tr v-for="(row, i) in kept.slice(0, most)" :key="i">
             <td class="value text-right text-soft">{{ row.line ?? '' }}</td>
             <td class="max-w-64 truncate" :title="row.id">
-              {{ row.title || row.id || '(nameless)' }}
+              {{ row.title || row.id || t('register.nameless') }}
               <span class="text-[12.5px] text-soft">{{ row.part }}</span>
             </td>
-            <td :class="row.outcome === 'refused' ? 'text-rust' : ''">{{ row.outcome }}</td>
+            <td :class="row.outcome === 'refused' ? 'text-rust' : ''">{{ term(row.outcome) }}</td>
             <td class="text-[12.5px]">
               <div v-for="(r, k) in row.remarks" :key="k">{{ r }}</div>
             </td>
@@ -52,6 +54,8 @@ const outcomes = computed(() => [...new Set(props.rows.map((r) => r.outcome))])
         </tbody>
       </table>
     </div>
-    <p v-if="kept.length > most" class="text-soft">and {{ kept.length - most }} more</p>
+    <p v-if="kept.length > most" class="text-soft">
+      {{ t('register.andKeptMore', { kept: kept.length - most }) }}
+    </p>
   </div>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { api, take } from '@/api/client'
 import { fullTime, shortTime } from '@/shell/times'
@@ -13,9 +14,12 @@ const { data } = useQuery({
 
 <template>
   <p v-if="data?.name" class="mt-4 text-soft">
-    From the calendar {{ data.name
+    {{ t('register.fromTheCalendarName', { name: data.name })
     }}<template v-if="data.readAt"
-      >, <span :title="fullTime(data.readAt)">read {{ shortTime(data.readAt) }}</span></template
-    >. A change of its time or people there is taken over here.
+      >,
+      <span :title="fullTime(data.readAt)">{{
+        t('register.readReadAt', { readAt: shortTime(data.readAt) })
+      }}</span></template
+    >{{ t('register.aChangeOfItsTimeOrPeople') }}
   </p>
 </template>

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import { bandName } from '@/marks/bands'
+import { severities } from '@/marks/severity'
+import { locale, t } from '@/wording'
 import { counted } from '@/shell/counted'
 import { useQuery } from '@pinia/colada'
 import { computed } from 'vue'
@@ -42,14 +45,13 @@ const columns = computed(() =>
 )
 const today = toLocal(new Date(), browserZone).slice(0, 10)
 const name = (day: string) =>
-  new Date(`${day}T00:00:00Z`).toLocaleDateString('en-GB', {
+  new Date(`${day}T00:00:00Z`).toLocaleDateString(locale, {
     weekday: 'short',
     day: 'numeric',
     month: 'short',
     timeZone: 'UTC',
   })
 const clock = (o: OnWeek) => toLocal(new Date(o.start), browserZone).slice(11)
-const severity = ['none', 'note', 'minor', 'moderate', 'serious', 'grave']
 function start(day: string, event: MouseEvent) {
   if (!props.mayschedule) return
   const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
@@ -68,16 +70,18 @@ const vScrollToMorning = {
   <div class="flex min-h-0 flex-1 flex-col">
     <div class="flex shrink-0 items-center gap-3 px-5 py-1.5">
       <button type="button" class="button" @click="emit('monday', addDays(monday, -7))">
-        Earlier
+        {{ t('register.earlier') }}
       </button>
       <strong class="value">{{ name(monday) }} – {{ name(addDays(monday, 6)) }}</strong>
       <button type="button" class="button" @click="emit('monday', addDays(monday, 7))">
-        Later
+        {{ t('register.later') }}
       </button>
-      <button type="button" class="link" @click="emit('monday', '')">this week</button>
+      <button type="button" class="link" @click="emit('monday', '')">
+        {{ t('register.thisWeek') }}
+      </button>
       <span class="ml-auto text-soft" role="status">
         {{ data ? counted(data.items.length + data.more, 'occurrence') : '' }}
-        {{ data?.more ? `· ${data.more} not drawn: narrow the filter` : '' }}
+        {{ data?.more ? t('register.moreNotDrawnNarrowTheFilter', { more: data.more }) : '' }}
       </span>
     </div>
     <StatePanel v-if="error" state="failed" :problem="error" @retry="refetch()" />
@@ -136,7 +140,14 @@ const vScrollToMorning = {
               left: `${p.left * 100}%`,
               width: `${p.width * 100}%`,
             }"
-            :title="`${clock(p.of)} ${p.of.title} · ${p.of.band} · worst finding: ${severity[p.of.worst]}`"
+            :title="
+              t('register.ofTitleBandWorstFindingSeverity', {
+                of: clock(p.of),
+                title: p.of.title,
+                band: bandName(p.of.band),
+                severity: severities[p.of.worst],
+              })
+            "
           >
             <TallyMark
               v-if="p.of.worst >= 3 && p.width >= 0.45"
@@ -144,9 +155,12 @@ const vScrollToMorning = {
               class="float-right mt-0.5"
             />
             <span class="value text-[11px]">{{ clock(p.of) }}</span> {{ p.of.title }}
-            <span class="hidden-label"
-              >, {{ p.of.band }}, worst finding {{ severity[p.of.worst] }}</span
-            >
+            <span class="hidden-label">{{
+              t('register.bandWorstFindingSeverity', {
+                band: bandName(p.of.band),
+                severity: severities[p.of.worst],
+              })
+            }}</span>
           </RouterLink>
         </div>
       </div>

@@ -1,3 +1,4 @@
+import { t } from '@/wording'
 import { useLocalStorage } from '@vueuse/core'
 import { computed } from 'vue'
 
@@ -10,18 +11,18 @@ export interface Column {
 }
 
 export const allColumns: Column[] = [
-  { id: 'title', name: 'Meeting', sort: 'title', width: 'minmax(12rem,2.6fr)' },
-  { id: 'kind', name: 'Kind', sort: 'kind', width: 'minmax(5rem,1fr)' },
-  { id: 'unit', name: 'Unit', sort: 'unit', width: 'minmax(6rem,1fr)' },
-  { id: 'host', name: 'Host', sort: 'host', width: 'minmax(7rem,1.2fr)' },
-  { id: 'next', name: 'Next', sort: 'next', width: '8.5rem' },
-  { id: 'recurs', name: 'Recurs', width: 'minmax(6rem,1fr)' },
-  { id: 'room', name: 'Room', width: '7rem' },
-  { id: 'service', name: 'Held by', width: 'minmax(6rem,1fr)' },
-  { id: 'invited', name: 'Invited', sort: 'invited', width: '4.5rem' },
-  { id: 'findings', name: 'Findings', sort: 'findings', width: '6rem' },
-  { id: 'exposure', name: 'Exposure', sort: 'exposure', width: '12rem' },
-  { id: 'changed', name: 'Changed', sort: 'changed', width: '8.5rem' },
+  { id: 'title', name: t('register.meeting'), sort: 'title', width: 'minmax(12rem,2.6fr)' },
+  { id: 'kind', name: t('register.kind'), sort: 'kind', width: 'minmax(5rem,1fr)' },
+  { id: 'unit', name: t('register.unit'), sort: 'unit', width: 'minmax(6rem,1fr)' },
+  { id: 'host', name: t('register.host'), sort: 'host', width: 'minmax(7rem,1.2fr)' },
+  { id: 'next', name: t('register.next'), sort: 'next', width: '8.5rem' },
+  { id: 'recurs', name: t('register.recurs'), width: 'minmax(6rem,1fr)' },
+  { id: 'room', name: t('register.room'), width: '7rem' },
+  { id: 'service', name: t('register.heldBy'), width: 'minmax(6rem,1fr)' },
+  { id: 'invited', name: t('register.invited'), sort: 'invited', width: '4.5rem' },
+  { id: 'findings', name: t('register.findings'), sort: 'findings', width: '6rem' },
+  { id: 'exposure', name: t('register.exposure'), sort: 'exposure', width: '12.75rem' },
+  { id: 'changed', name: t('register.changed'), sort: 'changed', width: '8.5rem' },
 ]
 const usual = ['title', 'kind', 'host', 'next', 'recurs', 'invited', 'findings', 'exposure']
 

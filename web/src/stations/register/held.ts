@@ -1,12 +1,13 @@
+import { t } from '@/wording'
 import type { HeldView } from '@/api/schema'
 import { shortTime } from '@/shell/times'
 
 const short: Record<string, string> = {
-  waiting: 'waiting',
-  sent: 'sent',
-  refused: 'refused',
-  other: 'holds something else',
-  kept: 'not sent',
+  waiting: t('register.waiting'),
+  sent: t('register.sent'),
+  refused: t('register.refused'),
+  other: t('register.holdsSomethingElse'),
+  kept: t('register.notSent'),
 }
 
 /** The same for a line of a list; empty where there is nothing to say. */
@@ -20,26 +21,36 @@ export function writingWords(held: HeldView): { text: string; wrong: boolean } |
   switch (held.writing) {
     case 'waiting':
       return {
-        text: `Waiting to be sent${held.late ? ', for longer than is allowed' : ''}.`,
+        text: t('register.waitingToBeSentX', {
+          x: held.late ? t('register.forLongerThanIsAllowed') : '',
+        }),
         wrong: held.late,
       }
     case 'sent':
-      return { text: 'Sent, and not read back yet.', wrong: held.late }
+      return { text: t('register.sentAndNotReadBackYet'), wrong: held.late }
     case 'confirmed':
-      if (held.differences.length) return { text: 'It is not as it was decided.', wrong: true }
+      if (held.differences.length) return { text: t('register.itIsNotAsItWasDecided'), wrong: true }
       return held.confirmedAt
-        ? { text: `As decided, confirmed ${shortTime(held.confirmedAt)}.`, wrong: false }
+        ? {
+            text: t('register.asDecidedConfirmedConfirmedAt', {
+              confirmedAt: shortTime(held.confirmedAt),
+            }),
+            wrong: false,
+          }
         : null
     case 'refused':
-      return { text: `${held.name} refused it${said}.`, wrong: true }
+      return { text: t('register.nameRefusedItSaid', { name: held.name, said }), wrong: true }
     case 'other':
-      return { text: `${held.name} holds something else${said}.`, wrong: true }
+      return {
+        text: t('register.nameHoldsSomethingElseSaid', { name: held.name, said }),
+        wrong: true,
+      }
     case 'kept':
       return {
         text:
           held.level === 'suggest'
-            ? 'Decided, and not sent: somebody has to send it.'
-            : `Decided, and not sent: ${held.name} is linked for reading only.`,
+            ? t('register.decidedAndNotSentSomebodyHasTo')
+            : t('register.decidedAndNotSentNameIsLinked', { name: held.name }),
         wrong: true,
       }
     default:

@@ -14,6 +14,9 @@ export interface LineFilter {
   service: string
   open: boolean
   sort: string
+  /** From when to before when the next occurrence begins, as instants. */
+  from?: string
+  to?: string
 }
 
 const size = 200

@@ -1,24 +1,25 @@
+import { t } from '@/wording'
 const days: Record<string, string> = {
-  MO: 'Mon',
-  TU: 'Tue',
-  WE: 'Wed',
-  TH: 'Thu',
-  FR: 'Fri',
-  SA: 'Sat',
-  SU: 'Sun',
+  MO: t('register.mon'),
+  TU: t('register.tue'),
+  WE: t('register.wed'),
+  TH: t('register.thu'),
+  FR: t('register.fri'),
+  SA: t('register.sat'),
+  SU: t('register.sun'),
 }
 const ordinals: Record<string, string> = {
-  '1': 'first',
-  '2': 'second',
-  '3': 'third',
-  '4': 'fourth',
-  '5': 'fifth',
-  '-1': 'last',
+  '1': t('register.first'),
+  '2': t('register.second'),
+  '3': t('register.third'),
+  '4': t('register.fourth'),
+  '5': t('register.fifth'),
+  '-1': t('register.last'),
 }
 
 /** A recurrence rule (RFC 5545) in a few words; rules beyond the common ones are shown as they are. */
 export function recurrenceWords(rule: string | null | undefined): string {
-  if (!rule) return 'once'
+  if (!rule) return t('register.once')
   const parts = Object.fromEntries(rule.split(';').map((p) => p.split('=')))
   const interval = Number(parts.INTERVAL ?? 1)
   const by = String(parts.BYDAY ?? '')
@@ -34,17 +35,23 @@ export function recurrenceWords(rule: string | null | undefined): string {
   const on = names.length ? ` ${names.join(' ')}` : ''
   switch (parts.FREQ) {
     case 'DAILY':
-      return interval === 1 ? 'daily' : `every ${interval} days`
+      return interval === 1 ? t('register.daily') : t('register.everyIntervalDays', { interval })
     case 'WEEKLY':
-      if (by.join() === 'MO,TU,WE,TH,FR' && interval === 1) return 'workdays'
+      if (by.join() === 'MO,TU,WE,TH,FR' && interval === 1) return t('register.workdays')
       return (
-        (interval === 1 ? 'weekly' : interval === 2 ? 'fortnightly' : `every ${interval} weeks`) +
-        on
+        (interval === 1
+          ? t('register.weekly')
+          : interval === 2
+            ? t('register.fortnightly')
+            : t('register.everyIntervalWeeks', { interval })) + on
       )
     case 'MONTHLY':
-      return (interval === 1 ? 'monthly' : `every ${interval} months`) + on
+      return (
+        (interval === 1 ? t('register.monthly') : t('register.everyIntervalMonths', { interval })) +
+        on
+      )
     case 'YEARLY':
-      return interval === 1 ? 'yearly' : `every ${interval} years`
+      return interval === 1 ? t('register.yearly') : t('register.everyIntervalYears', { interval })
     default:
       return rule
   }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { ref } from 'vue'
 import { api, take } from '@/api/client'
@@ -21,10 +22,10 @@ const hosts = () =>
 
 <template>
   <div class="flex min-w-0 flex-1 flex-wrap items-center gap-x-3 gap-y-1 py-1">
-    <span class="head">As it applies to</span>
+    <span class="head">{{ t('rulebook.asItAppliesTo') }}</span>
     <select
       class="field max-w-40"
-      aria-label="Unit"
+      :aria-label="t('rulebook.unit')"
       :value="whom.unit ?? ''"
       :disabled="!!whom.person"
       @change="
@@ -34,12 +35,12 @@ const hosts = () =>
         })
       "
     >
-      <option value="">no unit</option>
+      <option value="">{{ t('rulebook.noUnit') }}</option>
       <option v-for="u in organisation.units" :key="u.id" :value="u.id">{{ u.name }}</option>
     </select>
     <select
       class="field max-w-36"
-      aria-label="Kind"
+      :aria-label="t('rulebook.kind')"
       :value="whom.kind ?? ''"
       @change="
         emit('choose', {
@@ -48,10 +49,10 @@ const hosts = () =>
         })
       "
     >
-      <option value="">no kind</option>
+      <option value="">{{ t('rulebook.noKind') }}</option>
       <option v-for="k in organisation.kinds" :key="k.id" :value="k.id">{{ k.name }}</option>
     </select>
-    <span class="text-soft">or</span>
+    <span class="text-soft">{{ t('rulebook.or') }}</span>
     <form
       class="min-w-0"
       @submit.prevent="emit('choose', { ...whom, person: person.trim() || undefined })"
@@ -60,15 +61,15 @@ const hosts = () =>
         v-model="person"
         class="field w-52"
         list="hosts-known"
-        placeholder="a person's address"
-        aria-label="A person's address"
+        :placeholder="t('rulebook.aPersonsAddress')"
+        :aria-label="t('rulebook.aPersonsAddress2')"
         @change="emit('choose', { ...whom, person: person.trim() || undefined })"
       />
       <datalist id="hosts-known">
         <option v-for="[email, name] in hosts()" :key="email" :value="email">{{ name }}</option>
       </datalist>
     </form>
-    <button class="link ml-auto" @click="emit('close')">Back to the layers</button>
+    <button class="link ml-auto" @click="emit('close')">{{ t('rulebook.backToTheLayers') }}</button>
     <p v-if="problem" class="w-full text-rust" role="alert">{{ problem.message }}</p>
   </div>
 </template>

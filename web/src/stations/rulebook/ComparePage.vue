@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { counted } from '@/shell/counted'
 import { useQuery } from '@pinia/colada'
 import { computed } from 'vue'
@@ -26,13 +27,16 @@ const { data: drafts } = useQuery({
   enabled: () => session.mayDraft,
 })
 const sources = computed(() => [
-  ...(drafts.value ?? []).map((d) => ({ id: `draft:${d.id}`, name: `Draft “${d.name}”` })),
-  { id: 'in-force', name: 'The edition in force' },
+  ...(drafts.value ?? []).map((d) => ({
+    id: `draft:${d.id}`,
+    name: t('rulebook.draftName', { name: d.name }),
+  })),
+  { id: 'in-force', name: t('rulebook.theEditionInForce') },
   ...(editions.value ?? []).map((e) => ({
     id: `edition:${e.number}`,
-    name: `Edition ${e.number}`,
+    name: t('rulebook.editionNumber', { number: e.number }),
   })),
-  { id: 'starter', name: 'Starter rulebook' },
+  { id: 'starter', name: t('rulebook.starterRulebook') },
 ])
 const newest = computed(() => editions.value?.[0]?.number ?? 0)
 const from = computed(() => String(route.query.from ?? `edition:${Math.max(newest.value - 1, 0)}`))
@@ -54,7 +58,7 @@ const count = computed(() => (data.value?.rules.length ?? 0) + (data.value?.guar
 useKeys([
   {
     key: 'x',
-    does: 'swap the two',
+    does: t('rulebook.swapTheTwo'),
     act: () => choose({ from: to.value, to: from.value }),
   },
 ])
@@ -62,29 +66,33 @@ useKeys([
 
 <template>
   <div class="flex h-full flex-col">
-    <div class="flex min-h-11 shrink-0 items-center gap-3 border-b border-line px-5">
-      <h1 class="head">Compare</h1>
+    <div
+      class="flex min-h-11 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-5 py-1"
+    >
+      <h1 class="head">{{ t('rulebook.compare') }}</h1>
       <select
-        class="field"
-        aria-label="From"
+        class="field min-w-0 max-w-full"
+        :aria-label="t('rulebook.from')"
         :value="from"
         @change="choose({ from: ($event.target as HTMLSelectElement).value })"
       >
         <option v-for="s in sources" :key="s.id" :value="s.id">{{ s.name }}</option>
       </select>
-      <span class="text-soft">with</span>
+      <span class="text-soft">{{ t('rulebook.with') }}</span>
       <select
-        class="field"
-        aria-label="To"
+        class="field min-w-0 max-w-full"
+        :aria-label="t('rulebook.to')"
         :value="to"
         @change="choose({ to: ($event.target as HTMLSelectElement).value })"
       >
         <option v-for="s in sources" :key="s.id" :value="s.id">{{ s.name }}</option>
       </select>
-      <button class="link" @click="choose({ from: to, to: from })">Swap</button>
+      <button class="link" @click="choose({ from: to, to: from })">{{ t('rulebook.swap') }}</button>
       <span v-if="data" class="text-soft" role="status">{{ counted(count, 'difference') }}</span>
-      <RouterLink class="link ml-auto" to="/rulebook/editions">All editions</RouterLink>
-      <RouterLink class="link" to="/rulebook">Back to the ladders</RouterLink>
+      <RouterLink class="link ml-auto" to="/rulebook/editions">{{
+        t('rulebook.allEditions')
+      }}</RouterLink>
+      <RouterLink class="link" to="/rulebook">{{ t('rulebook.backToTheLadders') }}</RouterLink>
     </div>
     <StatePanel v-if="error" state="failed" :problem="error" @retry="refetch()" />
     <StatePanel v-else-if="isLoading || !data" state="loading" />

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { t } from '@/wording'
+import { term } from '@/shell/terms'
 import { computed } from 'vue'
 import { useCatalogue } from '@/api/catalogue'
 import type { ComparisonView } from '@/api/schema'
@@ -25,19 +27,22 @@ const tone = (word: string) =>
   loose.includes(word) ? 'text-rust' : tight.includes(word) ? 'text-kelp' : 'text-soft'
 const rule = (item: unknown) => item as Rule | null
 const reasoned = (words: string[]) => words.includes('another reason')
-const reason = (item: unknown) => rule(item)?.reason || 'no reason given'
+const reason = (item: unknown) => rule(item)?.reason || t('rulebook.noReasonGiven')
 const guarantee = (item: unknown) => item as Guarantee | null
 </script>
 
 <template>
   <p v-if="!groups.length" class="py-6 text-center text-soft">
-    They are the same: no rule and no guarantee differs.
+    {{ t('rulebook.theyAreTheSameNoRuleAnd') }}
   </p>
-  <table v-else class="grid-lines">
+  <table
+    v-else
+    class="grid-lines narrow:table-fixed narrow:hyphens-auto narrow:[overflow-wrap:anywhere]"
+  >
     <thead>
       <tr>
-        <th class="w-40">Layer and control</th>
-        <th class="w-40">How it differs</th>
+        <th class="w-40 narrow:w-auto">{{ t('rulebook.layerAndControl') }}</th>
+        <th class="w-40 narrow:w-auto">{{ t('rulebook.howItDiffers') }}</th>
         <th>{{ comparison.fromTitle }}</th>
         <th>{{ comparison.toTitle }}</th>
       </tr>
@@ -50,7 +55,7 @@ const guarantee = (item: unknown) => item as Guarantee | null
         <td>{{ controls.get(line.control)?.title }}</td>
         <td>
           <span v-for="(word, i) in line.words" :key="word" :class="tone(word)"
-            >{{ i ? ', ' : '' }}{{ word }}</span
+            >{{ i ? ', ' : '' }}{{ term(word) }}</span
           >
         </td>
         <td class="text-soft">
@@ -63,10 +68,10 @@ const guarantee = (item: unknown) => item as Guarantee | null
         </td>
       </tr>
       <tr v-for="line in group.guarantees" :key="line.id">
-        <td>Guarantee</td>
+        <td>{{ t('rulebook.guarantee') }}</td>
         <td>
           <span v-for="(word, i) in line.words" :key="word" :class="tone(word)"
-            >{{ i ? ', ' : '' }}{{ word }}</span
+            >{{ i ? ', ' : '' }}{{ term(word) }}</span
           >
         </td>
         <td class="text-soft">{{ guaranteeWords(catalogue, guarantee(line.before)) }}</td>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed, ref } from 'vue'
 import type { Plain } from '@/api/catalogue'
 import type { ControlView } from '@/api/schema'
@@ -49,7 +50,7 @@ const height = (count: number) =>
 /** Room for a line under the labels, where some service cannot hold some value. */
 const poor = computed(() => props.rungs.some((r) => r.notIn?.length))
 const cannotWords = (rung: Rung) =>
-  rung.notIn?.length ? `; ${rung.notIn.join(', ')} cannot hold it` : ''
+  rung.notIn?.length ? t('rulebook.joinCannotHoldIt', { join: rung.notIn.join(', ') }) : ''
 
 /** A label no wider than its rung. */
 function fitted(text: string, perLetter = 6.2): string {
@@ -103,7 +104,7 @@ function drag(handle: 'start' | 'limit', down: PointerEvent) {
     class="w-full max-w-[600px] touch-none select-none"
     :class="{ ghost }"
     :viewBox="`0 0 ${width} ${poor ? 88 : 76}`"
-    :aria-label="`${control.title}, ladder`"
+    :aria-label="t('rulebook.titleLadder', { title: control.title })"
     role="group"
   >
     <defs>
@@ -149,7 +150,15 @@ function drag(handle: 'start' | 'limit', down: PointerEvent) {
         @click="editable && rule && !ghost && emit('start', rung.value)"
       >
         {{ fitted(rung.label) }}
-        <title>{{ rung.label }}: {{ rung.count }} series{{ cannotWords(rung) }}</title>
+        <title>
+          {{
+            t('rulebook.labelCountSeriesRung', {
+              label: rung.label,
+              count: rung.count,
+              rung: cannotWords(rung),
+            })
+          }}
+        </title>
       </text>
       <text
         v-if="rung.notIn?.length"
@@ -162,12 +171,12 @@ function drag(handle: 'start' | 'limit', down: PointerEvent) {
         {{
           fitted(
             rung.notIn.length > 1
-              ? `not in ${rung.notIn.length} services`
-              : `not in ${rung.notIn[0]}`,
+              ? t('rulebook.notInNotInServices', { notIn: rung.notIn.length })
+              : t('rulebook.notInNotIn', { notIn: rung.notIn[0] }),
             5.1,
           )
         }}
-        <title>{{ rung.notIn.join(', ') }} cannot hold this value</title>
+        <title>{{ t('rulebook.joinCannotHoldThisValue', { join: rung.notIn.join(', ') }) }}</title>
       </text>
     </g>
     <line x1="0" :x2="width" :y1="base" :y2="base" stroke="var(--ink)" stroke-width="1.4" />
@@ -176,7 +185,7 @@ function drag(handle: 'start' | 'limit', down: PointerEvent) {
       :tabindex="editable && !ghost ? 0 : undefined"
       role="slider"
       class="handle"
-      :aria-label="`${control.title}, limit`"
+      :aria-label="t('rulebook.titleLimit', { title: control.title })"
       :aria-valuenow="limit"
       aria-valuemin="0"
       :aria-valuemax="rungs.length - 1"
@@ -200,7 +209,7 @@ function drag(handle: 'start' | 'limit', down: PointerEvent) {
       :tabindex="editable && !ghost ? 0 : undefined"
       role="slider"
       class="handle"
-      :aria-label="`${control.title}, ${fixed ? 'fixed value' : 'default'}`"
+      :aria-label="`${control.title}, ${fixed ? t('rulebook.fixedValue') : t('rulebook.default')}`"
       :aria-valuenow="start"
       aria-valuemin="0"
       :aria-valuemax="rungs.length - 1"
@@ -227,7 +236,7 @@ function drag(handle: 'start' | 'limit', down: PointerEvent) {
         r="4"
         fill="var(--rust)"
         role="img"
-        aria-label="sealed"
+        :aria-label="t('rulebook.sealed')"
       />
     </g>
   </svg>

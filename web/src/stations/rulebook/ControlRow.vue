@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed } from 'vue'
 import type { Plain } from '@/api/catalogue'
 import type { ControlView, RemarkView, Resolved } from '@/api/schema'
@@ -43,7 +44,8 @@ const wrong = computed(() => props.remarks.filter((r) => r.weight !== 'note'))
   >
     <div>
       <button class="head text-left" :aria-pressed="chosen">
-        {{ control.title }}<span v-if="differs" class="text-sea" title="differs"> ∗</span>
+        {{ control.title
+        }}<span v-if="differs" class="text-sea" :title="t('rulebook.differs')"> ∗</span>
       </button>
       <p class="text-[12.5px] leading-tight text-soft">{{ control.effect }}</p>
       <p v-if="reasons && drawn?.reason" class="mt-1 text-[12.5px] leading-tight">
@@ -62,14 +64,14 @@ const wrong = computed(() => props.remarks.filter((r) => r.weight !== 'note'))
     />
     <div class="text-right text-[12.5px] leading-tight text-soft">
       <template v-if="drawn">
-        <template v-if="inherited">from {{ source }}</template>
+        <template v-if="inherited">{{ t('rulebook.fromSource', { source }) }}</template>
         <template v-else>{{ modeWords[drawn.mode] }}</template>
-        <div v-if="drawn.sealed">sealed</div>
+        <div v-if="drawn.sealed">{{ t('rulebook.sealed') }}</div>
         <div v-if="drawn.mode !== 'suggest'"><TallyMark :severity="drawn.importance ?? 2" /></div>
       </template>
-      <template v-else>no rule</template>
+      <template v-else>{{ t('rulebook.noRule') }}</template>
       <div v-if="wrong.length" class="mt-0.5 text-rust" :title="wrong.map((r) => r.text).join(' ')">
-        {{ wrong.some((r) => r.weight === 'wrong') ? 'wrong' : 'doubtful' }}
+        {{ wrong.some((r) => r.weight === 'wrong') ? t('rulebook.wrong') : t('rulebook.doubtful') }}
       </div>
       <span class="hidden-label">{{ startOf(drawn) }}</span>
     </div>

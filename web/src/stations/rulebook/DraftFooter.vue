@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed } from 'vue'
 
 /** Under the ladders: publish, undo, redo, and the ways to compare, look back and print. */
@@ -20,7 +21,11 @@ const props = defineProps<{
 }>()
 defineEmits<{ publish: []; undo: []; redo: [] }>()
 
-const words = { saved: 'draft saved', saving: 'saving…', failed: 'not saved' }
+const words = {
+  saved: t('rulebook.draftSaved'),
+  saving: t('rulebook.saving'),
+  failed: t('rulebook.notSaved'),
+}
 const printed = computed(() => {
   const query = new URLSearchParams()
   for (const [key, value] of Object.entries(props.print)) if (value) query.set(key, value)
@@ -39,16 +44,20 @@ const printed = computed(() => {
         :disabled="!publishable"
         @click="$emit('publish')"
       >
-        Compare and publish…
+        {{ t('rulebook.compareAndPublish2') }}
       </button>
-      <span v-else class="text-soft">A warden publishes it.</span>
-      <button class="button" :disabled="!canUndo" @click="$emit('undo')">Undo</button>
-      <button class="button" :disabled="!canRedo" @click="$emit('redo')">Redo</button>
+      <span v-else class="text-soft">{{ t('rulebook.aWardenPublishesIt') }}</span>
+      <button class="button" :disabled="!canUndo" @click="$emit('undo')">
+        {{ t('rulebook.undo2') }}
+      </button>
+      <button class="button" :disabled="!canRedo" @click="$emit('redo')">
+        {{ t('rulebook.redo2') }}
+      </button>
       <span v-if="saving" class="text-soft" role="status">{{ words[saving] }}</span>
     </template>
     <span v-if="said" class="text-kelp" role="status">{{ said }}</span>
-    <RouterLink class="link ml-auto" to="/rulebook/compare">Compare</RouterLink>
-    <RouterLink class="link" to="/rulebook/editions">Editions</RouterLink>
-    <a class="link" target="_blank" :href="printed">Print</a>
+    <RouterLink class="link ml-auto" to="/rulebook/compare">{{ t('rulebook.compare') }}</RouterLink>
+    <RouterLink class="link" to="/rulebook/editions">{{ t('rulebook.editions') }}</RouterLink>
+    <a class="link" target="_blank" :href="printed">{{ t('rulebook.print') }}</a>
   </div>
 </template>

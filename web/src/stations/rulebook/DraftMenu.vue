@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { counted } from '@/shell/counted'
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
 import { useQuery, useQueryCache } from '@pinia/colada'
@@ -26,10 +27,10 @@ const problem = ref<Error | null>(null)
 const title = computed(
   () =>
     ({
-      begin: 'Begin a draft',
-      rename: 'Rename the draft',
-      file: 'Bring in a rulebook as a draft',
-      discard: `Discard “${props.draft?.name}”?`,
+      begin: t('rulebook.beginADraft2'),
+      rename: t('rulebook.renameTheDraft'),
+      file: t('rulebook.bringInARulebookAsADraft'),
+      discard: t('rulebook.discardName', { name: props.draft?.name }),
     })[asking.value ?? 'begin'],
 )
 
@@ -75,9 +76,9 @@ async function answer() {
       <MenuButton
         class="w-full truncate text-left hover:text-sea"
         :class="draft ? 'font-bold' : 'text-soft'"
-        :title="draft ? `draft “${draft.name}”` : ''"
+        :title="draft ? t('rulebook.draftName2', { name: draft.name }) : ''"
       >
-        {{ draft ? `draft “${draft.name}”` : 'as in force' }}
+        {{ draft ? t('rulebook.draftName2', { name: draft.name }) : t('rulebook.asInForce') }}
         <span v-if="editable" aria-hidden="true">▾</span>
       </MenuButton>
       <MenuItems
@@ -86,7 +87,7 @@ async function answer() {
       >
         <MenuItem v-slot="{ active }">
           <button class="item" :class="{ active }" @click="emit('choose', null)">
-            The edition in force
+            {{ t('rulebook.theEditionInForce') }}
           </button>
         </MenuItem>
         <MenuItem v-for="d in drafts" :key="d.id" v-slot="{ active }">
@@ -94,27 +95,33 @@ async function answer() {
             <span class="truncate" :class="d.id === draft?.id ? 'font-bold' : ''">{{
               d.name
             }}</span>
-            <span class="value text-soft" :title="`saved by ${d.savedBy}`"
-              >{{ d.differences }}{{ d.proposal ? ' · waits' : ''
-              }}{{ d.present.length ? ' · open' : '' }}</span
+            <span
+              class="value text-soft"
+              :title="t('rulebook.savedBySavedBy', { savedBy: d.savedBy })"
+              >{{ d.differences }}{{ d.proposal ? t('rulebook.waits') : ''
+              }}{{ d.present.length ? t('rulebook.open') : '' }}</span
             >
           </button>
         </MenuItem>
         <div class="my-1 border-t border-hair" />
         <MenuItem v-slot="{ active }">
-          <button class="item" :class="{ active }" @click="ask('begin')">Begin a draft…</button>
+          <button class="item" :class="{ active }" @click="ask('begin')">
+            {{ t('rulebook.beginADraft') }}
+          </button>
         </MenuItem>
         <MenuItem v-slot="{ active }">
           <button class="item" :class="{ active }" @click="ask('file')">
-            Bring in a file as a draft…
+            {{ t('rulebook.bringInAFileAsADraft') }}
           </button>
         </MenuItem>
         <MenuItem v-if="draft" v-slot="{ active }">
-          <button class="item" :class="{ active }" @click="ask('rename')">Rename this one…</button>
+          <button class="item" :class="{ active }" @click="ask('rename')">
+            {{ t('rulebook.renameThisOne') }}
+          </button>
         </MenuItem>
         <MenuItem v-if="draft" v-slot="{ active }">
           <button class="item" :class="{ active }" @click="ask('discard')">
-            Discard this one…
+            {{ t('rulebook.discardThisOne') }}
           </button>
         </MenuItem>
       </MenuItems>
@@ -122,17 +129,23 @@ async function answer() {
     <p v-if="draft" class="text-[12.5px] text-soft">
       {{ counted(draft.differences, 'change') }}
       <template v-if="present.length">
-        · <span class="text-sea">{{ present.map((p) => p.name).join(', ') }} here too</span>
+        ·
+        <span class="text-sea">{{
+          t('rulebook.joinHereToo', { join: present.map((p) => p.name).join(', ') })
+        }}</span>
       </template>
     </p>
     <ModalSheet :open="!!asking" :title="title" @close="asking = null">
       <form class="flex flex-col gap-3" @submit.prevent="answer">
         <p v-if="asking === 'discard'">
-          Its {{ counted(draft?.differences ?? 0, 'change is', 'changes are') }} thrown away, for
-          everybody who works on it. This cannot be undone.
+          {{
+            t('rulebook.itsChangesThrownAwayForEverybodyWho', {
+              changes: counted(draft?.differences ?? 0, 'changeIs'),
+            })
+          }}
         </p>
         <label v-if="asking === 'file'" class="flex flex-col gap-1">
-          A rulebook in JSON or YAML, or a whole bundle
+          {{ t('rulebook.aRulebookInJSONOrYAMLOr') }}
           <input
             type="file"
             accept=".json,.yaml,.yml"
@@ -142,19 +155,25 @@ async function answer() {
           />
         </label>
         <label v-if="asking !== 'discard'" class="flex flex-col gap-1">
-          Name
+          {{ t('rulebook.name') }}
           <input
             v-model="name"
             class="field"
             maxlength="100"
             :required="asking !== 'file'"
-            :placeholder="asking === 'file' ? 'the file’s name' : ''"
+            :placeholder="asking === 'file' ? t('rulebook.theFilesName') : ''"
           />
         </label>
         <ProblemNote :problem="problem" />
         <div>
           <button class="button button-main">
-            {{ asking === 'discard' ? 'Discard it' : asking === 'file' ? 'Bring it in' : 'Save' }}
+            {{
+              asking === 'discard'
+                ? t('rulebook.discardIt')
+                : asking === 'file'
+                  ? t('rulebook.bringItIn')
+                  : t('rulebook.save')
+            }}
           </button>
         </div>
       </form>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed, ref } from 'vue'
 import { useCatalogue } from '@/api/catalogue'
 import { api, Problem, take } from '@/api/client'
@@ -66,54 +67,77 @@ async function act(what: 'consent' | 'decline' | 'withdraw') {
     <div v-for="(clash, i) in clashes" :key="i" class="note bg-sand-wash" role="alert">
       <p>
         <strong
-          >{{ clash.control ? controls.get(clash.control)?.title : 'A guarantee' }},
+          >{{ clash.control ? controls.get(clash.control)?.title : t('rulebook.aGuarantee') }},
           {{ layerTitle(clash.layer) }}</strong
-        >: somebody else changed it meanwhile to “{{ words(clash, clash.theirs) }}”. You wanted “{{
-          words(clash, clash.mine)
-        }}”.
+        >{{
+          t('rulebook.somebodyElseChangedItMeanwhileToClash', {
+            clash: words(clash, clash.theirs),
+            clash2: words(clash, clash.mine),
+          })
+        }}
       </p>
-      <button class="button" @click="emit('settle', clash, false)">Keep theirs</button>
-      <button class="button" @click="emit('settle', clash, true)">Put mine</button>
+      <button class="button" @click="emit('settle', clash, false)">
+        {{ t('rulebook.keepTheirs') }}
+      </button>
+      <button class="button" @click="emit('settle', clash, true)">
+        {{ t('rulebook.putMine') }}
+      </button>
     </div>
     <div v-if="draft?.proposal" class="note bg-sea-wash">
       <p>
-        <strong>{{ draft.proposal.by }}</strong> proposes to publish this: “{{
-          draft.proposal.reason
-        }}”<template v-if="draft.proposal.effectiveAt"
-          >, in force from {{ fullTime(draft.proposal.effectiveAt) }}</template
-        >. It waits for a second warden and cannot be changed meanwhile.
+        <strong>{{ draft.proposal.by }}</strong>
+        {{ t('rulebook.proposesToPublishThisReason', { reason: draft.proposal.reason })
+        }}<template v-if="draft.proposal.effectiveAt">{{
+          t('rulebook.inForceFromEffectiveAt', {
+            effectiveAt: fullTime(draft.proposal.effectiveAt),
+          })
+        }}</template
+        >{{ t('rulebook.itWaitsForASecondWardenAnd') }}
       </p>
       <button
         v-if="draft.proposal.by === session.who?.email"
         class="button"
         @click="act('withdraw')"
       >
-        Withdraw
+        {{ t('rulebook.withdraw') }}
       </button>
       <template v-else-if="declining">
         <form class="flex gap-2" @submit.prevent="act('decline')">
-          <input v-model="why" class="field" aria-label="Why not" placeholder="Why not" required />
-          <button class="button">Decline</button>
+          <input
+            v-model="why"
+            class="field"
+            :aria-label="t('rulebook.whyNot')"
+            :placeholder="t('rulebook.whyNot')"
+            required
+          />
+          <button class="button">{{ t('rulebook.decline') }}</button>
         </form>
       </template>
       <template v-else>
-        <button class="button button-main" @click="act('consent')">Consent and publish</button>
-        <button class="button" @click="declining = true">Decline…</button>
+        <button class="button button-main" @click="act('consent')">
+          {{ t('rulebook.consentAndPublish') }}
+        </button>
+        <button class="button" @click="declining = true">{{ t('rulebook.decline2') }}</button>
       </template>
     </div>
     <div v-else-if="draft?.refusal" class="note">
       <p>
-        <strong>{{ draft.refusal.by }}</strong> declined: “{{ draft.refusal.words }}”
+        <strong>{{ draft.refusal.by }}</strong>
+        {{ t('rulebook.declinedWords', { words: draft.refusal.words }) }}
       </p>
     </div>
     <div v-if="draft?.behind && !draft.proposal" class="note bg-sand-wash">
-      <p>A newer edition was published after this draft was begun.</p>
-      <button class="button" @click="emit('bringUp')">Bring it up to that edition</button>
+      <p>{{ t('rulebook.aNewerEditionWasPublishedAfterThis') }}</p>
+      <button class="button" @click="emit('bringUp')">
+        {{ t('rulebook.bringItUpToThatEdition') }}
+      </button>
     </div>
     <div v-if="problem" class="note">
       <ProblemNote class="flex-1" :problem="problem" />
-      <button v-if="gone" class="button" @click="emit('keep')">Keep it as a new draft</button>
-      <button v-else class="button" @click="emit('retry')">Try again</button>
+      <button v-if="gone" class="button" @click="emit('keep')">
+        {{ t('rulebook.keepItAsANewDraft') }}
+      </button>
+      <button v-else class="button" @click="emit('retry')">{{ t('rulebook.tryAgain') }}</button>
     </div>
     <ProblemNote v-if="failed" class="mx-5 my-2" :problem="failed" />
   </div>

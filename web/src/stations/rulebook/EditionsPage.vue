@@ -1,10 +1,18 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
 import type { EditionLine } from '@/api/schema'
+import { useAddress } from '@/shell/address'
+import { counted } from '@/shell/counted'
+import FilterBar from '@/shell/FilterBar.vue'
+import ListFoot from '@/shell/ListFoot.vue'
+import type { RowAct } from '@/shell/rowActs'
+import RowMenu from '@/shell/RowMenu.vue'
+import { holds, isWithin, useRows } from '@/shell/rows'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
@@ -40,7 +48,7 @@ async function attempt(work: () => Promise<unknown>) {
 }
 const stepBack = (number: number) =>
   attempt(async () => {
-    const body = { name: `Back to edition ${number}`, from: `edition:${number}` }
+    const body = { name: t('rulebook.backToEditionNumber', { number }), from: `edition:${number}` }
     const draft = await take(api.POST('/api/rulebook/drafts', { body }))
     await cache.invalidateQueries({ key: ['drafts'] })
     await router.push({ path: '/rulebook', query: { draft: draft.line.id, publish: '1' } })
@@ -57,12 +65,50 @@ const setConsent = (needed: boolean) =>
     await take(api.PUT('/api/rulebook/drafts/consent', { params: { query: { needed } } }))
     await lookAgain()
   })
+type State = 'withdrawn' | 'in-force' | 'coming' | 'before'
+function stateOf(edition: EditionLine): State {
+  if (edition.withdrawnAt) return 'withdrawn'
+  if (edition.number === inForce.value?.number) return 'in-force'
+  return new Date(edition.effectiveAt) > new Date() ? 'coming' : 'before'
+}
 function state(edition: EditionLine): string {
-  if (edition.withdrawnAt) return `withdrawn by ${edition.withdrawnBy}`
-  if (edition.number === inForce.value?.number) return 'in force'
-  return new Date(edition.effectiveAt) > new Date()
-    ? `from ${fullTime(edition.effectiveAt)}`
-    : 'before'
+  switch (stateOf(edition)) {
+    case 'withdrawn':
+      return t('rulebook.withdrawnByWithdrawnBy', { withdrawnBy: edition.withdrawnBy })
+    case 'in-force':
+      return t('rulebook.inForce')
+    case 'coming':
+      return t('rulebook.fromEffectiveAt', { effectiveAt: fullTime(edition.effectiveAt) })
+    default:
+      return t('rulebook.wasInForceBefore')
+  }
+}
+const { query, clear, days, isNarrowedBy } = useAddress()
+const isNarrowed = computed(() => isNarrowedBy())
+const rows = computed(() =>
+  (data.value ?? []).filter(
+    (e) =>
+      holds(query('text'), String(e.number), e.publishedBy, e.reason) &&
+      isWithin(e.publishedAt, days.value),
+  ),
+)
+const { look } = useRows({ name: 'edition', rows: () => rows.value })
+function acts(e: EditionLine): RowAct[] {
+  const all: RowAct[] = [
+    {
+      name: t('rulebook.compareWithTheOneInForce'),
+      to: {
+        path: '/rulebook/compare',
+        query: { from: `edition:${e.number}`, to: `edition:${inForce.value?.number ?? e.number}` },
+      },
+    },
+  ]
+  if (session.seesAll)
+    all.push({
+      name: t('rulebook.whatWasDoneWithIt'),
+      to: { path: '/ledger', query: { object: 'edition', objectId: String(e.number) } },
+    })
+  return all
 }
 const print = (number: number, format: string) =>
   `/api/rulebook/print?of=edition:${number}&format=${format}`
@@ -73,86 +119,125 @@ const file = (number: number, format: string) =>
 <template>
   <div class="flex h-full flex-col">
     <div class="flex min-h-11 shrink-0 items-center gap-3 border-b border-line px-5">
-      <h1 class="head">Editions</h1>
-      <span class="text-soft">Once published, an edition is never changed.</span>
-      <RouterLink v-if="session.isWarden" class="link ml-auto" to="/outbox"
-        >Messages to hosts</RouterLink
-      >
-      <RouterLink class="link" :class="session.isWarden ? '' : 'ml-auto'" to="/rulebook"
-        >Back to the ladders</RouterLink
-      >
+      <h1 class="head">{{ t('rulebook.editions') }}</h1>
+      <span class="text-soft">{{ t('rulebook.oncePublishedAnEditionIsNeverChanged') }}</span>
+      <RouterLink v-if="session.isWarden" class="link ml-auto" to="/outbox">{{
+        t('rulebook.messagesToHosts')
+      }}</RouterLink>
+      <RouterLink class="link" :class="session.isWarden ? '' : 'ml-auto'" to="/rulebook">{{
+        t('rulebook.backToTheLadders')
+      }}</RouterLink>
     </div>
+    <FilterBar :words="t('rulebook.numberWhyOrByWhom')" :days="t('rulebook.published')" />
     <ProblemNote v-if="problem" class="mx-5 my-2" :problem="problem" />
     <StatePanel v-if="error" state="failed" :problem="error" @retry="refetch()" />
     <StatePanel v-else-if="!data" state="loading" />
-    <StatePanel v-else-if="!data.length" state="empty" title="Nothing has been published yet" />
+    <StatePanel
+      v-else-if="!data.length"
+      state="empty"
+      :title="t('rulebook.nothingHasBeenPublishedYet')"
+    />
     <div v-else class="min-h-0 flex-1 overflow-auto px-5 pb-5">
-      <table class="grid-lines stack">
+      <StatePanel
+        v-if="!rows.length && isNarrowed"
+        state="empty"
+        :title="t('rulebook.noEditionIsLikeThat')"
+      >
+        <button class="link" @click="clear()">{{ t('shell.showAllAgain') }}</button>
+      </StatePanel>
+      <table v-else class="grid-lines stack">
         <thead>
           <tr>
-            <th>Edition</th>
-            <th>State</th>
-            <th>Published</th>
-            <th>By</th>
-            <th>Why</th>
-            <th>Read</th>
-            <th scope="col"><span class="hidden-label">Acts</span></th>
+            <th>{{ t('rulebook.edition') }}</th>
+            <th>{{ t('rulebook.state') }}</th>
+            <th>{{ t('rulebook.published') }}</th>
+            <th>{{ t('rulebook.by') }}</th>
+            <th>{{ t('rulebook.why') }}</th>
+            <th>{{ t('rulebook.read') }}</th>
+            <th scope="col">
+              <span class="hidden-label">{{ t('rulebook.acts') }}</span>
+            </th>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="e in data" :key="e.number">
+          <tr v-for="(e, i) in rows" :id="`edition-${i}`" :key="e.number" :class="look(i)">
             <td class="value text-base font-bold">{{ e.number }}</td>
-            <td :class="state(e) === 'in force' ? 'font-bold text-kelp' : 'text-soft'">
+            <td :class="stateOf(e) === 'in-force' ? 'font-bold text-kelp' : 'text-soft'">
               {{ state(e) }}
             </td>
             <td class="value whitespace-nowrap">{{ fullTime(e.publishedAt) }}</td>
             <td>
               {{ e.publishedBy.split('@')[0]
               }}<span v-if="e.consentBy" class="text-soft">
-                with {{ e.consentBy.split('@')[0] }}</span
+                {{ t('rulebook.withSplit', { split: e.consentBy.split('@')[0] }) }}</span
               >
             </td>
             <td>{{ e.reason }}</td>
             <td class="whitespace-nowrap">
-              <a class="link" :href="print(e.number, 'html')" target="_blank">page</a>
-              <a class="link ml-2" :href="print(e.number, 'pdf')">PDF</a>
-              <a class="link ml-2" :href="file(e.number, 'json')">JSON</a>
-              <a class="link ml-2" :href="file(e.number, 'yaml')">YAML</a>
+              <a class="link" :href="print(e.number, 'html')" target="_blank">{{
+                t('rulebook.page')
+              }}</a>
+              <a class="link ml-2" :href="print(e.number, 'pdf')">{{ t('rulebook.pDF') }}</a>
+              <a class="link ml-2" :href="file(e.number, 'json')">{{ t('rulebook.jSON') }}</a>
+              <a class="link ml-2" :href="file(e.number, 'yaml')">{{ t('rulebook.yAML') }}</a>
+            </td>
+            <td class="whitespace-nowrap">
+              <a class="link" :href="print(e.number, 'html')" target="_blank">{{
+                t('rulebook.page')
+              }}</a>
+              <a class="link ml-2" :href="print(e.number, 'pdf')">{{ t('rulebook.pDF') }}</a>
+              <a class="link ml-2" :href="file(e.number, 'json')">{{ t('rulebook.jSON') }}</a>
+              <a class="link ml-2" :href="file(e.number, 'yaml')">{{ t('rulebook.yAML') }}</a>
             </td>
             <td class="whitespace-nowrap text-right">
               <RouterLink
                 class="link"
                 :to="`/rulebook/compare?from=edition:${e.number - 1}&to=edition:${e.number}`"
-                >compare<span class="hidden-label"> with the one before</span></RouterLink
+                >{{ t('rulebook.compare2')
+                }}<span class="hidden-label">
+                  {{ t('rulebook.withTheOneBefore') }}</span
+                ></RouterLink
               >
               <template v-if="session.isWarden && !e.withdrawnAt">
-                <button v-if="state(e) === 'before'" class="link ml-3" @click="stepBack(e.number)">
-                  step back to it
+                <button
+                  v-if="stateOf(e) === 'before'"
+                  class="link ml-3"
+                  @click="stepBack(e.number)"
+                >
+                  {{ t('rulebook.stepBackToIt') }}
                 </button>
                 <button
-                  v-else-if="state(e) !== 'in force'"
+                  v-else-if="stateOf(e) === 'coming'"
                   class="link ml-3"
                   @click="withdrawing = e"
                 >
-                  withdraw
+                  {{ t('rulebook.withdraw2') }}
                 </button>
               </template>
+              <RowMenu
+                class="ml-2"
+                :of="t('rulebook.editionNumber', { number: e.number })"
+                :acts="acts(e)"
+              />
             </td>
           </tr>
         </tbody>
       </table>
       <section v-if="house" class="mt-6 max-w-prose">
-        <h2 class="head">A second warden’s consent</h2>
+        <h2 class="head">{{ t('rulebook.aSecondWardensConsent') }}</h2>
         <p v-if="!house.needsConsent" class="text-soft">
-          Every warden publishes, and links conference services, alone. With consent, what one
-          proposes counts only after another has agreed. It is switched on by one, and off by two.
+          {{ t('rulebook.everyWardenPublishesAndLinksConference') }}
         </p>
         <p v-else-if="house.consentOffBy">
-          {{ house.consentOffBy }} asks to do without consent again.
+          {{
+            t('rulebook.consentOffByAsksToDoWithoutConsentAgain', {
+              consentOffBy: house.consentOffBy,
+            })
+          }}
         </p>
-        <p v-else>Publishing, and linking a conference service, need a second warden’s consent.</p>
+        <p v-else>{{ t('rulebook.publishingAndLinkingAConferenceService') }}</p>
         <button v-if="!house.needsConsent" class="button mt-2" @click="setConsent(true)">
-          Ask for consent from now on
+          {{ t('rulebook.askForConsentFromNowOn') }}
         </button>
         <template v-else>
           <button
@@ -160,25 +245,33 @@ const file = (number: number, format: string) =>
             class="button mt-2"
             @click="setConsent(false)"
           >
-            {{ house.consentOffBy ? 'Agree: no consent needed' : 'Ask to switch it off' }}
+            {{
+              house.consentOffBy
+                ? t('rulebook.agreeNoConsentNeeded')
+                : t('rulebook.askToSwitchItOff')
+            }}
           </button>
           <button v-if="house.consentOffBy" class="button ml-2 mt-2" @click="setConsent(true)">
-            Keep consent
+            {{ t('rulebook.keepConsent') }}
           </button>
         </template>
       </section>
     </div>
+    <ListFoot v-if="data?.length" :count="counted(rows.length, 'edition')" />
     <ModalSheet
       :open="!!withdrawing"
-      :title="`Withdraw edition ${withdrawing?.number}?`"
+      :title="t('rulebook.withdrawEditionNumber', { number: withdrawing?.number })"
       @close="withdrawing = null"
     >
       <p>
-        It was to come into force {{ withdrawing ? state(withdrawing) : '' }} and never will. Its
-        number stays used. This cannot be undone; publish it anew if you change your mind.
+        {{
+          t('rulebook.itWasToComeIntoForceWithdrawing', {
+            withdrawing: withdrawing ? state(withdrawing) : '',
+          })
+        }}
       </p>
       <button class="button button-main mt-3" @click="withdraw(withdrawing?.number ?? 0)">
-        Withdraw it
+        {{ t('rulebook.withdrawIt') }}
       </button>
     </ModalSheet>
   </div>

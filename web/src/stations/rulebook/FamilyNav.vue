@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed } from 'vue'
 import type { Catalogue } from '@/api/schema'
 import type { Layer } from './book'
@@ -23,7 +24,11 @@ const families = computed(() => [
         (r) => props.catalogue.controls.find((c) => c.id === r.control)?.family === f.id,
       ).length ?? 0,
   })),
-  { id: 'guarantees', title: 'Guarantees', rules: props.layer?.guarantees?.length ?? 0 },
+  {
+    id: 'guarantees',
+    title: t('rulebook.guarantees'),
+    rules: props.layer?.guarantees?.length ?? 0,
+  },
 ])
 </script>
 
@@ -38,19 +43,21 @@ const families = computed(() => [
       @click="$emit('family', f.id)"
     >
       {{ f.title }}
-      <span class="value" :title="`${f.rules} in this layer`">{{ f.rules }}</span>
+      <span class="value" :title="t('rulebook.rulesInThisLayer', { rules: f.rules })">{{
+        f.rules
+      }}</span>
     </button>
     <div class="mt-4 flex flex-col gap-2 px-5">
       <input
         class="field w-full"
         type="search"
-        placeholder="Find a control"
-        aria-label="Find a control by name, value, family or what it protects from"
+        :placeholder="t('rulebook.findAControl')"
+        :aria-label="t('rulebook.findAControlByNameValueFamily')"
         :value="text"
         @input="$emit('text', ($event.target as HTMLInputElement).value)"
       />
       <label class="text-[12.5px] text-soft">
-        Show
+        {{ t('rulebook.show') }}
         <select
           class="field mt-0.5 w-full text-ink"
           :value="show"
@@ -60,10 +67,10 @@ const families = computed(() => [
         </select>
       </label>
       <p class="text-[12.5px] text-soft">
-        <span aria-hidden="true">●</span> peg = default<br />
-        <span aria-hidden="true">▏</span> bar = limit<br />
-        <span class="text-rust" aria-hidden="true">●</span> sealed<br />
-        hatched = too loose
+        <span aria-hidden="true">●</span> {{ t('rulebook.pegDefault') }}<br />
+        <span aria-hidden="true">▏</span> {{ t('rulebook.barLimit') }}<br />
+        <span class="text-rust" aria-hidden="true">●</span> {{ t('rulebook.sealed') }}<br />
+        {{ t('rulebook.hatchedTooLoose') }}
       </p>
     </div>
   </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed } from 'vue'
 import type { Catalogue, RemarkView } from '@/api/schema'
 import TallyMark from '@/marks/TallyMark.vue'
@@ -48,60 +49,64 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
         <TallyMark :severity="g.importance ?? 2" class="mt-1 shrink-0 self-start" />
         <div class="min-w-0 flex-1">
           <p class="text-[15px] leading-7">
-            Nobody who
+            {{ t('rulebook.nobodyWho') }}
             <PickWords
-              label="Who"
+              :label="t('rulebook.who')"
               several
               :options="catalogue.personas"
               :picked="g.who"
               :editable="editable"
               @pick="patch(g, { who: $event })"
             />
-            may
+            {{ t('rulebook.may') }}
             <PickWords
-              label="What"
+              :label="t('rulebook.what')"
               several
               :options="catalogue.rights"
               :picked="g.rights"
               :editable="editable"
               @pick="patch(g, { rights: $event })"
             /><template v-if="g.ceiling !== 'never' || editable"
-              >, except
+              >{{ t('rulebook.except') }}
               <PickWords
-                label="Except"
+                :label="t('rulebook.except2')"
                 :several="false"
                 :options="
                   catalogue.levels
                     .filter((l) => l.id !== 'unattended')
-                    .map((l) => ({ ...l, phrase: l.id === 'never' ? 'in no case' : l.phrase }))
+                    .map((l) => ({
+                      ...l,
+                      phrase: l.id === 'never' ? t('rulebook.inNoCase') : l.phrase,
+                    }))
                 "
                 :picked="[g.ceiling]"
                 :editable="editable"
                 @pick="patch(g, { ceiling: $event[0] ?? g.ceiling })" /></template
-            >.<span v-if="differs(g.id)" class="text-sea" title="differs"> ∗</span>
+            >.<span v-if="differs(g.id)" class="text-sea" :title="t('rulebook.differs')"> ∗</span>
           </p>
           <div v-if="editable" class="mt-1 flex items-center gap-2">
             <select
               class="field"
-              aria-label="Importance"
+              :aria-label="t('rulebook.importance')"
               :value="g.importance ?? 2"
               @change="patch(g, { importance: number($event) })"
             >
-              <option :value="1">1 · note</option>
-              <option :value="2">2 · minor</option>
-              <option :value="3">3 · moderate</option>
-              <option :value="4">4 · serious</option>
+              <option :value="1">{{ t('rulebook.n1Note') }}</option>
+              <option :value="2">{{ t('rulebook.n2Minor') }}</option>
+              <option :value="3">{{ t('rulebook.n3Moderate') }}</option>
+              <option :value="4">{{ t('rulebook.n4Serious') }}</option>
             </select>
             <input
               class="field min-w-0 flex-1"
-              aria-label="Reason"
-              placeholder="Why"
+              :aria-label="t('rulebook.reason')"
+              :placeholder="t('rulebook.why')"
               maxlength="1000"
               :value="g.reason ?? ''"
               @change="patch(g, { reason: text($event) })"
             />
             <button class="link" @click.stop="emit('change', g.id, null)">
-              Remove<span class="hidden-label"> the guarantee {{ g.id }}</span>
+              {{ t('rulebook.remove')
+              }}<span class="hidden-label"> {{ t('rulebook.theGuaranteeId', { id: g.id }) }}</span>
             </button>
           </div>
           <p v-else class="text-soft">{{ g.reason }}</p>
@@ -116,17 +121,17 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
         </div>
         <span class="whitespace-nowrap text-right text-soft">
           <span class="value" :class="breaking(g.id) ? 'text-rust' : ''">{{ breaking(g.id) }}</span>
-          {{ breaking(g.id) === 1 ? 'breach' : 'breaches' }}
+          {{ breaking(g.id) === 1 ? t('rulebook.breach') : t('rulebook.breaches') }}
         </span>
       </div>
     </li>
     <li v-if="!guarantees.length">
-      <StatePanel state="empty" title="This layer gives no guarantees">
-        A guarantee says what must never happen, whatever the settings are called.
+      <StatePanel state="empty" :title="t('rulebook.thisLayerGivesNoGuarantees')">
+        {{ t('rulebook.aGuaranteeSaysWhatMustNeverHappen') }}
       </StatePanel>
     </li>
     <li v-if="editable" class="px-5 py-3">
-      <button class="button" @click="emit('add')">New guarantee</button>
+      <button class="button" @click="emit('add')">{{ t('rulebook.newGuarantee') }}</button>
     </li>
   </ul>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { counted } from '@/shell/counted'
 import { computed } from 'vue'
 import { label, useCatalogue } from '@/api/catalogue'
@@ -26,19 +27,22 @@ const most = computed(() => answer.value?.keepers.slice(0, 8) ?? [])
 </script>
 
 <template>
-  <section aria-label="What keeps the guarantee" aria-live="polite" class="mt-4">
-    <h2 class="head">Kept by the meetings it is for?</h2>
+  <section :aria-label="t('rulebook.whatKeepsTheGuarantee')" aria-live="polite" class="mt-4">
+    <h2 class="head">{{ t('rulebook.keptByTheMeetingsItIsFor') }}</h2>
     <p v-if="problem" class="text-rust" role="alert">{{ problem.message }}</p>
     <template v-if="answer">
       <p>
         <strong :class="answer.breaking ? 'text-rust' : 'text-kelp'">{{ answer.breaking }}</strong>
-        of {{ counted(answer.applies, 'meeting') }}
-        {{ answer.breaking === 1 ? 'breaks' : 'break' }} it now<template v-if="!answer.breaking"
-          >: it is kept everywhere</template
+        {{
+          t('rulebook.ofMeetingsXItNow', {
+            meetings: counted(answer.applies, 'meeting'),
+            x: answer.breaking === 1 ? t('rulebook.breaks') : t('rulebook.break'),
+          })
+        }}<template v-if="!answer.breaking">{{ t('rulebook.itIsKeptEverywhere') }}</template
         >.
       </p>
       <template v-if="answer.breaking">
-        <h3 class="head mt-3">One control that would keep it</h3>
+        <h3 class="head mt-3">{{ t('rulebook.oneControlThatWouldKeepIt') }}</h3>
         <table class="w-full">
           <tbody>
             <tr v-for="keeper in most" :key="keeper.control" class="border-b border-hair">
@@ -50,16 +54,16 @@ const most = computed(() => answer.value?.keepers.slice(0, 8) ?? [])
                 >
               </td>
               <td class="value">{{ label(controls.get(keeper.control), keeper.to) }}</td>
-              <td class="value text-right" title="meetings it would mend by itself">
+              <td class="value text-right" :title="t('rulebook.meetingsItWouldMendByItself')">
                 {{ keeper.meetings }}
               </td>
             </tr>
           </tbody>
         </table>
         <p v-if="answer.keptByNone" class="mt-1 text-soft">
-          {{ answer.keptByNone }} need more than one control, or one that is fixed.
+          {{ t('rulebook.keptByNoneNeedMoreThanOneControlOr', { keptByNone: answer.keptByNone }) }}
         </p>
-        <h3 class="head mt-3">Meetings that break it</h3>
+        <h3 class="head mt-3">{{ t('rulebook.meetingsThatBreakIt') }}</h3>
         <ul>
           <li
             v-for="m in answer.meetings"
@@ -77,6 +81,6 @@ const most = computed(() => answer.value?.keepers.slice(0, 8) ?? [])
         </ul>
       </template>
     </template>
-    <p v-else-if="!problem" class="text-soft">Looking at every meeting…</p>
+    <p v-else-if="!problem" class="text-soft">{{ t('rulebook.lookingAtEveryMeeting') }}</p>
   </section>
 </template>

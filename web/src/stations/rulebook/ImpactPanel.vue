@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed, ref } from 'vue'
 import { useCatalogue } from '@/api/catalogue'
 import type { ImpactView } from '@/api/schema'
@@ -28,17 +29,17 @@ const tone = (n: number) => (n > 0 ? 'text-rust' : n < 0 ? 'text-kelp' : 'text-s
 const groups = computed(() =>
   open.value === 'units' ? (props.impact?.units ?? []) : (props.impact?.hosts ?? []),
 )
-const meetings = (n: number) => `${n} ${n === 1 ? 'meeting' : 'meetings'}`
+const meetings = (n: number) => `${n} ${n === 1 ? t('rulebook.meeting') : t('rulebook.meetings')}`
 </script>
 
 <template>
-  <section aria-label="What the draft would do" aria-live="polite" :aria-busy="asking">
+  <section :aria-label="t('rulebook.whatTheDraftWouldDo')" aria-live="polite" :aria-busy="asking">
     <h2 class="head flex justify-between">
-      {{ changed ? 'If this were published' : 'As it stands' }}
-      <span class="font-normal text-soft">{{ asking ? 'counting…' : '' }}</span>
+      {{ changed ? t('rulebook.ifThisWerePublished') : t('rulebook.asItStands') }}
+      <span class="font-normal text-soft">{{ asking ? t('rulebook.counting') : '' }}</span>
     </h2>
     <p v-if="problem" class="mt-1 text-rust" role="alert">{{ problem.message }}</p>
-    <p v-else-if="!impact" class="mt-1 text-soft">Counting the register…</p>
+    <p v-else-if="!impact" class="mt-1 text-soft">{{ t('rulebook.countingTheRegister') }}</p>
     <template v-else>
       <table class="mt-1 w-full">
         <tbody>
@@ -53,24 +54,44 @@ const meetings = (n: number) => `${n} ${n === 1 ? 'meeting' : 'meetings'}`
       </table>
       <template v-if="changed">
         <p class="mt-2">
-          <strong class="text-rust">{{ impact.total.appeared }} new</strong>,
-          <strong class="text-kelp">{{ impact.total.gone }} gone</strong>,
-          {{ impact.total.same }} the same<template v-if="impact.total.regraded"
-            >, {{ impact.total.regraded }} of other weight</template
-          >; {{ meetings(impact.touched) }} of {{ impact.touchedHosts }}
-          {{ impact.touchedHosts === 1 ? 'host' : 'hosts' }}.
+          <strong class="text-rust">{{
+            t('rulebook.appearedNew', { appeared: impact.total.appeared })
+          }}</strong>,
+          <strong class="text-kelp">{{
+            t('rulebook.goneGone', { gone: impact.total.gone })
+          }}</strong>{{ t('rulebook.sameTheSame', { same: impact.total.same })
+          }}<template v-if="impact.total.regraded">{{
+            t('rulebook.regradedOfOtherWeight', { regraded: impact.total.regraded })
+          }}</template
+          >{{
+            t('rulebook.touchedOfTouchedHostsX', {
+              touched: meetings(impact.touched),
+              touchedHosts: impact.touchedHosts,
+              x: impact.touchedHosts === 1 ? t('rulebook.host') : t('rulebook.hosts'),
+            })
+          }}
         </p>
         <p v-if="own && own.meetings" class="mt-1 text-soft">
-          {{ subjectTitle }}: {{ own.count.appeared }} new, {{ own.count.gone }} gone in
-          {{ meetings(own.meetings) }}.
+          {{
+            t('rulebook.subjectTitleAppearedNewGoneGoneInMeetings', {
+              subjectTitle,
+              appeared: own.count.appeared,
+              gone: own.count.gone,
+              meetings: meetings(own.meetings),
+            })
+          }}
         </p>
-        <ul v-if="beyond.length" class="mt-2" aria-label="What services cannot hold">
+        <ul v-if="beyond.length" class="mt-2" :aria-label="t('rulebook.whatServicesCannotHold')">
           <li v-for="b in beyond" :key="b.service + b.control" class="border-l-4 border-sand pl-2">
             {{ beyondWords(b, controls.get(b.control)) }}
           </li>
         </ul>
         <div v-if="impact.touched" class="mt-2">
-          <div class="flex gap-4 border-b border-line" role="group" aria-label="Touched">
+          <div
+            class="flex gap-4 border-b border-line"
+            role="group"
+            :aria-label="t('rulebook.touched')"
+          >
             <button
               v-for="which in ['units', 'hosts', 'meetings'] as const"
               :key="which"
@@ -91,7 +112,11 @@ const meetings = (n: number) => `${n} ${n === 1 ? 'meeting' : 'meetings'}`
               >
             </li>
             <li v-if="open === 'hosts' && impact.touchedHosts > groups.length" class="text-soft">
-              and {{ impact.touchedHosts - groups.length }} more
+              {{
+                t('rulebook.andTouchedHostsMore', {
+                  touchedHosts: impact.touchedHosts - groups.length,
+                })
+              }}
             </li>
           </ul>
           <ul v-else>
@@ -111,14 +136,17 @@ const meetings = (n: number) => `${n} ${n === 1 ? 'meeting' : 'meetings'}`
               </span>
             </li>
             <li v-if="more">
-              <button class="link" @click="$emit('more')">Show more</button>
+              <button class="link" @click="$emit('more')">{{ t('rulebook.showMore') }}</button>
             </li>
           </ul>
         </div>
       </template>
       <p v-else class="mt-2 text-soft">
-        Findings that rules and guarantees decide, in {{ meetings(impact.meetings) }}. Move a peg or
-        a bar to see what would change.
+        {{
+          t('rulebook.findingsThatRulesAndGuaranteesDecide', {
+            meetings: meetings(impact.meetings),
+          })
+        }}
       </p>
     </template>
   </section>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/vue'
 import { computed } from 'vue'
 import type { Overview } from '@/api/schema'
@@ -32,7 +33,7 @@ const entries = computed<Entry[]>(() => {
       .filter((u) => (u.parent ?? null) === parent)
       .flatMap((u) => [entry(`unit:${u.id}`, u.name, depth), ...tree(u.id, depth + 1)])
   return [
-    entry('organisation', 'Organisation', 0),
+    entry('organisation', t('rulebook.organisation'), 0),
     ...tree(null, 0),
     ...props.organisation.kinds.map((k) => entry(`kind:${k.id}`, k.name, 0)),
   ]
@@ -48,14 +49,18 @@ const level = (key: string) => key.split(':')[0]
 </script>
 
 <template>
-  <div class="flex min-w-0 flex-wrap items-stretch gap-x-3.5" role="group" aria-label="Layers">
+  <div
+    class="flex min-w-0 flex-wrap items-stretch gap-x-3.5"
+    role="group"
+    :aria-label="t('rulebook.layers')"
+  >
     <button
       v-for="tab in tabs"
       :key="tab.key"
       class="whitespace-nowrap border-b-[3px] pt-[3px]"
       :class="tab.key === layer ? 'border-ink font-bold' : 'border-transparent hover:text-sea'"
       :aria-pressed="tab.key === layer"
-      :title="`${tab.name}: ${tab.rules} rules and guarantees`"
+      :title="t('rulebook.nameRulesRulesAndGuarantees', { name: tab.name, rules: tab.rules })"
       @click="emit('choose', tab.key)"
     >
       {{ tab.name }}
@@ -68,8 +73,8 @@ const level = (key: string) => key.split(':')[0]
     >
       <ListboxButton
         class="whitespace-nowrap text-soft hover:text-sea"
-        :aria-label="`+ ${more} more: all layers`"
-        >+ {{ more }} more</ListboxButton
+        :aria-label="t('rulebook.moreMoreAllLayers', { more })"
+        >{{ t('rulebook.moreMore', { more }) }}</ListboxButton
       >
       <ListboxOptions
         class="absolute left-0 top-full z-30 max-h-96 w-64 overflow-auto border border-ink bg-sheet py-1 outline-none"
@@ -80,7 +85,7 @@ const level = (key: string) => key.split(':')[0]
             class="mt-1 border-t border-hair px-3 pt-1 text-[12px] text-soft"
             role="presentation"
           >
-            {{ level(entry.key) === 'unit' ? 'Units' : 'Kinds' }}
+            {{ level(entry.key) === 'unit' ? t('rulebook.units') : t('rulebook.kinds') }}
           </li>
           <ListboxOption v-slot="{ active, selected }" :value="entry.key" as="template">
             <li

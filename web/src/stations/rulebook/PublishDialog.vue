@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { counted } from '@/shell/counted'
 import { useQuery } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
@@ -85,62 +86,80 @@ async function publish() {
 <template>
   <ModalSheet
     :open="open"
-    :title="house?.needsConsent ? 'Propose for publishing' : 'Publish a new edition'"
+    :title="
+      house?.needsConsent ? t('rulebook.proposeForPublishing') : t('rulebook.publishANewEdition')
+    "
     wide
     :first="field"
     @close="emit('close')"
   >
     <p class="text-soft">
-      New meetings begin with it. Meetings already scheduled keep their values; an audit shows where
-      they fall short.
+      {{ t('rulebook.newMeetingsBeginWithItMeetingsAlready') }}
       <template v-if="impact">
-        In the register:
-        <strong class="text-rust">{{ counted(impact.total.appeared, 'new finding') }}</strong>,
-        <strong class="text-kelp">{{ impact.total.gone }} gone</strong>, in
-        {{ counted(impact.touched, 'meeting') }} of {{ counted(impact.touchedHosts, 'host') }}.
+        {{ t('rulebook.inTheRegister') }}
+        <strong class="text-rust">{{ counted(impact.total.appeared, 'newFinding') }}</strong>,
+        <strong class="text-kelp">{{
+          t('rulebook.goneGone', { gone: impact.total.gone })
+        }}</strong>{{
+          t('rulebook.inMeetingsOfHosts', {
+            meetings: counted(impact.touched, 'meeting'),
+            hosts: counted(impact.touchedHosts, 'host'),
+          })
+        }}
       </template>
     </p>
     <p v-if="wrong" class="mt-1 text-rust">
-      {{ wrong }} {{ wrong === 1 ? 'rule or guarantee is' : 'rules or guarantees are' }} marked
-      wrong. It can be published all the same.
+      {{
+        t('rulebook.wrongXMarkedWrongItCanBe', {
+          wrong,
+          x: wrong === 1 ? t('rulebook.ruleOrGuaranteeIs') : t('rulebook.rulesOrGuaranteesAre'),
+        })
+      }}
     </p>
     <div class="mt-3 max-h-72 overflow-auto">
       <ComparisonTable v-if="comparison" :comparison="comparison" :layer-title="layerTitle" />
     </div>
     <form class="mt-4 flex flex-col gap-3" @submit.prevent="publish">
       <label class="flex flex-col gap-1">
-        Why
+        {{ t('rulebook.why') }}
         <textarea ref="field" v-model="reason" class="field" rows="2" maxlength="2000" required />
       </label>
       <div class="flex flex-wrap items-center gap-x-5 gap-y-2">
         <label class="flex items-center gap-2">
-          <input v-model="later" type="radio" :value="false" name="when" /> at once
+          <input v-model="later" type="radio" :value="false" name="when" />
+          {{ t('rulebook.atOnce') }}
         </label>
         <label class="flex items-center gap-2">
-          <input v-model="later" type="radio" :value="true" name="when" /> at a time
+          <input v-model="later" type="radio" :value="true" name="when" />
+          {{ t('rulebook.atATime') }}
         </label>
         <input
           v-if="later"
           v-model="when"
           class="field"
           type="datetime-local"
-          aria-label="In force from"
+          :aria-label="t('rulebook.inForceFrom')"
           required
         />
         <label class="ml-auto flex items-center gap-2">
-          <input v-model="tellHosts" type="checkbox" /> write to hosts what changes for them
+          <input v-model="tellHosts" type="checkbox" />
+          {{ t('rulebook.writeToHostsWhatChangesForThem') }}
         </label>
       </div>
       <p v-if="house?.needsConsent" class="text-soft">
-        It is published when a second warden consents; until then it cannot be changed.
+        {{ t('rulebook.itIsPublishedWhenASecondWarden') }}
       </p>
       <ProblemNote :problem="problem" />
       <div class="flex items-center gap-3">
         <button class="button button-main" :disabled="!reason.trim() || busy">
-          {{ house?.needsConsent ? 'Propose it' : `Publish edition ${next}` }}
+          {{
+            house?.needsConsent
+              ? t('rulebook.proposeIt')
+              : t('rulebook.publishEditionNext', { next })
+          }}
         </button>
         <button v-if="overtaken" type="button" class="button" @click="emit('bringUp')">
-          Bring the draft up to the new edition
+          {{ t('rulebook.bringTheDraftUpToTheNew') }}
         </button>
       </div>
     </form>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed } from 'vue'
 import { label, type Plain } from '@/api/catalogue'
 import NamesField from '@/shell/NamesField.vue'
@@ -27,14 +28,14 @@ const props = defineProps<{
 const emit = defineEmits<{ change: [rule: Rule | null] }>()
 
 const modes: { id: Rule['mode'] | 'none'; name: string; says: string }[] = [
-  { id: 'none', name: 'no rule', says: 'Hosts do as they like, and nothing is filled in.' },
+  { id: 'none', name: t('rulebook.noRule'), says: t('rulebook.hostsDoAsTheyLikeAndNothing') },
   {
     id: 'suggest',
-    name: 'default',
-    says: 'New meetings begin with it; hosts may change it freely.',
+    name: t('rulebook.default'),
+    says: t('rulebook.newMeetingsBeginWithItHostsMay'),
   },
-  { id: 'bound', name: 'limit', says: 'Hosts may change it, never looser than the limit.' },
-  { id: 'fix', name: 'fixed', says: 'Hosts cannot change it.' },
+  { id: 'bound', name: t('rulebook.limit2'), says: t('rulebook.hostsMayChangeItNeverLooserThan') },
+  { id: 'fix', name: t('rulebook.fixed'), says: t('rulebook.hostsCannotChangeIt') },
 ]
 const mode = computed(() => props.rule?.mode ?? 'none')
 const looser = computed(() => {
@@ -70,7 +71,7 @@ const shown = (value: Plain | undefined) =>
   <section :aria-label="control.title">
     <h2 class="text-base font-bold">{{ control.title }}</h2>
     <p class="text-soft">{{ control.effect }}. {{ control.risk }}</p>
-    <ul v-if="remarks.length" class="mt-2" aria-label="Remarks">
+    <ul v-if="remarks.length" class="mt-2" :aria-label="t('rulebook.remarks')">
       <li
         v-for="(remark, i) in remarks"
         :key="i"
@@ -88,7 +89,7 @@ const shown = (value: Plain | undefined) =>
     </ul>
 
     <fieldset v-if="!applied" class="mt-3" :disabled="!editable">
-      <legend class="hidden-label">Mode</legend>
+      <legend class="hidden-label">{{ t('rulebook.mode') }}</legend>
       <div class="flex border border-line" role="radiogroup">
         <label
           v-for="m in modes.filter((m) => m.id !== 'bound' || !control.neutral)"
@@ -108,7 +109,7 @@ const shown = (value: Plain | undefined) =>
       <p class="mt-1 text-[12.5px] text-soft">
         {{
           mode === 'none' && resolved
-            ? 'This layer says nothing; what is above it applies.'
+            ? t('rulebook.thisLayerSaysNothingWhatIsAbove')
             : modes.find((m) => m.id === mode)?.says
         }}
       </p>
@@ -139,29 +140,31 @@ const shown = (value: Plain | undefined) =>
           <span class="text-[12px] text-soft">{{ control.allowed }}</span>
         </template>
         <template v-else>
-          <span class="text-soft">{{ rule.mode === 'fix' ? 'value' : 'default' }}</span>
+          <span class="text-soft">{{
+            rule.mode === 'fix' ? t('rulebook.value') : t('rulebook.default')
+          }}</span>
           <span>
             <strong class="value">{{ label(control, startOf(rule)) }}</strong>
             <template v-if="rule.mode === 'bound'">
-              <span class="text-soft"> · limit </span>
+              <span class="text-soft"> {{ t('rulebook.limitSpaced') }} </span>
               <strong class="value">{{ label(control, rule.limit) }}</strong>
             </template>
           </span>
         </template>
-        <label for="importance" class="text-soft">importance</label>
+        <label for="importance" class="text-soft">{{ t('rulebook.importance2') }}</label>
         <select
           id="importance"
           class="field"
           :value="rule.importance ?? 2"
           @change="patch({ importance: Number(($event.target as HTMLSelectElement).value) })"
         >
-          <option :value="1">1 · note</option>
-          <option :value="2">2 · minor</option>
-          <option :value="3">3 · moderate</option>
-          <option :value="4">4 · serious</option>
+          <option :value="1">{{ t('rulebook.n1Note') }}</option>
+          <option :value="2">{{ t('rulebook.n2Minor') }}</option>
+          <option :value="3">{{ t('rulebook.n3Moderate') }}</option>
+          <option :value="4">{{ t('rulebook.n4Serious') }}</option>
         </select>
         <template v-if="rule.mode !== 'suggest'">
-          <label for="sealed" class="text-soft">sealed</label>
+          <label for="sealed" class="text-soft">{{ t('rulebook.sealed') }}</label>
           <span class="flex items-center gap-2">
             <input
               id="sealed"
@@ -169,10 +172,12 @@ const shown = (value: Plain | undefined) =>
               :checked="rule.sealed"
               @change="patch({ sealed: ($event.target as HTMLInputElement).checked || undefined })"
             />
-            <span class="text-[12.5px] text-soft">layers below may only tighten</span>
+            <span class="text-[12.5px] text-soft">{{
+              t('rulebook.layersBelowMayOnlyTighten')
+            }}</span>
           </span>
         </template>
-        <label for="reason" class="self-start pt-1 text-soft">reason</label>
+        <label for="reason" class="self-start pt-1 text-soft">{{ t('rulebook.reason2') }}</label>
         <textarea
           id="reason"
           class="field"
@@ -185,10 +190,19 @@ const shown = (value: Plain | undefined) =>
     </fieldset>
 
     <p v-if="rule && rule.mode !== 'suggest' && !uncounted" class="mt-3">
-      <strong>{{ looser }}</strong> upcoming series {{ looser === 1 ? 'stands' : 'stand' }} looser
-      than this<template v-if="unknown"
-        >, and <strong>{{ unknown }}</strong> {{ unknown === 1 ? 'does' : 'do' }} not say how
-        {{ unknown === 1 ? 'it stands' : 'they stand' }}</template
+      <strong>{{ looser }}</strong>
+      {{
+        t('rulebook.upcomingSeriesXLooserThanThis', {
+          x: looser === 1 ? t('rulebook.stands') : t('rulebook.stand'),
+        })
+      }}<template v-if="unknown"
+        >{{ t('rulebook.and') }} <strong>{{ unknown }}</strong>
+        {{
+          t('rulebook.xNotSayHowX2', {
+            x: unknown === 1 ? t('rulebook.does') : t('rulebook.do'),
+            x2: unknown === 1 ? t('rulebook.itStands') : t('rulebook.theyStand'),
+          })
+        }}</template
       >.
     </p>
     <dl
@@ -199,20 +213,25 @@ const shown = (value: Plain | undefined) =>
       <dd class="value">
         {{ label(control, resolved.start) }}
         <template v-if="resolved.mode === 'bound'">
-          <span class="text-soft">· limit</span> {{ label(control, resolved.limit) }}
+          <span class="text-soft">{{ t('rulebook.limit') }}</span>
+          {{ label(control, resolved.limit) }}
         </template>
       </dd>
-      <dt v-if="resolved.reason" class="text-soft">reason</dt>
+      <dt v-if="resolved.reason" class="text-soft">{{ t('rulebook.reason2') }}</dt>
       <dd>{{ resolved.reason }}</dd>
     </dl>
     <p v-if="!applied && !same(before ?? null, rule ?? null)" class="mt-2 text-sea">
-      Differs from the edition in force{{ before ? '' : ', which has no rule here' }}.
+      {{
+        t('rulebook.differsFromTheEditionInForceX', {
+          x: before ? '' : t('rulebook.whichHasNoRuleHere'),
+        })
+      }}
       <button v-if="editable" class="link" @click="emit('change', before ?? null)">
-        Put it back
+        {{ t('rulebook.putItBack') }}
       </button>
     </p>
     <div v-if="resolved" class="mt-3 border-t border-line pt-2">
-      <h3 class="head">Where it comes from</h3>
+      <h3 class="head">{{ t('rulebook.whereItComesFrom') }}</h3>
       <ol class="list-decimal pl-5">
         <li v-for="(step, i) in resolved.trace" :key="i">{{ step.words }}</li>
       </ol>

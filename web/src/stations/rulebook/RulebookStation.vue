@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { useLocalStorage } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
@@ -158,7 +159,7 @@ watch(
   () => route.query.publish,
   (wanted) => {
     if (wanted !== '1') return
-    if (draftId.value === null) said.value = 'There is no draft to publish. Begin one first.'
+    if (draftId.value === null) said.value = t('rulebook.thereIsNoDraftToPublishBegin')
     else publishing.value = true
     router.replace({ query: { ...route.query, publish: undefined } })
   },
@@ -176,12 +177,13 @@ async function openPublish() {
 async function afterPublishing(result: Pick<PublishedView, 'edition' | 'letters'>) {
   publishing.value = false
   if (result.edition) {
-    said.value = `Edition ${result.edition} is published.`
-    if (result.letters) said.value += ` ${result.letters} hosts were written to.`
+    said.value = t('rulebook.editionEditionIsPublished', { edition: result.edition })
+    if (result.letters)
+      said.value += t('rulebook.lettersHostsWereWrittenTo', { letters: result.letters })
     choose(null)
     await view.setQuery({ walk: undefined, publish: undefined, draft: undefined })
   } else {
-    said.value = 'Proposed: it waits for a second warden.'
+    said.value = t('rulebook.proposedItWaitsForASecondWarden')
     await draft.reload()
   }
   for (const key of ['rulebook', 'drafts', 'meetings', 'meeting']) {
@@ -192,17 +194,19 @@ async function bringUp() {
   publishing.value = false
   const collisions = await draft.bringUp()
   if (collisions?.length)
-    said.value = `${collisions.length} rules were changed in both; the draft’s stand.`
+    said.value = t('rulebook.collisionsRulesWereChangedInBothThe', {
+      collisions: collisions.length,
+    })
 }
 async function keepAsNew() {
   if (!draft.book.value) return
-  const name = draft.line.value?.name ?? 'Kept'
+  const name = draft.line.value?.name ?? t('rulebook.kept')
   const begun = await bringIn(name, 'json', JSON.stringify(draft.book.value))
   await cache.invalidateQueries({ key: ['drafts'] })
   choose(begun)
 }
 async function beginStarter() {
-  await draft.begin('starter', 'First edition')
+  await draft.begin('starter', t('rulebook.firstEdition'))
   await view.setQuery({ walk: '1', draft: String(draftId.value), family: undefined })
 }
 </script>
@@ -216,7 +220,7 @@ async function beginStarter() {
   />
   <StatePanel v-else-if="!catalogue || !draft.book.value || !organisation" state="loading" />
   <div v-else class="grid h-full grid-cols-[178px_minmax(0,1fr)_300px] narrow:block narrow:h-auto">
-    <nav class="border-r border-line py-3" aria-label="Families of controls">
+    <nav class="border-r border-line py-3" :aria-label="t('rulebook.familiesOfControls')">
       <DraftMenu
         :draft="draft.line.value"
         :present="draft.present.value"
@@ -260,15 +264,20 @@ async function beginStarter() {
             @choose="view.setQuery({ layer: $event, guarantee: undefined })"
           />
           <button class="link whitespace-nowrap" @click="view.setQuery({ applies: '1' })">
-            As it applies to…
+            {{ t('rulebook.asItAppliesTo2') }}
           </button>
           <button
             v-if="total !== undefined"
             class="ml-auto whitespace-nowrap text-right text-soft hover:text-sea"
-            :title="`Coming in the next 90 days; press to count ${by === 'series' ? 'occurrences' : 'series'}`"
+            :title="
+              t('rulebook.comingInTheNext90DaysPress', {
+                x: by === 'series' ? t('rulebook.occurrences') : t('rulebook.series'),
+              })
+            "
             @click="view.setQuery({ by: by === 'series' ? 'occurrences' : undefined })"
           >
-            {{ total }} {{ by }}<span class="hidden-label"> in the next 90 days</span>
+            {{ total }} {{ by === 'series' ? t('rulebook.series') : t('rulebook.occurrences')
+            }}<span class="hidden-label"> {{ t('rulebook.inTheNext90Days') }}</span>
           </button>
         </template>
       </div>
@@ -289,9 +298,9 @@ async function beginStarter() {
         class="border-b border-line bg-sheet px-5 py-2 text-soft"
         role="note"
       >
-        You draft for {{ ownName }}; this layer is for reading.
+        {{ t('rulebook.youDraftForOwnNameThisLayerIs', { ownName }) }}
         <button class="link" @click="view.setQuery({ layer: `unit:${session.who?.unit}` })">
-          To {{ ownName }}
+          {{ t('rulebook.toOwnName', { ownName }) }}
         </button>
       </p>
       <EmptyRulebook
@@ -344,7 +353,9 @@ async function beginStarter() {
             v-if="!view.shown.value.length"
             state="empty"
             :title="
-              view.search.value ? 'No control like that' : 'No control in this layer is like that'
+              view.search.value
+                ? t('rulebook.noControlLikeThat')
+                : t('rulebook.noControlInThisLayerIsLike')
             "
           />
         </template>
@@ -376,7 +387,7 @@ async function beginStarter() {
         :asking="asking"
         :changed="changed"
         :subject="subject"
-        :subject-title="view.chosen.value?.title ?? 'This guarantee'"
+        :subject-title="view.chosen.value?.title ?? t('rulebook.thisGuarantee')"
         :more="(impact?.touched ?? 0) > listed"
         @more="listed = Math.min(200, listed + 60)"
       />

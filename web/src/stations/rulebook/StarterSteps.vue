@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed } from 'vue'
 import type { FamilyView } from '@/api/schema'
 
@@ -10,7 +11,7 @@ const steps = computed(() => [...props.families.map((f) => f.id), 'guarantees'])
 const here = computed(() => Math.max(0, steps.value.indexOf(props.family)))
 const last = computed(() => here.value === steps.value.length - 1)
 const title = computed(
-  () => props.families.find((f) => f.id === props.family)?.title ?? 'Guarantees',
+  () => props.families.find((f) => f.id === props.family)?.title ?? t('rulebook.guarantees'),
 )
 const step = (by: number) => emit('go', steps.value[here.value + by] ?? props.family)
 </script>
@@ -19,18 +20,26 @@ const step = (by: number) => emit('go', steps.value[here.value + by] ?? props.fa
   <div
     class="flex items-center gap-3 border-b border-line bg-sheet px-5 py-2"
     role="group"
-    aria-label="Starter rulebook"
+    :aria-label="t('rulebook.starterRulebook')"
   >
     <p class="flex-1">
-      <strong>Step {{ here + 1 }} of {{ steps.length }} · {{ title }}.</strong>
-      Keep what the starter says, or change it here. Nothing counts until you publish.
+      <strong>{{
+        t('rulebook.stepHereOfStepsTitle', { here: here + 1, steps: steps.length, title })
+      }}</strong>
+      {{ t('rulebook.keepWhatTheStarterSaysOrChange') }}
     </p>
-    <button class="link" @click="emit('leave')">Leave the steps</button>
-    <button class="button" :disabled="here === 0" @click="step(-1)">Back</button>
-    <button v-if="!last" class="button" @click="emit('finish')">Keep all of it…</button>
-    <button v-if="!last" class="button button-main" @click="step(1)">Keep and go on</button>
+    <button class="link" @click="emit('leave')">{{ t('rulebook.leaveTheSteps') }}</button>
+    <button class="button" :disabled="here === 0" @click="step(-1)">
+      {{ t('rulebook.back') }}
+    </button>
+    <button v-if="!last" class="button" @click="emit('finish')">
+      {{ t('rulebook.keepAllOfIt') }}
+    </button>
+    <button v-if="!last" class="button button-main" @click="step(1)">
+      {{ t('rulebook.keepAndGoOn') }}
+    </button>
     <button v-else class="button button-main" @click="emit('finish')">
-      Compare and publish edition 1…
+      {{ t('rulebook.compareAndPublishEdition1') }}
     </button>
   </div>
 </template>

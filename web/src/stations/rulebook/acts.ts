@@ -1,3 +1,4 @@
+import { t } from '@/wording'
 import type { Ref } from 'vue'
 import type { Plain } from '@/api/catalogue'
 import type { ControlView, Resolved } from '@/api/schema'
@@ -68,13 +69,16 @@ export function useActs(on: {
   }
 
   useKeys([
-    { key: 'j', does: 'next control', act: () => step(1) },
-    { key: 'k', does: 'previous control', act: () => step(-1) },
-    { key: 'm', does: 'another mode', act: cycleMode },
-    { key: 's', does: 'seal or unseal', act: toggleSeal },
-    { key: 'u', does: 'undo', act: () => draft.undo() },
-    { key: 'r', does: 'redo', act: () => draft.redo() },
-    { key: 'p', does: 'compare and publish', act: () => on.publish() },
+    { key: 'j', does: t('rulebook.nextControl'), act: () => step(1) },
+    { key: 'k', does: t('rulebook.previousControl'), act: () => step(-1) },
+    // the ladder's own
+    { key: 'ArrowLeft', does: t('rulebook.moveThePegOrTheBar') },
+    { key: 'ArrowRight', does: t('rulebook.moveThePegOrTheBar') },
+    { key: 'm', does: t('rulebook.anotherMode'), act: cycleMode },
+    { key: 's', does: t('rulebook.sealOrUnseal'), act: toggleSeal },
+    { key: 'u', does: t('rulebook.undo'), act: () => draft.undo() },
+    { key: 'r', does: t('rulebook.redo'), act: () => draft.redo() },
+    { key: 'p', does: t('rulebook.compareAndPublish'), act: () => on.publish() },
   ])
   return { change, moveStart, moveLimit, changeGuarantee, addGuarantee }
 }

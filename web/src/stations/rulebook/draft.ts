@@ -1,3 +1,4 @@
+import { locale, t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { until, useEventListener, useIntervalFn } from '@vueuse/core'
 import { computed, nextTick, ref, watch, type Ref } from 'vue'
@@ -108,7 +109,7 @@ export function useDraft(id: Ref<number | null>, begun: (id: number) => void) {
       problem.value = new Problem(
         404,
         'not-found',
-        'This draft was published or discarded meanwhile.',
+        t('rulebook.thisDraftWasPublishedOrDiscardedMeanwhile'),
         [],
       )
       return
@@ -181,11 +182,11 @@ export function useDraft(id: Ref<number | null>, begun: (id: number) => void) {
     book.value = put(book.value, edit, edit.after)
     waiting = join([...waiting, edit])
     saving.value = 'saving'
-    if (id.value === null) await begin('in-force', `Draft of ${today()}`)
+    if (id.value === null) await begin('in-force', t('rulebook.draftOfToday', { today: today() }))
     await flush()
   }
 
-  const today = () => new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
+  const today = () => new Date().toLocaleDateString(locale, { day: 'numeric', month: 'short' })
 
   let beginning: Promise<void> | null = null
   /** Begins a draft from another rulebook. */
@@ -236,7 +237,8 @@ export function useDraft(id: Ref<number | null>, begun: (id: number) => void) {
 
   /** Tries again what could not be sent, the beginning of a draft too. */
   async function retry() {
-    if (id.value === null && waiting.length) await begin('in-force', `Draft of ${today()}`)
+    if (id.value === null && waiting.length)
+      await begin('in-force', t('rulebook.draftOfToday', { today: today() }))
     await flush()
   }
 

@@ -1,3 +1,4 @@
+import { t } from '@/wording'
 import { label, type Plain } from '@/api/catalogue'
 import type { ControlView, Resolved } from '@/api/schema'
 import type { Rule } from './book'
@@ -77,7 +78,7 @@ export function rungsOf(
 /** Words short enough to stand under a rung. */
 function short(control: ControlView, value: Plain): string {
   if (typeof value === 'number' && value > 0)
-    return control.unit === 'minutes' ? `${value} min` : String(value)
+    return control.unit === 'minutes' ? t('rulebook.valueMin', { value }) : String(value)
   return label(control, value)
 }
 

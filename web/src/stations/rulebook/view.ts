@@ -1,3 +1,4 @@
+import { t } from '@/wording'
 import { computed, type ComputedRef, type Ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Catalogue, ControlView, ImpactView, RemarkView } from '@/api/schema'
@@ -5,12 +6,12 @@ import { layerOf, ruleOf, same, type Rulebook } from './book'
 
 /** What the list of controls shows. */
 export const filters = [
-  ['', 'a family'],
-  ['differs', 'what differs from the edition in force'],
-  ['sealed', 'what is sealed'],
-  ['none', 'what has no rule'],
-  ['findings', 'what has findings'],
-  ['remarks', 'what is doubtful'],
+  ['', t('rulebook.aFamily')],
+  ['differs', t('rulebook.whatDiffersFromTheEditionInForce')],
+  ['sealed', t('rulebook.whatIsSealed')],
+  ['none', t('rulebook.whatHasNoRule')],
+  ['findings', t('rulebook.whatHasFindings')],
+  ['remarks', t('rulebook.whatIsDoubtful')],
 ] as const
 
 /** Everything that can be searched in a control: names, values, family, what it protects from. */

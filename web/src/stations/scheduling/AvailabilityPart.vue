@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { locale, t } from '@/wording'
+import { term } from '@/shell/terms'
 import { useQuery } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
@@ -75,7 +77,7 @@ const own = computed(() => {
 })
 const dayNames = computed(() =>
   Array.from({ length: days.value }, (_, i) =>
-    new Date(`${addDays(from.value, i)}T00:00:00Z`).toLocaleDateString('en-GB', {
+    new Date(`${addDays(from.value, i)}T00:00:00Z`).toLocaleDateString(locale, {
       weekday: 'short',
       day: 'numeric',
       month: days.value > 7 ? undefined : 'short',
@@ -90,7 +92,7 @@ function clash(strip: Strip): boolean {
   return strip.busy.some((b) => Date.parse(b.start) < end && start < Date.parse(b.end))
 }
 function says(o: OpeningView): string {
-  return new Date(o.start).toLocaleString('en-GB', {
+  return new Date(o.start).toLocaleString(locale, {
     weekday: 'short',
     day: 'numeric',
     month: 'short',
@@ -109,17 +111,29 @@ function choose(o: OpeningView) {
 
 <template>
   <div class="flex flex-wrap items-center gap-2">
-    <span class="text-soft">working hours</span>
-    <input v-model.lazy="opens" class="field value" type="time" aria-label="Work begins" />
-    <span class="text-soft">to</span>
-    <input v-model.lazy="closes" class="field value" type="time" aria-label="Work ends" />
-    <span class="text-soft">for everybody on their own clock ·</span>
-    <select v-model.number="days" class="field" aria-label="Days shown">
-      <option :value="1">one day</option>
-      <option :value="5">5 days</option>
-      <option :value="14">14 days</option>
+    <span class="text-soft">{{ t('scheduling.workingHours') }}</span>
+    <input
+      v-model.lazy="opens"
+      class="field value"
+      type="time"
+      :aria-label="t('scheduling.workBegins')"
+    />
+    <span class="text-soft">{{ t('scheduling.to') }}</span>
+    <input
+      v-model.lazy="closes"
+      class="field value"
+      type="time"
+      :aria-label="t('scheduling.workEnds')"
+    />
+    <span class="text-soft">{{ t('scheduling.forEverybodyOnTheirOwnClock') }}</span>
+    <select v-model.number="days" class="field" :aria-label="t('scheduling.daysShown')">
+      <option :value="1">{{ t('scheduling.oneDay') }}</option>
+      <option :value="5">{{ t('scheduling.n5Days') }}</option>
+      <option :value="14">{{ t('scheduling.n14Days') }}</option>
     </select>
-    <span v-if="asyncStatus === 'loading'" class="text-soft" role="status">looking…</span>
+    <span v-if="asyncStatus === 'loading'" class="text-soft" role="status">{{
+      t('scheduling.looking')
+    }}</span>
   </div>
   <p v-if="error" class="mt-2 text-rust" role="alert">{{ error.message }}</p>
   <template v-if="data">
@@ -133,14 +147,22 @@ function choose(o: OpeningView) {
       <template v-for="s in data.strips" :key="s.need + s.id">
         <span class="truncate py-0.5" :class="clash(s) ? 'text-rust' : ''" :title="s.id">
           {{ s.name }}
-          <span class="text-[11.5px] text-soft">{{ s.need === 'required' ? '' : s.need }}</span>
+          <span class="text-[11.5px] text-soft">{{
+            s.need === 'required' ? '' : term(s.need)
+          }}</span>
         </span>
         <svg
           class="h-5 w-full"
           viewBox="0 0 100 20"
           preserveAspectRatio="none"
           role="img"
-          :aria-label="`${s.name}: ${s.busy.length} busy times${clash(s) ? ', one at the chosen time' : ''}`"
+          :aria-label="
+            t('scheduling.nameBusyBusyTimesX', {
+              name: s.name,
+              busy: s.busy.length,
+              x: clash(s) ? t('scheduling.oneAtTheChosenTime') : '',
+            })
+          "
         >
           <rect x="0" y="0" width="100" height="20" fill="var(--hair)" />
           <rect
@@ -161,7 +183,7 @@ function choose(o: OpeningView) {
             :height="s.need === 'optional' ? 8 : 14"
             :fill="s.need === 'optional' ? 'var(--soft)' : 'var(--ink)'"
           >
-            <title>{{ b.title ?? 'busy' }}</title>
+            <title>{{ b.title ?? t('scheduling.busy') }}</title>
           </rect>
           <rect
             :x="own.x"
@@ -177,12 +199,11 @@ function choose(o: OpeningView) {
       </template>
     </div>
     <p class="mt-1 text-[12.5px] text-soft">
-      Full bars are those who must come, half bars those who may; the frame is the time chosen.
-      Light ground is working time in {{ data.zones.join(', ') }}.
+      {{ t('scheduling.fullBarsAreThoseWhoMustCome', { join: data.zones.join(', ') }) }}
     </p>
-    <h3 class="head mt-2">Next common openings</h3>
+    <h3 class="head mt-2">{{ t('scheduling.nextCommonOpenings') }}</h3>
     <p v-if="!data.openings.length" class="text-soft">
-      None in these days. Take more days, a shorter meeting, or longer hours.
+      {{ t('scheduling.noneInTheseDaysTakeMoreDays') }}
     </p>
     <ul class="mt-1 flex flex-wrap gap-2">
       <li v-for="o in data.openings" :key="o.start">
@@ -191,12 +212,12 @@ function choose(o: OpeningView) {
           <span v-for="z in data.zones.filter((z) => z !== form.zone)" :key="z" class="text-soft">
             · {{ at(o, z) }} {{ z.split('/').pop()?.replace('_', ' ') }}</span
           >
-          <span v-if="o.missing.length" class="block text-[12.5px] text-sand"
-            >without {{ o.missing.join(', ') }}</span
-          >
-          <span v-else-if="optional.length" class="block text-[12.5px] text-kelp"
-            >everybody can</span
-          >
+          <span v-if="o.missing.length" class="block text-[12.5px] text-sand">{{
+            t('scheduling.withoutJoin', { join: o.missing.join(', ') })
+          }}</span>
+          <span v-else-if="optional.length" class="block text-[12.5px] text-kelp">{{
+            t('scheduling.everybodyCan')
+          }}</span>
         </button>
       </li>
     </ul>

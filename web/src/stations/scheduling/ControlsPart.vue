@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed, ref } from 'vue'
 import { label, optionsOf, useCatalogue, type Plain } from '@/api/catalogue'
 import type { ControlView, SchedulingPreview } from '@/api/schema'
@@ -75,7 +76,7 @@ const groups = computed(() => {
     .map((id) => known.find((c) => c.id === id))
     .filter((c): c is ControlView => !!c && keep(c))
   return [
-    { id: 'first', title: 'Changed most', controls: top },
+    { id: 'first', title: t('scheduling.changedMost'), controls: top },
     ...(catalogue.value?.families ?? []).map((f) => ({
       id: f.id,
       title: f.title,
@@ -95,21 +96,25 @@ function choose(control: ControlView, text: string) {
 function mark(control: ControlView, value: Plain): string {
   const r = rule(control.id)
   if (!r) return ''
-  if (r.mode === 'fix') return same(value, r.start ?? null) ? '' : ' (not allowed)'
+  if (r.mode === 'fix') return same(value, r.start ?? null) ? '' : t('scheduling.notAllowed')
   const limit = r.limit as Plain | null | undefined
   return limit === null || limit === undefined || within(control, value, limit)
     ? ''
-    : ' (beyond the rule)'
+    : t('scheduling.beyondTheRule')
 }
 /** Nobody but a warden chooses anything else: it is told, and not asked. */
 const isFixed = (id: string) =>
   props.short && rule(id)?.mode === 'fix' && same(value(id) ?? null, rule(id)?.start ?? null)
 function ruleWords(control: ControlView): string {
   const r = rule(control.id)
-  if (!r) return 'as you like'
-  if (r.mode === 'fix') return isFixed(control.id) && r.reason ? `fixed: ${r.reason}` : 'fixed'
-  if (r.mode === 'suggest') return `default: ${label(control, r.start)}`
-  return `no looser than ${label(control, r.limit)}`
+  if (!r) return t('scheduling.asYouLike')
+  if (r.mode === 'fix')
+    return isFixed(control.id) && r.reason
+      ? t('scheduling.fixedReason', { reason: r.reason })
+      : t('scheduling.fixed')
+  if (r.mode === 'suggest')
+    return t('scheduling.defaultControl', { control: label(control, r.start) })
+  return t('scheduling.noLooserThanControl', { control: label(control, r.limit) })
 }
 </script>
 
@@ -119,20 +124,23 @@ function ruleWords(control: ControlView): string {
       v-model="search"
       class="field w-56"
       type="search"
-      placeholder="Find a control"
-      aria-label="Find a control"
+      :placeholder="t('scheduling.findAControl')"
+      :aria-label="t('scheduling.findAControl')"
     />
     <label class="flex items-center gap-1.5 text-soft">
-      <input v-model="onlyChanged" type="checkbox" /> only what differs from the default
+      <input v-model="onlyChanged" type="checkbox" />
+      {{ t('scheduling.onlyWhatDiffersFromTheDefault') }}
     </label>
   </div>
   <table class="grid-lines mt-1">
     <thead>
       <tr>
-        <th scope="col">Control</th>
-        <th scope="col">Value</th>
-        <th scope="col" class="phone:hidden">The rulebook</th>
-        <th scope="col"><span class="hidden-label">Remarks</span></th>
+        <th scope="col">{{ t('scheduling.control') }}</th>
+        <th scope="col">{{ t('scheduling.value') }}</th>
+        <th scope="col" class="phone:hidden">{{ t('scheduling.theRulebook') }}</th>
+        <th scope="col">
+          <span class="hidden-label">{{ t('scheduling.remarks') }}</span>
+        </th>
       </tr>
     </thead>
     <tbody v-for="group in groups" :key="group.id">
@@ -149,23 +157,30 @@ function ruleWords(control: ControlView): string {
       >
         <td :title="c.effect">
           {{ c.title }}
-          <span v-if="differs(c.id)" class="text-[11.5px] text-sea">changed</span>
+          <span v-if="differs(c.id)" class="text-[11.5px] text-sea">{{
+            t('scheduling.changed')
+          }}</span>
         </td>
         <td>
-          <span v-if="readOff(c.id)" class="value" title="read off the passcode itself">{{
-            label(c, value(c.id))
-          }}</span>
+          <span
+            v-if="readOff(c.id)"
+            class="value"
+            :title="t('scheduling.readOffThePasscodeItself')"
+            >{{ label(c, value(c.id)) }}</span
+          >
           <span v-else-if="isFixed(c.id)" class="value">{{ label(c, value(c.id)) }}</span>
           <select
             v-else-if="c.scale !== 'sets'"
             class="field value -my-1 w-44"
             :class="beyond(c.id) || stood(c.id) ? 'border-rust text-rust' : ''"
-            :aria-label="`${c.title}, value`"
+            :aria-label="t('scheduling.titleValue', { title: c.title })"
             :aria-describedby="beyond(c.id) || idle(c.id) ? `r-${c.id}` : undefined"
             :value="value(c.id) === undefined ? '' : String(value(c.id))"
             @change="choose(c, ($event.target as HTMLSelectElement).value)"
           >
-            <option v-if="value(c.id) === undefined" value="" disabled>not set</option>
+            <option v-if="value(c.id) === undefined" value="" disabled>
+              {{ t('scheduling.notSet') }}
+            </option>
             <option v-for="o in options(c)" :key="String(o.value)" :value="String(o.value)">
               {{ o.label }}{{ mark(c, o.value) }}
             </option>
@@ -175,7 +190,7 @@ function ruleWords(control: ControlView): string {
             class="-my-1 w-44"
             :control="c"
             :value="names(c.id)"
-            :label="`${c.title}, value`"
+            :label="t('scheduling.titleValue', { title: c.title })"
             :invalid="!!(beyond(c.id) || stood(c.id))"
             :described-by="beyond(c.id) || idle(c.id) ? `r-${c.id}` : undefined"
             @change="(names) => emit('change', c.id, names)"
@@ -186,25 +201,33 @@ function ruleWords(control: ControlView): string {
         </td>
         <td :id="`r-${c.id}`" class="text-[12.5px]">
           <span v-if="beyond(c.id)" class="text-rust">{{
-            beyond(c.id)?.looser ? 'too loose' : 'fixed elsewhere'
+            beyond(c.id)?.looser ? t('scheduling.tooLoose') : t('scheduling.fixedElsewhere')
           }}</span>
-          <span v-else-if="stood(c.id)" class="text-rust">stands too loose</span>
+          <span v-else-if="stood(c.id)" class="text-rust">{{
+            t('scheduling.standsTooLoose')
+          }}</span>
           <button
             v-else-if="idle(c.id)"
             type="button"
             class="text-sand underline"
-            :aria-label="`${c.title} does nothing here: mend it`"
+            :aria-label="t('scheduling.titleDoesNothingHereMendIt', { title: c.title })"
             @click="emit('mend', c.id)"
           >
-            does nothing here
+            {{ t('scheduling.doesNothingHere') }}
           </button>
         </td>
       </tr>
     </tbody>
   </table>
-  <p v-if="!groups.length" class="py-4 text-center text-soft">No control is like that.</p>
+  <p v-if="!groups.length" class="py-4 text-center text-soft">
+    {{ t('scheduling.noControlIsLikeThat') }}
+  </p>
   <button v-if="short && !search" type="button" class="button mt-2" @click="all = !all">
-    {{ all ? 'Only what is changed most' : `All ${catalogue?.controls.length ?? ''} controls` }}
+    {{
+      all
+        ? t('scheduling.onlyWhatIsChangedMost')
+        : t('scheduling.allControlsControls', { controls: catalogue?.controls.length ?? '' })
+    }}
   </button>
 </template>
 

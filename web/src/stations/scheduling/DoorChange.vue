@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed } from 'vue'
 import { useCatalogue } from '@/api/catalogue'
 import GateMark from '@/marks/GateMark.vue'
@@ -41,10 +42,12 @@ function moves(cells: { right: { id: string; phrase: string }; from: string; to:
 </script>
 
 <template>
-  <p v-if="!changes.length" class="text-soft">At the door nothing changes.</p>
+  <p v-if="!changes.length" class="text-soft">{{ t('scheduling.atTheDoorNothingChanges') }}</p>
   <table v-else class="grid-lines">
     <caption class="hidden-label">
-      What changes at the door
+      {{
+        t('scheduling.whatChangesAtTheDoor')
+      }}
     </caption>
     <tbody>
       <tr v-for="row in changes" :key="row.persona.id">
@@ -53,14 +56,18 @@ function moves(cells: { right: { id: string; phrase: string }; from: string; to:
           <div v-for="(m, i) in moves(row.cells)" :key="i" class="flex items-center gap-1.5">
             <GateMark :level="m.from" />
             <span aria-hidden="true">→</span>
-            <span class="hidden-label">becomes</span>
+            <span class="hidden-label">{{ t('scheduling.becomes') }}</span>
             <GateMark :level="m.to" />
             <span
               class="value truncate"
               :class="rank(m.to) > rank(m.from) ? 'text-rust' : 'text-kelp'"
               :title="m.rights.join(', ')"
-              >{{ rank(m.to) > rank(m.from) ? 'gains' : 'loses' }}
-              {{ m.rights.length > 2 ? `${m.rights.length} rights` : m.rights.join(', ') }}</span
+              >{{ rank(m.to) > rank(m.from) ? t('scheduling.gains') : t('scheduling.loses') }}
+              {{
+                m.rights.length > 2
+                  ? t('scheduling.rightsRights', { rights: m.rights.length })
+                  : m.rights.join(', ')
+              }}</span
             >
           </div>
         </td>

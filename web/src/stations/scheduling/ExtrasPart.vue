@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
 import type { MeetingForm } from './form'
@@ -8,18 +9,18 @@ const props = defineProps<{ form: MeetingForm }>()
 const emit = defineEmits<{ change: [form: MeetingForm] }>()
 
 const reminders = [
-  { value: '', name: 'none' },
-  { value: '0', name: 'at the start' },
-  { value: '10', name: '10 minutes before' },
-  { value: '30', name: '30 minutes before' },
-  { value: '60', name: 'an hour before' },
-  { value: '1440', name: 'a day before' },
+  { value: '', name: t('scheduling.none') },
+  { value: '0', name: t('scheduling.atTheStart') },
+  { value: '10', name: t('scheduling.n10MinutesBefore') },
+  { value: '30', name: t('scheduling.n30MinutesBefore') },
+  { value: '60', name: t('scheduling.anHourBefore') },
+  { value: '1440', name: t('scheduling.aDayBefore') },
 ]
 const options = computed(() => {
   const own = props.form.reminder
   return own === null || reminders.some((r) => r.value === String(own))
     ? reminders
-    : [...reminders, { value: String(own), name: `${own} minutes before` }]
+    : [...reminders, { value: String(own), name: t('scheduling.ownMinutesBefore', { own }) }]
 })
 const people = computed(() => props.form.invitees.map((i) => i.email))
 const where = (email: string) =>
@@ -37,7 +38,7 @@ function controlsWith(groups: number) {
 function setCount(count: number) {
   const groups = Array.from(
     { length: Math.max(0, Math.min(50, count)) },
-    (_, i) => props.form.groups[i] ?? { name: `Group ${i + 1}`, members: [] },
+    (_, i) => props.form.groups[i] ?? { name: t('scheduling.groupI', { i: i + 1 }), members: [] },
   )
   patch({ groups, controls: controlsWith(groups.length) })
 }
@@ -62,7 +63,7 @@ const lists = computed(() =>
   (organisation.value?.lists ?? []).filter((l) => props.form.lists.includes(l.id)),
 )
 const listName = (id: string) =>
-  organisation.value?.lists.find((l) => l.id === id)?.name ?? 'a list that is gone'
+  organisation.value?.lists.find((l) => l.id === id)?.name ?? t('scheduling.aListThatIsGone')
 /** A group for each invited list that has none; who is on the list then is in it. */
 function fromLists() {
   const groups = [
@@ -86,7 +87,7 @@ function deal() {
 
 <template>
   <div class="grid grid-cols-[5.5rem_minmax(0,1fr)] items-center gap-x-3 gap-y-2">
-    <label for="reminder" class="text-soft">reminder</label>
+    <label for="reminder" class="text-soft">{{ t('scheduling.reminder') }}</label>
     <select
       id="reminder"
       class="field w-52"
@@ -102,7 +103,7 @@ function deal() {
     >
       <option v-for="r in options" :key="r.value" :value="r.value">{{ r.name }}</option>
     </select>
-    <label for="groups" class="text-soft">groups</label>
+    <label for="groups" class="text-soft">{{ t('scheduling.groups') }}</label>
     <div class="flex flex-wrap items-center gap-2">
       <input
         id="groups"
@@ -113,12 +114,12 @@ function deal() {
         :value="form.groups.length"
         @change="setCount(Number(($event.target as HTMLInputElement).value) || 0)"
       />
-      <span class="text-soft">breakout groups set up beforehand</span>
+      <span class="text-soft">{{ t('scheduling.breakoutGroupsSetUpBeforehand') }}</span>
       <button v-if="lists.length" type="button" class="link" @click="fromLists">
-        a group for each list
+        {{ t('scheduling.aGroupForEachList') }}
       </button>
       <button v-if="form.groups.length && people.length" type="button" class="link" @click="deal">
-        deal everybody out
+        {{ t('scheduling.dealEverybodyOut') }}
       </button>
     </div>
   </div>
@@ -126,13 +127,15 @@ function deal() {
     <label v-for="(g, i) in form.groups" :key="i" class="flex items-center gap-1.5">
       <input
         class="field w-36"
-        :aria-label="`Name of group ${i + 1}`"
+        :aria-label="t('scheduling.nameOfGroupI', { i: i + 1 })"
         maxlength="200"
         :value="g.name"
         @change="rename(i, ($event.target as HTMLInputElement).value.trim())"
       />
       <span class="value text-soft">{{ g.members.length }}</span>
-      <span v-if="g.list" class="text-soft">and the list {{ listName(g.list) }}</span>
+      <span v-if="g.list" class="text-soft">{{
+        t('scheduling.andTheListList', { list: listName(g.list) })
+      }}</span>
     </label>
   </div>
   <table v-if="form.groups.length && people.length" class="grid-lines stack mt-2">
@@ -142,11 +145,11 @@ function deal() {
         <td>
           <select
             class="field -my-1"
-            :aria-label="`Group of ${email}`"
+            :aria-label="t('scheduling.groupOfEmail', { email })"
             :value="where(email)"
             @change="put(email, Number(($event.target as HTMLSelectElement).value))"
           >
-            <option :value="-1">none</option>
+            <option :value="-1">{{ t('scheduling.none') }}</option>
             <option v-for="(g, i) in form.groups" :key="i" :value="i">{{ g.name }}</option>
           </select>
         </td>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed } from 'vue'
 import { label, useCatalogue, type Plain } from '@/api/catalogue'
 import type { SchedulingPreview } from '@/api/schema'
@@ -31,52 +32,75 @@ const chosen = (v: unknown) => same(v as Plain, props.value ?? null)
     </p>
     <div v-if="idle" class="mt-2 border-l-4 border-sand pl-2" role="status">
       <p>
-        <strong>This does nothing here</strong> while
+        <strong>{{ t('scheduling.thisDoesNothingHere') }}</strong> {{ t('scheduling.while') }}
         <template v-for="(m, i) in idle.by" :key="m.control">
-          {{ i ? ' or ' : '' }}{{ title(m.control) }} is “{{
-            label(
-              controls.get(m.control),
-              foretaste.controls[m.control] ?? controls.get(m.control)?.rungs[0]?.word,
-            )
-          }}”</template
-        >.
+          {{
+            t('scheduling.xControlIsLabel', {
+              x: i ? t('scheduling.or') : '',
+              control: title(m.control),
+              label: label(
+                controls.get(m.control),
+                foretaste.controls[m.control] ?? controls.get(m.control)?.rungs[0]?.word,
+              ),
+            })
+          }}</template>.
       </p>
       <p v-for="m in idle.by" :key="m.control" class="mt-1">
         <button type="button" class="button" @click="emit('change', m.control, m.to)">
-          Set {{ title(m.control) }} to {{ label(controls.get(m.control), m.to) }}
+          {{
+            t('scheduling.setControlToLabel', {
+              control: title(m.control),
+              label: label(controls.get(m.control), m.to),
+            })
+          }}
         </button>
       </p>
     </div>
     <p class="mt-2">
-      <template v-if="!rule">The rulebook says nothing of it.</template>
+      <template v-if="!rule">{{ t('scheduling.theRulebookSaysNothingOfIt') }}</template>
       <template v-else-if="rule.mode === 'fix'"
-        >Fixed at <strong>{{ label(about, rule.start) }}</strong>.</template
+        >{{ t('scheduling.fixedAt') }} <strong>{{ label(about, rule.start) }}</strong>.</template
       >
       <template v-else-if="rule.mode === 'bound'">
-        The default is <strong>{{ label(about, rule.start) }}</strong>; you may go as far as
+        {{ t('scheduling.theDefaultIsSpaced') }} <strong>{{ label(about, rule.start) }}</strong>{{
+          t('scheduling.youMayGoAsFarAs')
+        }}
         <strong>{{ label(about, rule.limit) }}</strong>.
       </template>
       <template v-else
-        >The default is <strong>{{ label(about, rule.start) }}</strong>.</template
+        >{{ t('scheduling.theDefaultIs') }}
+        <strong>{{ label(about, rule.start) }}</strong>.</template
       >
       <span class="text-soft"> {{ last }}</span>
     </p>
-    <p v-if="rule?.reason" class="text-soft">Why: {{ rule.reason }}</p>
+    <p v-if="rule?.reason" class="text-soft">
+      {{ t('scheduling.whyReason', { reason: rule.reason }) }}
+    </p>
     <table v-if="foretaste.choices.length" class="grid-lines mt-2">
       <caption class="hidden-label">
-        What each value would do
+        {{
+          t('scheduling.whatEachValueWouldDo')
+        }}
       </caption>
       <thead>
         <tr>
-          <th scope="col">Value</th>
-          <th scope="col" class="!text-right">Exposure</th>
-          <th scope="col" class="!text-right" title="rights that come to somebody more freely">
-            Lets in
+          <th scope="col">{{ t('scheduling.value') }}</th>
+          <th scope="col" class="!text-right">{{ t('scheduling.exposure') }}</th>
+          <th
+            scope="col"
+            class="!text-right"
+            :title="t('scheduling.rightsThatComeToSomebodyMoreFreely')"
+          >
+            {{ t('scheduling.letsIn') }}
           </th>
-          <th scope="col" class="!text-right" title="rights that come to somebody less freely">
-            Keeps out
+          <th
+            scope="col"
+            class="!text-right"
+            :title="t('scheduling.rightsThatComeToSomebodyLessFreely')"
+          >
+            {{ t('scheduling.keepsOut') }}
           </th>
-          <th scope="col" class="!text-right">Findings</th>
+          <th scope="col" class="!text-right">{{ t('scheduling.findings') }}</th>
         </tr>
       </thead>
       <tbody>
@@ -95,8 +119,12 @@ const chosen = (v: unknown) => same(v as Plain, props.value ?? null)
             >
               {{ label(about, c.value) }}
             </button>
-            <span v-if="!c.allowed" class="text-[11.5px] text-rust"> not allowed</span>
-            <span v-else-if="c.idle" class="text-[11.5px] text-sand"> does nothing</span>
+            <span v-if="!c.allowed" class="text-[11.5px] text-rust">
+              {{ t('scheduling.notAllowed2') }}</span
+            >
+            <span v-else-if="c.idle" class="text-[11.5px] text-sand">
+              {{ t('scheduling.doesNothing') }}</span
+            >
           </td>
           <td class="value text-right">{{ c.score.toFixed(1) }}</td>
           <td class="value text-right" :class="c.opened ? 'text-rust' : 'text-soft'">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { ref, watch } from 'vue'
 import { api, take } from '@/api/client'
 import type { Letter } from '@/api/schema'
@@ -63,23 +64,25 @@ async function copy() {
 </script>
 
 <template>
-  <ModalSheet :open="open" title="As the invitee reads it" wide @close="emit('close')">
+  <ModalSheet :open="open" :title="t('scheduling.asTheInviteeReadsIt')" wide @close="emit('close')">
     <ProblemNote :problem="unwritten ?? problem" />
-    <p v-if="letter && !letter.all.length" class="text-soft">Nobody is invited yet.</p>
+    <p v-if="letter && !letter.all.length" class="text-soft">
+      {{ t('scheduling.nobodyIsInvitedYet') }}
+    </p>
     <template v-else-if="letter">
       <div class="flex flex-wrap items-center gap-3">
         <label class="flex items-center gap-2">
-          <span class="text-soft">to</span>
-          <select v-model="to" class="field value" aria-label="Invitee">
+          <span class="text-soft">{{ t('scheduling.to') }}</span>
+          <select v-model="to" class="field value" :aria-label="t('scheduling.invitee')">
             <option value="">{{ letter.to }}</option>
             <option v-for="a in letter.all.filter((a) => a !== letter?.to)" :key="a" :value="a">
               {{ a }}
             </option>
           </select>
         </label>
-        <span class="text-soft">{{ letter.all.length }} in all</span>
+        <span class="text-soft">{{ t('scheduling.allInAll', { all: letter.all.length }) }}</span>
         <button type="button" class="link" :aria-pressed="side === 'text'" @click="side = 'text'">
-          message
+          {{ t('scheduling.message') }}
         </button>
         <button
           type="button"
@@ -87,10 +90,10 @@ async function copy() {
           :aria-pressed="side === 'calendar'"
           @click="side = 'calendar'"
         >
-          calendar part
+          {{ t('scheduling.calendarPart') }}
         </button>
         <button type="button" class="link ml-auto" @click="copy">
-          {{ copied ? 'copied' : 'copy the text' }}
+          {{ copied ? t('scheduling.copied') : t('scheduling.copyTheText') }}
         </button>
       </div>
       <article class="mt-3 max-h-80 overflow-auto border border-line bg-paper px-4 py-3">
@@ -101,7 +104,7 @@ async function copy() {
           >{{ side === 'text' ? letter.text : letter.calendar }}</pre>
       </article>
       <label class="mt-3 block">
-        <span class="text-soft">a word to them</span>
+        <span class="text-soft">{{ t('scheduling.aWordToThem') }}</span>
         <textarea
           class="field mt-1 w-full"
           rows="2"
@@ -111,16 +114,20 @@ async function copy() {
         />
       </label>
     </template>
-    <p v-else-if="!unwritten" class="text-soft" role="status">Writing it…</p>
+    <p v-else-if="!unwritten" class="text-soft" role="status">{{ t('scheduling.writingIt') }}</p>
     <div class="mt-4 flex gap-3">
       <button
         class="button button-main"
         :disabled="busy || !letter?.all.length"
         @click="emit('send')"
       >
-        {{ busy ? 'Sending…' : `Save and send to ${letter?.all.length ?? 0}` }}
+        {{
+          busy
+            ? t('scheduling.sending')
+            : t('scheduling.saveAndSendToAll', { all: letter?.all.length ?? 0 })
+        }}
       </button>
-      <button class="button" @click="emit('close')">Back to the meeting</button>
+      <button class="button" @click="emit('close')">{{ t('scheduling.backToTheMeeting') }}</button>
     </div>
   </ModalSheet>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { SchedulingPreview, ServiceOption } from '@/api/schema'
@@ -36,11 +37,11 @@ async function make() {
   emit('change', { ...props.form, passcode: made.text, phonePasscode: made.digits })
 }
 const weak: Record<string, string> = {
-  common: 'is on the list of common ones',
-  run: 'is a run of neighbouring characters',
-  repeat: 'is one character over and over',
-  'title-word': 'is a word of the title',
-  'host-word': 'is a word of the host’s address',
+  common: t('scheduling.isOnTheListOfCommonOnes'),
+  run: t('scheduling.isARunOfNeighbouringCharacters'),
+  repeat: t('scheduling.isOneCharacterOverAndOver'),
+  'title-word': t('scheduling.isAWordOfTheTitle'),
+  'host-word': t('scheduling.isAWordOfTheHostsAddress'),
 }
 /** Whether callers could not type the passcode. */
 const byPhone = computed(() => {
@@ -57,17 +58,17 @@ const byPhone = computed(() => {
 const guessing = computed(() => {
   const days = (props.foretaste?.passcode?.minutesToGuess ?? 0) / 1440
   return days < 1
-    ? 'guessed in less than a day'
+    ? t('scheduling.guessedInLessThanADay')
     : days > 36_500
-      ? 'more than a century to guess'
-      : `about ${Math.round(days)} days to guess`
+      ? t('scheduling.moreThanACenturyToGuess')
+      : t('scheduling.aboutDaysDaysToGuess', { days: Math.round(days) })
 })
 </script>
 
 <template>
   <div class="grid grid-cols-[5.5rem_minmax(0,1fr)] items-center gap-x-3 gap-y-2">
     <template v-if="foretaste?.services.length">
-      <label for="service" class="text-soft">held by</label>
+      <label for="service" class="text-soft">{{ t('scheduling.heldBy') }}</label>
       <div class="flex flex-wrap items-center gap-x-3 gap-y-1">
         <select
           id="service"
@@ -76,23 +77,23 @@ const guessing = computed(() => {
           @change="emit('choose', Number(($event.target as HTMLSelectElement).value))"
         >
           <option v-for="s in foretaste.services" :key="s.id" :value="s.id">
-            {{ s.name }}{{ s.usual ? ' (usual)' : '' }}
+            {{ s.name }}{{ s.usual ? t('scheduling.usual') : '' }}
           </option>
-          <option :value="0">no conference service</option>
+          <option :value="0">{{ t('scheduling.noConferenceService') }}</option>
         </select>
-        <span v-if="cannot" class="text-[12.5px] text-sand"
-          >{{ home?.name }} cannot hold what is set for: {{ cannot }}.</span
-        >
-        <span v-else-if="!home" class="text-[12.5px] text-sand"
-          >It has no link then, and nothing that is decided is kept to by itself.</span
-        >
+        <span v-if="cannot" class="text-[12.5px] text-sand">{{
+          t('scheduling.nameCannotHoldWhatIsSetFor', { name: home?.name, cannot })
+        }}</span>
+        <span v-else-if="!home" class="text-[12.5px] text-sand">{{
+          t('scheduling.itHasNoLinkThenAndNothing')
+        }}</span>
       </div>
     </template>
-    <label for="number" class="text-soft">number</label>
+    <label for="number" class="text-soft">{{ t('scheduling.number') }}</label>
     <div class="flex items-center gap-2">
-      <span v-if="home" id="number" class="text-soft"
-        >{{ home.name }} gives it, with the link, when it has made the meeting</span
-      >
+      <span v-if="home" id="number" class="text-soft">{{
+        t('scheduling.nameGivesItWithTheLinkWhen', { name: home.name })
+      }}</span>
       <select
         v-else-if="reusable && foretaste?.numbers.length"
         id="number"
@@ -105,7 +106,7 @@ const guessing = computed(() => {
           })
         "
       >
-        <option value="">a new one of your own</option>
+        <option value="">{{ t('scheduling.aNewOneOfYourOwn') }}</option>
         <option v-for="n in foretaste.numbers" :key="n" :value="n">{{ n }}</option>
         <option v-if="form.number && !foretaste.numbers.includes(form.number)" :value="form.number">
           {{ form.number }}
@@ -113,7 +114,7 @@ const guessing = computed(() => {
       </select>
       <template v-else>
         <span id="number" class="value">{{
-          form.number ?? 'a fresh one, made when you save'
+          form.number ?? t('scheduling.aFreshOneMadeWhenYouSave')
         }}</span>
         <button
           v-if="form.number"
@@ -121,14 +122,14 @@ const guessing = computed(() => {
           class="link"
           @click="emit('change', { ...form, number: null })"
         >
-          take a fresh one
+          {{ t('scheduling.takeAFreshOne') }}
         </button>
       </template>
-      <span v-if="reusable" class="text-[12.5px] text-sand"
-        >Whoever knew it last time knows it this time.</span
-      >
+      <span v-if="reusable" class="text-[12.5px] text-sand">{{
+        t('scheduling.whoeverKnewItLastTimeKnowsIt')
+      }}</span>
     </div>
-    <label for="passcode" class="text-soft">passcode</label>
+    <label for="passcode" class="text-soft">{{ t('scheduling.passcode') }}</label>
     <div class="flex flex-wrap items-center gap-2">
       <input
         id="passcode"
@@ -136,7 +137,7 @@ const guessing = computed(() => {
         :type="shown ? 'text' : 'password'"
         autocomplete="off"
         maxlength="128"
-        :placeholder="hasStored ? 'stays as it is' : 'made when you save'"
+        :placeholder="hasStored ? t('scheduling.staysAsItIs') : t('scheduling.madeWhenYouSave')"
         :value="form.passcode ?? ''"
         aria-describedby="passcode-says"
         @input="
@@ -148,32 +149,43 @@ const guessing = computed(() => {
         "
       />
       <button type="button" class="link" :aria-pressed="shown" @click="shown = !shown">
-        {{ shown ? 'hide' : 'show' }}
+        {{ shown ? t('scheduling.hide') : t('scheduling.show') }}
       </button>
-      <button type="button" class="button" @click="make">Make one</button>
+      <button type="button" class="button" @click="make">{{ t('scheduling.makeOne') }}</button>
     </div>
     <span />
     <p id="passcode-says" class="min-h-5 text-[12.5px]" role="status">
       <template v-if="foretaste?.passcode">
         <span v-if="foretaste.passcode.weakness !== 'none'" class="text-rust"
-          >It {{ weak[foretaste.passcode.weakness] ?? 'is weak' }}.
+          >{{
+            t('scheduling.itWeak', {
+              weak: weak[foretaste.passcode.weakness] ?? t('scheduling.isWeak'),
+            })
+          }}
         </span>
         <span v-if="foretaste.passcode.leaked" class="text-rust"
-          >Title or agenda give it away.
+          >{{ t('scheduling.titleOrAgendaGiveItAway') }}
         </span>
-        <span class="text-soft"
-          >{{ foretaste.passcode.length }} characters, {{ foretaste.passcode.makeup }};
-          {{ guessing }} at {{ foretaste.passcode.triesAMinute }} tries a minute, an estimate.</span
-        >
+        <span class="text-soft">{{
+          t('scheduling.passcodeCharactersMakeupGuessingAtTriesAMinute', {
+            passcode: foretaste.passcode.length,
+            makeup: foretaste.passcode.makeup,
+            guessing,
+            triesAMinute: foretaste.passcode.triesAMinute,
+          })
+        }}</span>
       </template>
     </p>
     <template v-if="byPhone">
       <span />
       <p class="text-[12.5px] text-soft">
-        Letters cannot be typed on a telephone: callers get digits of their own<template
-          v-if="form.phonePasscode && shown"
+        {{ t('scheduling.lettersCannotBeTypedOnATelephone')
+        }}<template v-if="form.phonePasscode && shown"
           >, <span class="value">{{ form.phonePasscode }}</span></template
-        ><template v-else-if="!form.phonePasscode && !hasStored">, made when you save</template>.
+        ><template v-else-if="!form.phonePasscode && !hasStored">{{
+          t('scheduling.madeWhenYouSave2')
+        }}</template
+        >.
       </p>
     </template>
   </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import {
   Combobox,
   ComboboxButton,
@@ -91,11 +92,13 @@ function takeAll(written: string): boolean {
   const { good, bad } = addresses(written)
   if (good.length + bad.length < 2 || !good.length) return false
   if (!props.many) {
-    wrong.value = 'One address is wanted here.'
+    wrong.value = t('scheduling.oneAddressIsWantedHere')
     return true
   }
   if (bad.length) {
-    wrong.value = `${bad.map((part) => `“${part}”`).join(', ')}: no address. Nobody was added yet.`
+    wrong.value = t('scheduling.joinNoAddressNobodyWasAddedYet', {
+      join: bad.map((part) => `“${part}”`).join(', '),
+    })
     return true
   }
   wrong.value = ''
@@ -131,7 +134,7 @@ function enter(event: KeyboardEvent) {
         class="field w-full"
         :class="groups?.length ? 'pr-8' : ''"
         :aria-label="label"
-        :placeholder="placeholder ?? 'Name or address'"
+        :placeholder="placeholder ?? t('scheduling.nameOrAddress')"
         autocomplete="off"
         :display-value="() => text"
         @change="((text = ($event.target as HTMLInputElement).value), (wrong = ''))"
@@ -141,7 +144,7 @@ function enter(event: KeyboardEvent) {
       <ComboboxButton
         v-if="groups?.length"
         class="absolute top-0.5 right-1 h-6 w-6 text-soft hover:text-ink"
-        aria-label="Lists, spaces and rooms"
+        :aria-label="t('scheduling.listsSpacesAndRooms')"
       >
         <span aria-hidden="true">▾</span>
       </ComboboxButton>
@@ -150,8 +153,11 @@ function enter(event: KeyboardEvent) {
         class="absolute z-30 mt-1 max-h-72 w-full min-w-72 overflow-auto border border-ink bg-sheet py-1 outline-none"
       >
         <li v-if="typed && isEmpty" class="px-3 py-1 text-soft">
-          {{ groups?.length ? 'Nothing and nobody' : 'Nobody' }} of that name. Type a whole address
-          for somebody outside, or several with commas between them and Enter.
+          {{
+            t('scheduling.xOfThatNameTypeAWhole', {
+              x: groups?.length ? t('scheduling.nothingAndNobody') : t('scheduling.nobody'),
+            })
+          }}
         </li>
         <ComboboxOption
           v-for="g in foundGroups"
@@ -166,7 +172,11 @@ function enter(event: KeyboardEvent) {
           </li>
         </ComboboxOption>
         <li v-if="allGroups.length > MOST_GROUPS" class="px-3 py-1 text-[12.5px] text-soft">
-          and {{ allGroups.length - MOST_GROUPS }} more lists, spaces and rooms: type a name
+          {{
+            t('scheduling.andAllGroupsMoreListsSpacesAndRooms', {
+              allGroups: allGroups.length - MOST_GROUPS,
+            })
+          }}
         </li>
         <ComboboxOption
           v-for="p in found"
@@ -178,14 +188,17 @@ function enter(event: KeyboardEvent) {
           <li class="cursor-pointer px-3 py-1" :class="active ? 'bg-sea-wash' : ''">
             {{ p.name }}
             <span class="block text-[12.5px] text-soft"
-              >{{ p.email }} · {{ p.standing }}{{ p.active ? '' : ' · no longer active' }}</span
+              >{{ p.email }} · {{ p.standing
+              }}{{ p.active ? '' : t('scheduling.noLongerActive') }}</span
             >
           </li>
         </ComboboxOption>
         <ComboboxOption v-if="fresh" v-slot="{ active }" :value="typed" as="template">
           <li class="cursor-pointer px-3 py-1" :class="active ? 'bg-sea-wash' : ''">
             {{ typed }}
-            <span class="block text-[12.5px] text-soft">not in the directory</span>
+            <span class="block text-[12.5px] text-soft">{{
+              t('scheduling.notInTheDirectory')
+            }}</span>
           </li>
         </ComboboxOption>
       </ComboboxOptions>

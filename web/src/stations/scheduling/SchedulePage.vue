@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { counted } from '@/shell/counted'
 import { useQueryCache } from '@pinia/colada'
 import { useEventListener } from '@vueuse/core'
@@ -156,13 +157,13 @@ watch(
 )
 const cannot = computed(() =>
   !form.value?.title.trim()
-    ? 'Give it a title.'
+    ? t('scheduling.giveItATitle')
     : foretaste.value?.faults.length
-      ? 'Something is wrong above.'
+      ? t('scheduling.somethingIsWrongAbove')
       : !session.isWarden && beyond.value.length
-        ? 'It goes beyond what the rulebook allows you.'
+        ? t('scheduling.itGoesBeyondWhatTheRulebookAllows')
         : needsReason.value && !reason.value.trim()
-          ? 'It is looser than the rulebook allows: say why.'
+          ? t('scheduling.itIsLooserThanTheRulebookAllows')
           : '',
 )
 
@@ -243,13 +244,13 @@ async function mend(control: string) {
   document.querySelector<HTMLElement>('#in-hand button')?.focus()
 }
 const parts = [
-  { id: 'what', name: 'What' },
-  { id: 'when', name: 'When' },
-  { id: 'who', name: 'Who' },
-  { id: 'times', name: 'Everybody’s time' },
-  { id: 'entry', name: 'Number and passcode' },
-  { id: 'controls', name: 'Controls' },
-  { id: 'extras', name: 'Reminder and groups' },
+  { id: 'what', name: t('scheduling.what') },
+  { id: 'when', name: t('scheduling.when') },
+  { id: 'who', name: t('scheduling.who') },
+  { id: 'times', name: t('scheduling.everybodysTime') },
+  { id: 'entry', name: t('scheduling.numberAndPasscode') },
+  { id: 'controls', name: t('scheduling.controls') },
+  { id: 'extras', name: t('scheduling.reminderAndGroups') },
 ]
 function goTo(id: string) {
   const part = document.getElementById(`part-${id}`)
@@ -276,9 +277,9 @@ const handValue = computed(() => {
       <div class="overflow-auto scroll-pt-12 narrow:overflow-visible">
         <nav
           class="sticky top-0 z-10 flex flex-wrap items-center gap-x-5 border-b border-line bg-paper px-5 py-2 phone:px-3"
-          aria-label="Parts of the page"
+          :aria-label="t('scheduling.partsOfThePage')"
         >
-          <RouterLink class="link" to="/register">Register</RouterLink>
+          <RouterLink class="link" to="/register">{{ t('scheduling.register') }}</RouterLink>
           <button
             v-for="p in parts"
             :key="p.id"
@@ -295,16 +296,20 @@ const handValue = computed(() => {
             class="mt-3 flex items-center gap-3 border-l-4 border-sand bg-sand-wash px-3 py-1.5"
             role="status"
           >
-            What you typed here at {{ fullTime(found.at) }} was not saved.
-            <button type="button" class="link" @click="takeKept">Go on with it</button>
-            <button type="button" class="link" @click="leaveKept">Throw it away</button>
+            {{ t('scheduling.whatYouTypedHereAtAtWas', { at: fullTime(found.at) }) }}
+            <button type="button" class="link" @click="takeKept">
+              {{ t('scheduling.goOnWithIt') }}
+            </button>
+            <button type="button" class="link" @click="leaveKept">
+              {{ t('scheduling.throwItAway') }}
+            </button>
           </p>
           <section id="part-what" class="pt-4">
             <h1 class="text-xl font-bold">
-              {{ id ? 'Change the meeting' : 'Schedule a meeting' }}
+              {{ id ? t('scheduling.changeTheMeeting') : t('scheduling.scheduleAMeeting') }}
             </h1>
             <div class="mt-2 grid grid-cols-[5.5rem_minmax(0,1fr)] items-start gap-x-3 gap-y-2">
-              <label for="title" class="pt-1 text-soft">title</label>
+              <label for="title" class="pt-1 text-soft">{{ t('scheduling.title') }}</label>
               <input
                 id="title"
                 class="field text-base"
@@ -313,19 +318,19 @@ const handValue = computed(() => {
                 :value="form.title"
                 @input="patch({ title: ($event.target as HTMLInputElement).value })"
               />
-              <label for="kind" class="pt-1 text-soft">kind</label>
+              <label for="kind" class="pt-1 text-soft">{{ t('scheduling.kind') }}</label>
               <select
                 id="kind"
                 class="field w-56"
                 :value="form.kind ?? ''"
                 @change="patch({ kind: ($event.target as HTMLSelectElement).value || null })"
               >
-                <option value="">none</option>
+                <option value="">{{ t('scheduling.none') }}</option>
                 <option v-for="k in organisation?.kinds ?? []" :key="k.id" :value="k.id">
-                  {{ k.name }}{{ k.confidential ? ' (confidential)' : '' }}
+                  {{ k.name }}{{ k.confidential ? t('scheduling.confidential') : '' }}
                 </option>
               </select>
-              <label for="agenda" class="pt-1 text-soft">agenda</label>
+              <label for="agenda" class="pt-1 text-soft">{{ t('scheduling.agenda') }}</label>
               <textarea
                 id="agenda"
                 class="field"
@@ -338,7 +343,7 @@ const handValue = computed(() => {
             </div>
           </section>
           <section id="part-when" class="pt-5">
-            <h2 class="head mb-2 border-b border-ink pb-1">When</h2>
+            <h2 class="head mb-2 border-b border-ink pb-1">{{ t('scheduling.when') }}</h2>
             <WhenPart
               :form="form"
               :dates="foretaste?.dates"
@@ -347,7 +352,7 @@ const handValue = computed(() => {
             />
           </section>
           <section id="part-who" class="pt-5">
-            <h2 class="head mb-2 border-b border-ink pb-1">Who</h2>
+            <h2 class="head mb-2 border-b border-ink pb-1">{{ t('scheduling.who') }}</h2>
             <WhoPart
               :form="form"
               :people="foretaste?.people ?? []"
@@ -356,14 +361,16 @@ const handValue = computed(() => {
             />
           </section>
           <section id="part-times" class="pt-5">
-            <h2 class="head mb-2 border-b border-ink pb-1">Everybody’s time</h2>
+            <h2 class="head mb-2 border-b border-ink pb-1">{{ t('scheduling.everybodysTime') }}</h2>
             <AvailabilityPart v-if="showTimes" :form="form" :base="id ?? null" @change="change" />
             <button v-else type="button" class="button" @click="showTimes = true">
-              Show busy times and common openings
+              {{ t('scheduling.showBusyTimesAndCommonOpenings') }}
             </button>
           </section>
           <section id="part-entry" class="pt-5">
-            <h2 class="head mb-2 border-b border-ink pb-1">Number and passcode</h2>
+            <h2 class="head mb-2 border-b border-ink pb-1">
+              {{ t('scheduling.numberAndPasscode') }}
+            </h2>
             <PasscodePart
               :form="form"
               :foretaste="foretaste"
@@ -375,7 +382,7 @@ const handValue = computed(() => {
             />
           </section>
           <section id="part-controls" class="pt-5">
-            <h2 class="head mb-2 border-b border-ink pb-1">Controls</h2>
+            <h2 class="head mb-2 border-b border-ink pb-1">{{ t('scheduling.controls') }}</h2>
             <ControlsPart
               :form="form"
               :foretaste="foretaste"
@@ -387,7 +394,9 @@ const handValue = computed(() => {
             />
           </section>
           <section id="part-extras" class="pt-5">
-            <h2 class="head mb-2 border-b border-ink pb-1">Reminder and groups</h2>
+            <h2 class="head mb-2 border-b border-ink pb-1">
+              {{ t('scheduling.reminderAndGroups') }}
+            </h2>
             <ExtrasPart :form="form" @change="change" />
           </section>
         </div>
@@ -395,7 +404,7 @@ const handValue = computed(() => {
 
       <aside
         class="overflow-auto border-l border-ink bg-sheet px-5 py-4 narrow:border-l-0 narrow:border-t phone:px-3"
-        aria-label="What this does"
+        :aria-label="t('scheduling.whatThisDoes')"
       >
         <p v-if="unanswered" class="mb-2 text-rust" role="alert">{{ unanswered.message }}</p>
         <template v-if="foretaste">
@@ -407,11 +416,11 @@ const handValue = computed(() => {
               :width="150"
             />
             <span class="text-[12.5px] text-soft"
-              >{{ id ? 'before' : 'with the defaults' }}
+              >{{ id ? t('scheduling.before') : t('scheduling.withTheDefaults') }}
               <span class="value">{{ foretaste.exposureBefore.score.toFixed(1) }}</span></span
             >
           </div>
-          <ul v-if="faults.length" class="mt-3" aria-label="To put right first">
+          <ul v-if="faults.length" class="mt-3" :aria-label="t('scheduling.toPutRightFirst')">
             <li
               v-for="(f, i) in faults"
               :key="i"
@@ -431,16 +440,18 @@ const handValue = computed(() => {
           <div v-else-if="beyond.length" class="mt-3 border-l-4 border-rust pl-2">
             <p v-for="b in beyond" :key="b.control + b.occurrence" class="text-rust">
               <strong>{{ controls.get(b.control)?.title }}</strong>: {{ b.words
-              }}{{ b.occurrence ? ` (on ${b.occurrence})` : '' }}.
+              }}{{
+                b.occurrence ? t('scheduling.onOccurrence', { occurrence: b.occurrence }) : ''
+              }}.
             </p>
             <label v-if="looser" class="mt-1 block">
-              <span class="text-soft">why it must be so</span>
+              <span class="text-soft">{{ t('scheduling.whyItMustBeSo') }}</span>
               <textarea
                 v-model="reason"
                 class="field mt-1 w-full"
                 rows="2"
                 maxlength="2000"
-                aria-label="Why it must be so"
+                :aria-label="t('scheduling.whyItMustBeSo2')"
               />
             </label>
           </div>
@@ -468,25 +479,38 @@ const handValue = computed(() => {
             <button type="button" class="link" @click="inHand = i.control">
               {{ controls.get(i.control)?.title }}
             </button>
-            does nothing here.
+            {{ t('scheduling.doesNothingHere2') }}
           </div>
           <p v-if="working.length" class="mt-2 border-l-4 border-kelp pl-2">
-            {{ working.join(', ') }} {{ working.length === 1 ? 'matters' : 'matter' }} now and did
-            not {{ id ? 'as it is saved' : 'with the defaults' }}.
+            {{
+              t('scheduling.joinXNowAndDidNotX2', {
+                join: working.join(', '),
+                x: working.length === 1 ? t('scheduling.matters') : t('scheduling.matter'),
+                x2: id ? t('scheduling.asItIsSaved') : t('scheduling.withTheDefaults'),
+              })
+            }}
           </p>
           <h2 class="head mt-4 border-b border-line pb-1">
-            At the door, against {{ id ? 'what is saved' : 'the defaults' }}
+            {{
+              t('scheduling.atTheDoorAgainstX', {
+                x: id ? t('scheduling.whatIsSaved') : t('scheduling.theDefaults'),
+              })
+            }}
           </h2>
           <DoorChange :before="foretaste.matrixBefore" :after="foretaste.matrix" />
           <p class="mt-1">
-            <RouterLink class="link" target="_blank" :to="rehearsal">Rehearse the door</RouterLink>
-            <span class="text-soft"> beside this page</span>
+            <RouterLink class="link" target="_blank" :to="rehearsal">{{
+              t('scheduling.rehearseTheDoor')
+            }}</RouterLink>
+            <span class="text-soft"> {{ t('scheduling.besideThisPage') }}</span>
           </p>
           <h2 class="head mt-4 border-b border-line pb-1">
             {{
               findings.length
-                ? `Saving it would cause ${counted(findings.length, 'finding')}`
-                : 'Saving it would cause no findings'
+                ? t('scheduling.savingItWouldCauseFindings', {
+                    findings: counted(findings.length, 'finding'),
+                  })
+                : t('scheduling.savingItWouldCauseNoFindings')
             }}
           </h2>
           <ul>
@@ -496,21 +520,27 @@ const handValue = computed(() => {
             </li>
           </ul>
         </template>
-        <p v-else-if="!unanswered" class="text-soft" role="status">Reading the chart…</p>
+        <p v-else-if="!unanswered" class="text-soft" role="status">
+          {{ t('scheduling.readingTheChart') }}
+        </p>
       </aside>
     </div>
     <footer
       class="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-t border-ink bg-sheet px-5 py-2"
     >
-      <span class="text-soft" role="status">{{ touched ? cannot || 'Not saved yet' : '' }}</span>
+      <span class="text-soft" role="status">{{
+        touched ? cannot || t('scheduling.notSavedYet') : ''
+      }}</span>
       <ProblemNote class="min-w-0 flex-1" :problem="reading ? null : problem" />
       <span class="ml-auto" />
-      <button type="button" class="button" @click="router.back()">Leave it</button>
+      <button type="button" class="button" @click="router.back()">
+        {{ t('scheduling.leaveIt') }}
+      </button>
       <button type="submit" class="button" :disabled="busy">
-        {{ busy ? 'Saving…' : 'Save' }}
+        {{ busy ? t('scheduling.saving') : t('scheduling.save') }}
       </button>
       <button type="button" class="button button-main" :disabled="busy" @click="read">
-        Read and send…
+        {{ t('scheduling.readAndSend') }}
       </button>
     </footer>
     <LetterDialog

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/wording'
 import { computed, ref } from 'vue'
 import { label, useCatalogue, type Plain } from '@/api/catalogue'
 import { api, take } from '@/api/client'
@@ -33,7 +34,7 @@ async function ask() {
         },
       }),
     )
-    said.value = `${told.sent} wardens have been asked. The meeting stays as it is until one answers.`
+    said.value = t('scheduling.sentWardensHaveBeenAskedTheMeeting', { sent: told.sent })
     emit('back', first.value.control)
   } catch (e) {
     problem.value = (e as Error).message
@@ -46,25 +47,32 @@ async function ask() {
     <p v-if="said">{{ said }}</p>
     <template v-if="first">
       <p>
-        <strong>{{ controls.get(first.control)?.title }}</strong>: {{ first.words }}. As a host you
-        cannot save it at “{{
-          label(controls.get(first.control), values[first.control] as Plain)
-        }}”.
+        <strong>{{ controls.get(first.control)?.title }}</strong>{{
+          t('scheduling.wordsAsAHostYouCannotSave', {
+            words: first.words,
+            label: label(controls.get(first.control), values[first.control] as Plain),
+          })
+        }}
       </p>
       <button type="button" class="link" @click="emit('back', first.control)">
-        Put it back to what is allowed
+        {{ t('scheduling.putItBackToWhatIsAllowed') }}
       </button>
       <template v-if="meeting">
         <label class="mt-1 block">
-          <span class="hidden-label">Why you need it</span>
-          <textarea v-model="reason" class="field w-full" rows="2" placeholder="Why you need it" />
+          <span class="hidden-label">{{ t('scheduling.whyYouNeedIt') }}</span>
+          <textarea
+            v-model="reason"
+            class="field w-full"
+            rows="2"
+            :placeholder="t('scheduling.whyYouNeedIt')"
+          />
         </label>
         <button type="button" class="button mt-1" :disabled="!reason.trim()" @click="ask">
-          Ask for a waiver
+          {{ t('scheduling.askForAWaiver') }}
         </button>
       </template>
       <p v-else class="text-[12.5px]">
-        Save it within the limits first; then you can ask for a waiver here.
+        {{ t('scheduling.saveItWithinTheLimitsFirstThen') }}
       </p>
       <p v-if="problem" class="text-rust" role="alert">{{ problem }}</p>
     </template>

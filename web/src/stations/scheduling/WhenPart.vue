@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { locale, t } from '@/wording'
 import { counted } from '@/shell/counted'
 import { useIntervalFn, useNow } from '@vueuse/core'
 import { computed, ref } from 'vue'
@@ -20,18 +21,23 @@ const props = defineProps<{
 const emit = defineEmits<{ change: [form: MeetingForm] }>()
 
 const dayNames: Record<string, string> = {
-  MO: 'Mon',
-  TU: 'Tue',
-  WE: 'Wed',
-  TH: 'Thu',
-  FR: 'Fri',
-  SA: 'Sat',
-  SU: 'Sun',
+  MO: t('scheduling.mon'),
+  TU: t('scheduling.tue'),
+  WE: t('scheduling.wed'),
+  TH: t('scheduling.thu'),
+  FR: t('scheduling.fri'),
+  SA: t('scheduling.sat'),
+  SU: t('scheduling.sun'),
 }
-const ordinals: Record<string, string> = { 1: 'first', 2: 'second', 3: 'third', 4: 'fourth' }
+const ordinals: Record<string, string> = {
+  1: t('scheduling.first'),
+  2: t('scheduling.second'),
+  3: t('scheduling.third'),
+  4: t('scheduling.fourth'),
+}
 const byWeekday = computed(
   () =>
-    `${ordinals[String(ordinalOf(props.form.start))] ?? 'last'} ${dayNames[weekdayOf(props.form.start)]}`,
+    `${ordinals[String(ordinalOf(props.form.start))] ?? t('scheduling.last')} ${dayNames[weekdayOf(props.form.start)]}`,
 )
 const editing = ref<string | null>(null)
 /** What is typed for a date in hand; it counts, and the dates sort, once its field is left. */
@@ -78,7 +84,14 @@ const ownTime = computed(() => {
   if (props.form.wholeDay || props.form.zone === browserZone) return ''
   try {
     const local = toLocal(toInstant(props.form.start, props.form.zone), browserZone)
-    return `${local.slice(11)}${local.slice(0, 10) === props.form.start.slice(0, 10) ? '' : ` on ${local.slice(0, 10)}`} in ${browserZone}`
+    return t('scheduling.sliceXInBrowserZone', {
+      slice: local.slice(11),
+      x:
+        local.slice(0, 10) === props.form.start.slice(0, 10)
+          ? ''
+          : t('scheduling.onSlice', { slice: local.slice(0, 10) }),
+      browserZone,
+    })
   } catch {
     return ''
   }
@@ -131,7 +144,7 @@ function add() {
   }
 }
 const shown = (local: string) =>
-  new Date(`${local.slice(0, 16)}:00Z`).toLocaleString('en-GB', {
+  new Date(`${local.slice(0, 16)}:00Z`).toLocaleString(locale, {
     weekday: 'short',
     day: 'numeric',
     month: 'short',
@@ -143,7 +156,7 @@ const shown = (local: string) =>
 
 <template>
   <div class="grid grid-cols-[5.5rem_minmax(0,1fr)] items-center gap-x-3 gap-y-2">
-    <label for="start-day" class="text-soft">start</label>
+    <label for="start-day" class="text-soft">{{ t('scheduling.start') }}</label>
     <div class="flex flex-wrap items-center gap-2">
       <input
         id="start-day"
@@ -156,29 +169,31 @@ const shown = (local: string) =>
         v-if="!form.wholeDay"
         class="field value"
         type="time"
-        aria-label="Start, time"
+        :aria-label="t('scheduling.startTime')"
         :value="form.start.slice(11, 16)"
         @change="setStart(form.start.slice(0, 10), ($event.target as HTMLInputElement).value)"
       />
-      <button type="button" class="link" @click="now">now</button>
+      <button type="button" class="link" @click="now">{{ t('scheduling.now') }}</button>
       <label class="ml-2 flex items-center gap-1.5">
         <input
           type="checkbox"
           :checked="form.wholeDay"
           @change="wholeDay(($event.target as HTMLInputElement).checked)"
         />
-        whole day
+        {{ t('scheduling.wholeDay') }}
       </label>
       <p v-if="past" class="w-full text-[12.5px] text-sand" role="status">
         {{
           form.pattern.every === 'once'
-            ? 'This is over already: it begins and ends in the past.'
-            : 'The series begins in the past; only its coming dates can be invited to.'
+            ? t('scheduling.thisIsOverAlreadyItBeginsAnd')
+            : t('scheduling.theSeriesBeginsInThePastOnly')
         }}
       </p>
     </div>
 
-    <label :for="form.wholeDay ? 'days' : 'hours'" class="text-soft">length</label>
+    <label :for="form.wholeDay ? 'days' : 'hours'" class="text-soft">{{
+      t('scheduling.length')
+    }}</label>
     <div class="flex items-center gap-2">
       <template v-if="form.wholeDay">
         <input
@@ -194,7 +209,7 @@ const shown = (local: string) =>
             })
           "
         />
-        days
+        {{ t('scheduling.days') }}
       </template>
       <template v-else>
         <input
@@ -212,21 +227,21 @@ const shown = (local: string) =>
           type="number"
           min="0"
           max="59"
-          aria-label="Length, minutes"
+          :aria-label="t('scheduling.lengthMinutes')"
           :value="rest"
           @change="setLength(hours, Number(($event.target as HTMLInputElement).value))"
         />
-        min
+        {{ t('scheduling.min') }}
       </template>
     </div>
 
-    <label for="zone" class="text-soft">zone</label>
+    <label for="zone" class="text-soft">{{ t('scheduling.zone') }}</label>
     <div class="flex flex-wrap items-center gap-2">
       <ZoneField id="zone" :value="form.zone" @change="(zone) => patch({ zone })" />
       <span v-if="ownTime" class="text-soft">{{ ownTime }}</span>
     </div>
 
-    <label for="every" class="text-soft">recurs</label>
+    <label for="every" class="text-soft">{{ t('scheduling.recurs') }}</label>
     <div class="flex flex-wrap items-center gap-2">
       <select
         id="every"
@@ -234,21 +249,21 @@ const shown = (local: string) =>
         :value="form.pattern.every"
         @change="pattern({ every: ($event.target as HTMLSelectElement).value as Pattern['every'] })"
       >
-        <option value="once">once</option>
-        <option value="day">daily</option>
-        <option value="week">weekly</option>
-        <option value="month">monthly</option>
-        <option value="year">yearly</option>
-        <option value="rule">by a rule</option>
+        <option value="once">{{ t('scheduling.once') }}</option>
+        <option value="day">{{ t('scheduling.daily') }}</option>
+        <option value="week">{{ t('scheduling.weekly') }}</option>
+        <option value="month">{{ t('scheduling.monthly') }}</option>
+        <option value="year">{{ t('scheduling.yearly') }}</option>
+        <option value="rule">{{ t('scheduling.byARule') }}</option>
       </select>
       <template v-if="!['once', 'rule'].includes(form.pattern.every)">
-        <span class="text-soft">every</span>
+        <span class="text-soft">{{ t('scheduling.every') }}</span>
         <input
           class="field value w-16"
           type="number"
           min="1"
           max="99"
-          aria-label="Interval"
+          :aria-label="t('scheduling.interval')"
           :value="form.pattern.interval"
           @change="
             pattern({
@@ -263,12 +278,17 @@ const shown = (local: string) =>
       <input
         v-if="form.pattern.every === 'rule'"
         class="field value w-96"
-        aria-label="Recurrence rule"
+        :aria-label="t('scheduling.recurrenceRule')"
         placeholder="FREQ=MONTHLY;BYDAY=MO,TU,WE,TH,FR;BYSETPOS=-1;COUNT=12"
         :value="form.pattern.rule"
         @change="pattern({ rule: ($event.target as HTMLInputElement).value })"
       />
-      <div v-if="form.pattern.every === 'week'" class="flex" role="group" aria-label="Weekdays">
+      <div
+        v-if="form.pattern.every === 'week'"
+        class="flex"
+        role="group"
+        :aria-label="t('scheduling.weekdays')"
+      >
         <button
           v-for="d in weekdays"
           :key="d"
@@ -284,17 +304,19 @@ const shown = (local: string) =>
       <select
         v-if="form.pattern.every === 'month' || form.pattern.every === 'year'"
         class="field"
-        aria-label="By date or by weekday"
+        :aria-label="t('scheduling.byDateOrByWeekday')"
         :value="form.pattern.by"
         @change="pattern({ by: ($event.target as HTMLSelectElement).value as Pattern['by'] })"
       >
-        <option value="date">on day {{ Number(form.start.slice(8, 10)) }}</option>
-        <option value="weekday">on the {{ byWeekday }}</option>
+        <option value="date">
+          {{ t('scheduling.onDayNumber', { Number: Number(form.start.slice(8, 10)) }) }}
+        </option>
+        <option value="weekday">{{ t('scheduling.onTheByWeekday', { byWeekday }) }}</option>
       </select>
     </div>
 
     <template v-if="!['once', 'rule'].includes(form.pattern.every)">
-      <label for="end" class="text-soft">until</label>
+      <label for="end" class="text-soft">{{ t('scheduling.until') }}</label>
       <div class="flex flex-wrap items-center gap-2">
         <select
           id="end"
@@ -302,15 +324,15 @@ const shown = (local: string) =>
           :value="form.pattern.end"
           @change="pattern({ end: ($event.target as HTMLSelectElement).value as Pattern['end'] })"
         >
-          <option value="until">a day</option>
-          <option value="count">a number of times</option>
-          <option value="never">no end</option>
+          <option value="until">{{ t('scheduling.aDay') }}</option>
+          <option value="count">{{ t('scheduling.aNumberOfTimes') }}</option>
+          <option value="never">{{ t('scheduling.noEnd') }}</option>
         </select>
         <input
           v-if="form.pattern.end === 'until'"
           class="field value"
           type="date"
-          aria-label="Last day"
+          :aria-label="t('scheduling.lastDay')"
           :value="form.pattern.until"
           @change="pattern({ until: ($event.target as HTMLInputElement).value })"
         />
@@ -320,15 +342,15 @@ const shown = (local: string) =>
           type="number"
           min="1"
           max="20000"
-          aria-label="Number of times"
+          :aria-label="t('scheduling.numberOfTimes')"
           :value="form.pattern.count"
           @change="
             pattern({ count: Math.max(1, Number(($event.target as HTMLInputElement).value) || 1) })
           "
         />
-        <span v-if="form.pattern.end === 'never'" class="text-sand"
-          >A series without an end outlives its host. Give it one if you can.</span
-        >
+        <span v-if="form.pattern.end === 'never'" class="text-sand">{{
+          t('scheduling.aSeriesWithoutAnEndOutlivesIts')
+        }}</span>
       </div>
     </template>
   </div>
@@ -336,14 +358,22 @@ const shown = (local: string) =>
   <section
     v-if="dates && form.pattern.every !== 'once'"
     class="mt-3 border-t border-hair pt-2"
-    aria-label="Coming dates"
+    :aria-label="t('scheduling.comingDates')"
   >
     <h3 class="head">
-      {{ counted(dates.total, 'date') }}{{ dates.endless ? ' and more' : '' }}
+      {{ counted(dates.total, 'date') }}{{ dates.endless ? t('scheduling.andMore') : '' }}
       <span class="font-normal text-soft">
-        {{ form.exDates.length ? `· ${form.exDates.length} dropped` : '' }}
-        {{ form.occurrences.length ? `· ${form.occurrences.length} changed` : '' }}
-        {{ form.rDates.length ? `· ${form.rDates.length} added` : '' }}
+        {{
+          form.exDates.length
+            ? t('scheduling.exDatesDropped', { exDates: form.exDates.length })
+            : ''
+        }}
+        {{
+          form.occurrences.length
+            ? t('scheduling.occurrencesChanged', { occurrences: form.occurrences.length })
+            : ''
+        }}
+        {{ form.rDates.length ? t('scheduling.rDatesAdded', { rDates: form.rDates.length }) : '' }}
       </span>
     </h3>
     <ol class="mt-1 max-h-56 overflow-auto">
@@ -356,61 +386,61 @@ const shown = (local: string) =>
           shown(d.localStart)
         }}</span>
         <span class="w-20 text-[12.5px]" :class="d.state === 'plain' ? 'text-soft' : 'text-sand'">{{
-          d.state === 'plain' ? `${d.minutes} min` : d.state
+          d.state === 'plain' ? t('scheduling.minutesMin', { minutes: d.minutes }) : d.state
         }}</span>
-        <span v-if="ownCount(d.at)" class="text-[12.5px] text-sand"
-          >{{ ownCount(d.at) }} of its own</span
-        >
+        <span v-if="ownCount(d.at)" class="text-[12.5px] text-sand">{{
+          t('scheduling.atOfItsOwn', { at: ownCount(d.at) })
+        }}</span>
         <span
           v-if="d.clashes.length"
           class="truncate text-[12.5px] text-rust"
           :title="d.clashes.join(', ')"
-          >clashes with {{ d.clashes[0] }}</span
+          >{{ t('scheduling.clashesWithClashes', { clashes: d.clashes[0] }) }}</span
         >
         <span class="ml-auto flex gap-3">
           <button
             v-if="d.state === 'dropped'"
             type="button"
             class="link"
-            :aria-label="`Put back ${shown(d.at)}`"
+            :aria-label="t('scheduling.putBackAt', { at: shown(d.at) })"
             @click="putBack(d.at)"
           >
-            put back
+            {{ t('scheduling.putBack') }}
           </button>
           <template v-else>
             <button
               type="button"
               class="link"
               :aria-expanded="editing === d.at"
-              :aria-label="`Move ${shown(d.at)}`"
+              :aria-label="t('scheduling.moveAt', { at: shown(d.at) })"
               @click="edit(d.at, d.localStart, d.minutes)"
             >
-              move
+              {{ t('scheduling.move') }}
             </button>
             <button
               type="button"
               class="link"
-              :aria-label="`controls… of ${shown(d.at)}`"
+              :aria-label="t('scheduling.controlsOfAt', { at: shown(d.at) })"
               @click="apart = d.at"
             >
-              controls…
+              {{ t('scheduling.controls2') }}
             </button>
             <button
               type="button"
               class="link"
-              :aria-label="`Drop ${shown(d.at)}`"
+              :aria-label="t('scheduling.dropAt', { at: shown(d.at) })"
               @click="drop(d.at)"
             >
-              drop
+              {{ t('scheduling.drop') }}
             </button>
             <button
               v-if="d.state === 'moved' || d.state === 'changed'"
               type="button"
               class="link"
-              :aria-label="`As the series ${shown(d.at)}`"
+              :aria-label="t('scheduling.asTheSeriesAt', { at: shown(d.at) })"
               @click="putBack(d.at)"
             >
-              as the series
+              {{ t('scheduling.asTheSeries') }}
             </button>
           </template>
         </span>
@@ -418,7 +448,7 @@ const shown = (local: string) =>
           <input
             class="field value"
             type="datetime-local"
-            :aria-label="`New start of ${shown(d.at)}`"
+            :aria-label="t('scheduling.newStartOfAt', { at: shown(d.at) })"
             :value="moving"
             @input="moving = ($event.target as HTMLInputElement).value"
             @blur="move(d.at, moving)"
@@ -428,30 +458,32 @@ const shown = (local: string) =>
             class="field value w-20"
             type="number"
             min="1"
-            :aria-label="`New length of ${shown(d.at)}, minutes`"
+            :aria-label="t('scheduling.newLengthOfAtMinutes', { at: shown(d.at) })"
             :value="lasting"
             @input="lasting = ($event.target as HTMLInputElement).value"
             @change="lengthen(d.at, Number(lasting))"
           />
-          min
+          {{ t('scheduling.min') }}
         </div>
       </li>
     </ol>
     <p v-if="dates.more" class="mt-1 text-[12.5px] text-soft">
-      The first {{ dates.coming.length }} are shown.
+      {{ t('scheduling.theFirstComingAreShown', { coming: dates.coming.length }) }}
     </p>
     <div class="mt-2 flex items-center gap-2">
       <input
         v-model="added"
         class="field value"
         type="datetime-local"
-        aria-label="A date besides"
+        :aria-label="t('scheduling.aDateBesides')"
         :min="`${addDays(form.start.slice(0, 10), -365)}T00:00`"
       />
-      <button type="button" class="link" :disabled="!added" @click="add">add this date</button>
+      <button type="button" class="link" :disabled="!added" @click="add">
+        {{ t('scheduling.addThisDate') }}
+      </button>
     </div>
-    <ModalSheet :open="apart !== null" title="This date alone" @close="apart = null">
-      <p v-if="apart">{{ shown(apart) }}. What is not named here is as the series has it.</p>
+    <ModalSheet :open="apart !== null" :title="t('scheduling.thisDateAlone')" @close="apart = null">
+      <p v-if="apart">{{ t('scheduling.apartWhatIsNotNamedHereIs', { apart: shown(apart) }) }}</p>
       <DateTable
         v-if="apart"
         :own="own(apart)"
@@ -462,8 +494,10 @@ const shown = (local: string) =>
             apart && patch({ occurrences: withOwnControl(form, apart, control, value) })
         "
       />
-      <p class="mt-3 text-soft">It is saved with the meeting.</p>
-      <button type="button" class="button mt-3" @click="apart = null">Done</button>
+      <p class="mt-3 text-soft">{{ t('scheduling.itIsSavedWithTheMeeting') }}</p>
+      <button type="button" class="button mt-3" @click="apart = null">
+        {{ t('scheduling.done') }}
+      </button>
     </ModalSheet>
   </section>
 </template>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { t } from '@/wording'
+import { term } from '@/shell/terms'
 import { computed } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
 import type { NamedPerson } from '@/api/schema'
@@ -85,7 +87,7 @@ function remove(email: string) {
     groups: props.form.groups.map((g) => ({ ...g, members: without(g.members, email) })),
   })
 }
-const counted = (n: number) => `${n} ${n === 1 ? 'person' : 'people'}`
+const counted = (n: number) => `${n} ${n === 1 ? t('scheduling.person') : t('scheduling.people')}`
 /** Everything that can be invited or booked by its name, but for what is already. */
 const groups = computed(() => {
   const all = organisation.value
@@ -93,17 +95,25 @@ const groups = computed(() => {
   return [
     ...all.lists
       .filter((l) => !props.form.lists.includes(l.id))
-      .map((l) => ({ key: `list:${l.id}`, name: l.name, detail: `list · ${counted(l.members)}` })),
+      .map((l) => ({
+        key: `list:${l.id}`,
+        name: l.name,
+        detail: t('scheduling.listMembers', { members: counted(l.members) }),
+      })),
     ...all.spaces
       .filter((s) => s.id !== props.form.space)
       .map((s) => ({
         key: `space:${s.id}`,
         name: s.name,
-        detail: `space · ${counted(s.members)}`,
+        detail: t('scheduling.spaceMembers', { members: counted(s.members) }),
       })),
     ...all.rooms
       .filter((r) => r.id !== props.form.room)
-      .map((r) => ({ key: `room:${r.id}`, name: r.name, detail: `room · ${r.seats} seats` })),
+      .map((r) => ({
+        key: `room:${r.id}`,
+        name: r.name,
+        detail: t('scheduling.roomSeatsSeats', { seats: r.seats }),
+      })),
   ]
 })
 /** What of them is chosen, with its name and what it is. */
@@ -115,12 +125,16 @@ const chosen = computed(() => {
     ...lists.map((id) => ({
       key: `list:${id}`,
       name: list(id)?.name ?? id,
-      detail: list(id) ? `list · ${counted(list(id)?.members ?? 0)}` : 'list',
+      detail: list(id)
+        ? t('scheduling.listCounted', { counted: counted(list(id)?.members ?? 0) })
+        : 'list',
     })),
     ...(space
-      ? [{ key: `space:${space}`, name: nameOf(all?.spaces, space), detail: 'space' }]
+      ? [{ key: `space:${space}`, name: nameOf(all?.spaces, space), detail: t('scheduling.space') }]
       : []),
-    ...(room ? [{ key: `room:${room}`, name: nameOf(all?.rooms, room), detail: 'room' }] : []),
+    ...(room
+      ? [{ key: `room:${room}`, name: nameOf(all?.rooms, room), detail: t('scheduling.room') }]
+      : []),
   ]
 })
 /** A meeting has any number of lists, one space and one room. */
@@ -140,24 +154,24 @@ function takeOut(key: string) {
 
 <template>
   <div class="grid grid-cols-[5.5rem_minmax(0,1fr)] items-start gap-x-3 gap-y-2">
-    <span class="pt-1 text-soft">host</span>
+    <span class="pt-1 text-soft">{{ t('scheduling.host') }}</span>
     <div class="flex flex-wrap items-center gap-2">
-      <span class="value pt-0.5">{{ form.host || 'nobody yet' }}</span>
+      <span class="value pt-0.5">{{ form.host || t('scheduling.nobodyYet') }}</span>
       <PeoplePicker
         v-if="session.isWarden"
         class="w-64 max-w-full"
-        label="Another host"
-        placeholder="Another host…"
+        :label="t('scheduling.anotherHost')"
+        :placeholder="t('scheduling.anotherHost2')"
         :taken="[form.host]"
         @choose="patch({ host: $event })"
       />
     </div>
-    <span class="pt-1 text-soft">invite</span>
+    <span class="pt-1 text-soft">{{ t('scheduling.invite') }}</span>
     <div>
       <PeoplePicker
         class="max-w-md"
-        label="Invite somebody"
-        placeholder="A name or an address, a list, a space or a room"
+        :label="t('scheduling.inviteSomebody')"
+        :placeholder="t('scheduling.aNameOrAnAddressAList')"
         many
         :taken="[form.host, ...rows]"
         :groups="groups"
@@ -165,7 +179,11 @@ function takeOut(key: string) {
         @several="inviteAll"
         @group="add"
       />
-      <ul v-if="chosen.length" class="mt-2 flex flex-wrap gap-2" aria-label="Lists, space and room">
+      <ul
+        v-if="chosen.length"
+        class="mt-2 flex flex-wrap gap-2"
+        :aria-label="t('scheduling.listsSpaceAndRoom')"
+      >
         <li
           v-for="c in chosen"
           :key="c.key"
@@ -176,7 +194,7 @@ function takeOut(key: string) {
           <button
             type="button"
             class="h-6 w-6 shrink-0 rounded-full text-soft hover:bg-sea-wash hover:text-ink"
-            :aria-label="`Take ${c.name} out`"
+            :aria-label="t('scheduling.takeNameOut', { name: c.name })"
             @click="takeOut(c.key)"
           >
             <span aria-hidden="true">✕</span>
@@ -189,12 +207,14 @@ function takeOut(key: string) {
   <table v-if="rows.length" class="grid-lines stack mt-2">
     <thead>
       <tr>
-        <th scope="col">Who</th>
-        <th scope="col">Standing</th>
-        <th scope="col">Invited</th>
-        <th scope="col">Co-host</th>
-        <th scope="col">Presenter</th>
-        <th scope="col"><span class="hidden-label">Remove</span></th>
+        <th scope="col">{{ t('scheduling.who') }}</th>
+        <th scope="col">{{ t('scheduling.standing') }}</th>
+        <th scope="col">{{ t('scheduling.invited') }}</th>
+        <th scope="col">{{ t('scheduling.coHost') }}</th>
+        <th scope="col">{{ t('scheduling.presenter') }}</th>
+        <th scope="col">
+          <span class="hidden-label">{{ t('scheduling.remove') }}</span>
+        </th>
       </tr>
     </thead>
     <tbody>
@@ -206,41 +226,41 @@ function takeOut(key: string) {
           >
         </td>
         <td :class="about(email)?.standing === 'outsider' ? 'text-sand' : 'text-soft'">
-          {{ about(email)?.standing ?? '' }}
+          {{ term(about(email)?.standing ?? '') }}
         </td>
         <td>
           <select
             class="field -my-1"
-            :aria-label="`How ${email} is invited`"
+            :aria-label="t('scheduling.howEmailIsInvited', { email })"
             :value="need(email)"
             @change="setNeed(email, ($event.target as HTMLSelectElement).value)"
           >
-            <option value="required">required</option>
-            <option value="optional">optional</option>
-            <option value="">not by name</option>
+            <option value="required">{{ t('scheduling.required') }}</option>
+            <option value="optional">{{ t('scheduling.optional') }}</option>
+            <option value="">{{ t('scheduling.notByName') }}</option>
           </select>
           <span v-if="invitee(email)" class="mt-3 flex flex-wrap items-center gap-x-1 gap-y-3">
             <select
               class="field -my-1"
-              :aria-label="`Task of ${email}`"
+              :aria-label="t('scheduling.taskOfEmail', { email })"
               :value="invitee(email)?.task ?? ''"
               @change="name(email, ($event.target as HTMLSelectElement).value as Task | '')"
             >
-              <option value="">none</option>
-              <option value="contributor">contributor</option>
-              <option value="captioner">captioner</option>
-              <option value="interpreter">interpreter</option>
+              <option value="">{{ t('scheduling.none') }}</option>
+              <option value="contributor">{{ t('scheduling.contributor') }}</option>
+              <option value="captioner">{{ t('scheduling.captioner') }}</option>
+              <option value="interpreter">{{ t('scheduling.interpreter') }}</option>
             </select>
             <select
               v-if="invitee(email)?.task && invitee(email)?.task !== 'contributor'"
               class="field -my-1 w-28"
-              :aria-label="`Language of ${email}`"
+              :aria-label="t('scheduling.languageOfEmail', { email })"
               :value="invitee(email)?.language ?? ''"
               @change="
                 name(email, invitee(email)?.task ?? '', ($event.target as HTMLSelectElement).value)
               "
             >
-              <option value="">language…</option>
+              <option value="">{{ t('scheduling.language') }}</option>
               <option v-for="l in languages" :key="l.tag" :value="l.tag">{{ l.name }}</option>
             </select>
           </span>
@@ -248,7 +268,7 @@ function takeOut(key: string) {
         <td>
           <input
             type="checkbox"
-            :aria-label="`${email} is a co-host`"
+            :aria-label="t('scheduling.emailIsACoHost', { email })"
             :checked="has(form.coHosts, email)"
             @change="toggle('coHosts', email)"
           />
@@ -256,19 +276,19 @@ function takeOut(key: string) {
         <td>
           <input
             type="checkbox"
-            :aria-label="`${email} is a presenter`"
+            :aria-label="t('scheduling.emailIsAPresenter', { email })"
             :checked="has(form.presenters, email)"
             @change="toggle('presenters', email)"
           />
         </td>
         <td class="text-right">
           <button type="button" class="link" @click="remove(email)">
-            take out<span class="hidden-label">{{ ` ${email}` }}</span>
+            {{ t('scheduling.takeOut') }}<span class="hidden-label">{{ ` ${email}` }}</span>
           </button>
         </td>
       </tr>
     </tbody>
   </table>
 
-  <p class="mt-3 text-soft">{{ invited }} reached in all</p>
+  <p class="mt-3 text-soft">{{ t('scheduling.invitedReachedInAll', { invited }) }}</p>
 </template>

@@ -1,3 +1,4 @@
+import { locale } from '@/wording'
 import type { Plain } from '@/api/catalogue'
 import { once, type Pattern, parseRule, buildRule } from './pattern'
 import { browserZone, toLocal } from './zones'
@@ -20,7 +21,7 @@ export const languages =
     .split(' ')
     .map((tag) => ({
       tag,
-      name: new Intl.DisplayNames('en-GB', { type: 'language' }).of(tag) ?? tag,
+      name: new Intl.DisplayNames(locale, { type: 'language' }).of(tag) ?? tag,
     }))
     .sort((a, b) => a.name.localeCompare(b.name))
 

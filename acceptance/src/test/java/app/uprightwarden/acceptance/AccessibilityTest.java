@@ -20,7 +20,7 @@ import org.testng.annotations.Test;
  * whether a label says something, is not judged here.
  */
 public class AccessibilityTest {
-  private static final List<String> PAGES =
+  static final List<String> PAGES =
       List.of(
           "/lookout",
           "/rulebook?family=waiting-room&control=lobby-bypass",
@@ -109,6 +109,7 @@ public class AccessibilityTest {
       browser.go("/");
       browser.sees("Address");
       look(browser, "sign-in", faults);
+      browser.knowsWhatIsAsked();
       browser.signIn("m.sachs");
       browser.go("/help/controls"); // says what controls are called in files
       browser.sees("in files");
@@ -118,15 +119,7 @@ public class AccessibilityTest {
         browser.sees("Gravest first");
         browser.script("localStorage.setItem('warden-theme', '" + theme + "')");
         for (String page : PAGES) {
-          browser.go(page);
-          browser.until(
-              "the page has its heading",
-              b ->
-                  Boolean.TRUE.equals(
-                      browser.script(
-                          "return !!document.querySelector('h1') && document.title !== 'Upright"
-                              + " Warden' && !document.querySelector('[role=status]"
-                              + " .loading')")));
+          browser.opens(page);
           look(browser, theme + " " + page, faults);
           titles.add((String) browser.script("return document.title"));
         }
@@ -151,7 +144,7 @@ public class AccessibilityTest {
     assertEquals(titles.size() > 25, true, "pages have titles of their own: " + titles);
   }
 
-  private static final String BEYOND =
+  static final String BEYOND =
       "const out = [];"
           + "if (document.scrollingElement.scrollWidth > innerWidth) out.push('the page scrolls"
           + " sideways');"
@@ -171,6 +164,7 @@ public class AccessibilityTest {
   public void nothingIsCutOrScrolledSidewaysAtAnyWidth() throws IOException {
     List<String> faults = new ArrayList<>();
     try (Browser browser = new Browser(warden.address())) {
+      browser.knowsWhatIsAsked();
       browser.signIn("m.sachs");
       for (int width : List.of(1280, 1024, 900, 600, 390)) {
         browser.width(width);
@@ -178,14 +172,7 @@ public class AccessibilityTest {
           if (page.contains("view=week")) {
             continue; // seven days beside each other have the width that they need
           }
-          browser.go(page);
-          browser.until(
-              "the page has its heading",
-              b ->
-                  Boolean.TRUE.equals(
-                      browser.script(
-                          "return !!document.querySelector('h1') && document.title !== 'Upright"
-                              + " Warden'")));
+          browser.opens(page);
           for (Object each : (List<?>) browser.script(BEYOND)) {
             faults.add(width + " " + page + ": " + each);
           }
@@ -201,13 +188,11 @@ public class AccessibilityTest {
       }
     }
     try (Browser host = new Browser(warden.address())) {
+      host.knowsWhatIsAsked();
       host.signIn("m.okafor");
       host.width(390);
       for (String page : List.of("/lookout", "/corner", "/register/new", "/floor", "/account")) {
-        host.go(page);
-        host.until(
-            "the page has its heading",
-            b -> Boolean.TRUE.equals(host.script("return !!document.querySelector('h1')")));
+        host.opens(page);
         for (Object each : (List<?>) host.script(BEYOND)) {
           faults.add("host " + page + ": " + each);
         }

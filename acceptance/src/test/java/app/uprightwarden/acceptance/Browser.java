@@ -77,6 +77,11 @@ final class Browser implements AutoCloseable {
     return ((JavascriptExecutor) driver).executeAsyncScript(code);
   }
 
+  /** Runs this in every page from now on, before anything of the page's own. */
+  void before(String code) {
+    driver.executeCdpCommand("Page.addScriptToEvaluateOnNewDocument", Map.of("source", code));
+  }
+
   /** As wide as this, narrower than a window can be too. */
   void width(int pixels) {
     driver.executeCdpCommand(
@@ -86,6 +91,29 @@ final class Browser implements AutoCloseable {
 
   void go(String path) {
     driver.get(address + path);
+  }
+
+  /** From now on it is known what a page still waits for, so that it can be opened to its end. */
+  void knowsWhatIsAsked() {
+    before(
+        "(() => { const fetched = window.fetch; window.asked = 0; window.answered = 0;"
+            + "window.fetch = async (...all) => {"
+            + "  window.asked++;"
+            + "  try { return await fetched(...all); }"
+            + "  finally { window.asked--; window.answered = performance.now(); } }; })()");
+  }
+
+  /** Opens a page and waits until it has its heading, its title, and all that it asked for. */
+  void opens(String page) {
+    go(page);
+    until(
+        "the page is there: " + page,
+        b ->
+            Boolean.TRUE.equals(
+                script(
+                    "return !!document.querySelector('h1') && document.title !== 'Upright Warden'"
+                        + " && !document.querySelector('[role=status] .loading')"
+                        + " && window.asked === 0 && performance.now() > window.answered + 200")));
   }
 
   String path() {

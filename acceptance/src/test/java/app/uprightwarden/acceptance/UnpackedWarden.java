@@ -48,6 +48,10 @@ final class UnpackedWarden {
     }
     List<String> command = new ArrayList<>(List.of("java"));
     command.addAll(OPTIONS);
+    String compiler = System.getProperty("warden.compiler", "");
+    if (!compiler.isEmpty()) {
+      command.add(compiler);
+    }
     command.add("-XX:SharedArchiveFile=" + archive);
     command.addAll(List.of("-Xlog:disable", "-Xlog:all=error:stderr", "-jar", jar.toString()));
     return command;

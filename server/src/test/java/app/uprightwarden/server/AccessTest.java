@@ -254,6 +254,7 @@ public class AccessTest extends ServerTest {
       // by session only; what a session may is tried elsewhere
       {"GET", "/api/account", 401, 403, 403},
       {"PUT", "/api/account/password", 401, 403, 403},
+      {"PUT", "/api/account/language", 401, 403, 403},
       {"POST", "/api/account/second-factor", 401, 403, 403},
       {"POST", "/api/account/second-factor/end", 401, 403, 403},
       {"POST", "/api/account/recovery-codes", 401, 403, 403},
@@ -419,6 +420,9 @@ public class AccessTest extends ServerTest {
     }
     if (path.contains("/accounts/")) {
       return Map.of("role", "host", "active", true);
+    }
+    if (path.endsWith("/account/language")) {
+      return Map.of("language", "de");
     }
     if (path.endsWith("/account/password")) {
       return Map.of("current", "x", "password", "x");

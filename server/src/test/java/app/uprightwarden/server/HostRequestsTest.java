@@ -4,9 +4,12 @@ import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertTrue;
 
+import java.net.URI;
+import java.net.http.HttpRequest;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
@@ -106,6 +109,52 @@ public class HostRequestsTest extends AuditStationTest {
       assertTrue(body.contains(words), body);
     }
     assertEquals(ask("waiting-room").get("known").intValue(), 1, "asked once only");
+  }
+
+  @Test
+  public void whatAHostIsAskedIsInTheirLanguageAndElsewhereInTheReaders() {
+    jdbc.sql("update account set language = 'de' where email = ?").param(HOST).update();
+    try {
+      ask("waiting-room");
+      String body =
+          jdbc.sql("select body from outbox_message where recipient = ? order by id desc limit 1")
+              .param(HOST)
+              .query(String.class)
+              .single();
+      assertTrue(body.contains("die Regel "), body);
+      assertFalse(body.contains("the rule "), body);
+      assertTrue(saidTo("de").contains("die Regel "), saidTo("de"));
+      assertTrue(saidTo("en").contains("the rule "), saidTo("en"));
+      // whoever asked reads English, whatever language the host answers in
+      long id = item("waiting-room");
+      answer(HOST, id, Map.of("answer", "reason", "reason", "Ein Grund.")).is(200);
+      String told =
+          jdbc.sql("select body from outbox_message where recipient = ? order by id desc limit 1")
+              .param(WARDEN)
+              .query(String.class)
+              .single();
+      assertTrue(told.contains("the rule ") && told.contains("Ein Grund."), told);
+    } finally {
+      jdbc.sql("update account set language = null where email = ?").param(HOST).update();
+    }
+  }
+
+  private String saidTo(String language) {
+    String body =
+        exchange(
+                HttpRequest.newBuilder(
+                        URI.create("http://127.0.0.1:" + port + "/api/host-requests/mine"))
+                    .header("Authorization", "Bearer " + tokenOf(HOST))
+                    .header("Accept-Language", language)
+                    .build())
+            .is(200)
+            .body();
+    return json.readTree(body)
+        .valueStream()
+        .flatMap(r -> r.get("items").valueStream())
+        .filter(i -> i.get("meeting").stringValue().equals(MEETING))
+        .map(i -> i.get("sentence").stringValue())
+        .collect(Collectors.joining("\n"));
   }
 
   @Test

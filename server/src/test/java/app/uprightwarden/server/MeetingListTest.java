@@ -3,6 +3,7 @@ package app.uprightwarden.server;
 import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertTrue;
 
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -128,6 +129,51 @@ public class MeetingListTest extends ServerTest {
             .filter(id -> !id.isEmpty())
             .toList();
     assertEquals(lines(WARDEN, query).stream().map(l -> text(l, "id")).toList(), expected);
+  }
+
+  @Test
+  public void daysKeepWhatComesNextInThem() {
+    List<String> coming =
+        lines(WARDEN, "").stream().map(l -> text(l, "next")).filter(n -> !n.isEmpty()).toList();
+    String from = coming.get(coming.size() / 4);
+    String to = coming.get(coming.size() / 2);
+    List<String> within = coming.stream().filter(n -> at(n, from) >= 0 && at(n, to) < 0).toList();
+    assertTrue(within.size() > 3 && within.size() < coming.size(), within.toString());
+    assertEquals(
+        lines(WARDEN, "from=" + from + "&to=" + to).stream().map(l -> text(l, "next")).toList(),
+        within);
+    assertEquals(
+        lines(WARDEN, "to=" + from).size(), coming.stream().filter(n -> at(n, from) < 0).count());
+    List<String> onTheWall = new ArrayList<>();
+    get(WARDEN, "/api/audits/0/wall?show=all&size=1000&from=" + from + "&to=" + to)
+        .is(200)
+        .json()
+        .get("items")
+        .forEach(row -> onTheWall.add(text(row, "next")));
+    assertEquals(onTheWall.stream().sorted().toList(), within.stream().sorted().toList());
+  }
+
+  @DataProvider
+  public Object[][] wrong() {
+    return new Object[][] {
+      {"/api/meetings?from=tomorrow", "/from", "is no time; write it as 2026-05-01T09:00:00Z"},
+      {"/api/meetings?page=first", "/page", "is no whole number"},
+      {"/api/meetings?open=perhaps", "/open", "is true or false"},
+      {"/api/meetings?size=501", "/size", "must be less than or equal to 500"},
+      {"/api/meetings/week?from=2026-05-01T00:00:00Z", "/to", "is missing"}
+    };
+  }
+
+  @Test(dataProvider = "wrong")
+  public void whatIsWrongInTheAddressIsSaid(String address, String where, String what) {
+    JsonNode said = get(WARDEN, address).is(422).json();
+    assertEquals(text(said, "code"), "invalid");
+    assertEquals(said.at("/faults/0/pointer").asString(), where);
+    assertEquals(said.at("/faults/0/message").asString(), what);
+  }
+
+  private static int at(String one, String other) {
+    return Instant.parse(one).compareTo(Instant.parse(other));
   }
 
   @Test

@@ -252,4 +252,30 @@ public class ReportsTest extends AuditStationTest {
     get(WARDEN, "/api/audits/0/report?as=docx").is(422);
     get(WARDEN, "/api/audits/999999/report?as=csv").is(404);
   }
+
+  /** A link that is followed says the browser's language; what was chosen stands in the cookie. */
+  @Test
+  public void isPrintedInTheLanguageThatWasChosen() throws IOException {
+    long id = audit(Map.of());
+    for (String header : List.of("Accept-Language: de", "Cookie: warden-language=de")) {
+      String[] named = header.split(": ");
+      byte[] german =
+          bytes(
+              HttpRequest.newBuilder(
+                      URI.create(
+                          "http://127.0.0.1:" + port + "/api/audits/" + id + "/report?as=pdf"))
+                  .header("Authorization", "Bearer " + tokenOf(WARDEN))
+                  .header(named[0], named[1])
+                  .build());
+      try (PDDocument pdf = Loader.loadPDF(german)) {
+        String first = page(pdf, 1);
+        assertTrue(first.contains("Was offen steht"), first);
+        assertTrue(first.contains("Besprechungen, die angesehen wurden"), first);
+        String all = new PDFTextStripper().getText(pdf).replaceAll("\\s+", " ");
+        assertTrue(all.contains("Schwere Besprechung Nächste Was gefunden wurde"), all);
+        assertFalse(all.contains("What was found"), all);
+        assertFalse(all.contains(" is “"), all);
+      }
+    }
+  }
 }

@@ -13,6 +13,7 @@ import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
@@ -650,5 +651,31 @@ public class SchedulingTest extends ServerTest {
     send(WARDEN, "DELETE", "/api/people/groups/lists/test-list", null).is(409);
     send(WARDEN, "DELETE", "/api/meetings/" + id + "?version=0&send=false", null).is(200);
     send(WARDEN, "DELETE", "/api/people/groups/lists/test-list", null).is(204);
+  }
+
+  /** Messages are found by whom they went to, what they are called, how they stand and when. */
+  @Test
+  public void messagesAreFound() {
+    JsonNode all = get(WARDEN, "/api/outbox").is(200).json();
+    assertTrue(all.size() > 2, all.toString());
+    String to = all.get(0).get("to").asString();
+    String at = all.get(0).get("at").asString();
+    String part = to.substring(0, to.indexOf('@')).toUpperCase(Locale.ROOT);
+    for (JsonNode each : found("text=" + part)) {
+      String of = each.get("to").asString() + " " + each.get("subject").asString();
+      assertTrue(of.toUpperCase(Locale.ROOT).contains(part), of);
+    }
+    assertTrue(found("text=" + part).size() > 0);
+    assertEquals(found("text=no%25such%25words").size(), 0, "a percent sign is one");
+    assertEquals(found("state=kept").size(), all.size(), "nothing is sent from here");
+    assertEquals(found("state=failed").size(), 0);
+    assertTrue(found("from=" + at).size() > 0, "the first instant is in it");
+    assertEquals(found("to=" + at).size() + found("from=" + at).size(), all.size());
+    get(WARDEN, "/api/outbox?state=lost").is(422);
+    get(WARDEN, "/api/outbox?text=" + "x".repeat(201)).is(422);
+  }
+
+  private JsonNode found(String query) {
+    return get(WARDEN, "/api/outbox?" + query).is(200).json();
   }
 }

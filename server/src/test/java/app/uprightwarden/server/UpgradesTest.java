@@ -21,7 +21,7 @@ import org.testng.annotations.Test;
  * validates what comes out when a server starts on it, which the other tests do.
  */
 public class UpgradesTest {
-  private static final int NEWEST = 25;
+  private static final int NEWEST = 26;
 
   @DataProvider
   public Object[][] earlier() {
@@ -141,7 +141,11 @@ public class UpgradesTest {
               "insert into audit_schedule (name, days, at_time, zone, scope, window_days,"
                   + " recipients, next_at, made_by) values ('W', 'MO', '06:30', 'UTC', '{}', 90,"
                   + " '[]', '2026-01-12', 'a@x.example')"),
-          List.of("update audit_schedule set window_days = 91"));
+          List.of("update audit_schedule set window_days = 91"),
+          List.of(
+              "insert into audited_meeting (audit, meeting, title, host, exposure, intrusion,"
+                  + " disruption, invited, findings, worst, waived) values (1, 'm-1', 'Weir',"
+                  + " 'H@x.example', 1, 1, 1, 0, 0, 0, 0)"));
 
   @Test(dataProvider = "earlier")
   public void whatWasThereIsThereAfterwards(int from) throws SQLException {

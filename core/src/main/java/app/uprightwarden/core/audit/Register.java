@@ -48,16 +48,47 @@ public final class Register {
       passcode = Arrays.copyOf(passcode, capacity);
       unwatched = Arrays.copyOf(unwatched, capacity);
     }
-    // numbers whose reuse is not evidenced count as reusable, the loosest
-    boolean reusable = facts.values().is(Control.MEETING_NUMBER, "reusable");
     host[index] = key(facts.host());
-    number[index] = reusable ? key(facts.number()) : 0;
-    passcode[index] = facts.passcode() == null ? 0 : key(facts.passcode().fingerprint());
-    unwatched[index] =
-        facts.coHosts() == 0
-            && !facts.values().effective(Control.EARLY_ENTRY).equals(new Value.Amount(0));
+    number[index] = reusableNumber(facts);
+    passcode[index] = passcodeKey(facts);
+    unwatched[index] = isUnwatched(facts);
     addOccurrences(index, starts, ends);
     return index;
+  }
+
+  // numbers whose reuse is not evidenced count as reusable, the loosest
+  private static long reusableNumber(MeetingFacts facts) {
+    return facts.values().is(Control.MEETING_NUMBER, "reusable") ? key(facts.number()) : 0;
+  }
+
+  private static long passcodeKey(MeetingFacts facts) {
+    return facts.passcode() == null ? 0 : key(facts.passcode().fingerprint());
+  }
+
+  private static boolean isUnwatched(MeetingFacts facts) {
+    return facts.coHosts() == 0
+        && !facts.values().effective(Control.EARLY_ENTRY).equals(new Value.Amount(0));
+  }
+
+  /**
+   * One number for all that is kept here of a meeting. While it stays, the meeting changes nothing
+   * of what is found between meetings, in itself or in others.
+   *
+   * @param starts as for {@link #add}
+   */
+  public static long sharedKey(MeetingFacts facts, int[] starts, int[] ends) {
+    long mixed = mix(key(facts.host()), reusableNumber(facts));
+    mixed = mix(mixed, passcodeKey(facts));
+    mixed = mix(mixed, isUnwatched(facts) ? 1 : 0);
+    for (int i = 0; i < starts.length; i++) {
+      mixed = mix(mixed, (long) starts[i] << 32 | ends[i]);
+    }
+    return mixed;
+  }
+
+  private static long mix(long hash, long more) {
+    long mixed = (hash ^ more) * 0x9e3779b97f4a7c15L;
+    return mixed ^ mixed >>> 32;
   }
 
   private void addOccurrences(int index, int[] starts, int[] ends) {

@@ -188,6 +188,74 @@ public class RegisterTest {
     assertEquals(sample.found("reused-passcode"), expected);
   }
 
+  private static Object number(String text) {
+    return text.matches("\\d+") ? Integer.valueOf(text) : text;
+  }
+
+  private static MeetingFacts with(
+      String host, String number, String passcode, int coHosts, String... controls) {
+    ControlValues values = ControlValues.NONE;
+    for (int i = 0; i < controls.length; i += 2) {
+      Control control = java.util.Objects.requireNonNull(Control.byId(controls[i]));
+      values = values.with(control, control.parse(number(controls[i + 1])));
+    }
+    return new MeetingFacts(
+        "m",
+        host,
+        new Subject(ResolvedRulebook.of(List.of()), values, Reach.NOBODY),
+        Reach.NOBODY,
+        new MeetingFacts.Plan(100, 240),
+        new PasscodeFacts(
+            9, Control.PASSCODE_MAKEUP.parse("mixed"), Weakness.NONE, false, passcode),
+        number,
+        60,
+        false,
+        false,
+        coHosts,
+        0,
+        1,
+        0,
+        List.of(),
+        List.of(),
+        List.of(),
+        List.of());
+  }
+
+  @Test
+  public void oneNumberForAllThatChecksBetweenMeetingsRead() {
+    int[] starts = {100, 200};
+    int[] ends = {160, 260};
+    MeetingFacts plain = with("a@x.example", "482 119", "print", 0);
+    long key = Register.sharedKey(plain, starts, ends);
+    // what they do not read
+    assertEquals(
+        Register.sharedKey(with("a@x.example", "482 119", "print", 0, "chat", "off"), starts, ends),
+        key);
+    assertEquals(
+        Register.sharedKey(
+            with("a@x.example", "482 119", "print", 0, "early-entry", "15"), starts, ends),
+        key,
+        "early is early");
+    Set<Long> others = new HashSet<>(Set.of(key));
+    assertTrue(
+        others.add(Register.sharedKey(with("b@x.example", "482 119", "print", 0), starts, ends)));
+    assertTrue(
+        others.add(Register.sharedKey(with("a@x.example", "482 118", "print", 0), starts, ends)));
+    assertTrue(
+        others.add(Register.sharedKey(with("a@x.example", "482 119", "other", 0), starts, ends)));
+    assertTrue(
+        others.add(Register.sharedKey(with("a@x.example", "482 119", "print", 1), starts, ends)));
+    assertTrue(
+        others.add(
+            Register.sharedKey(
+                with("a@x.example", "482 119", "print", 0, "meeting-number", "one-off"),
+                starts,
+                ends)));
+    assertTrue(others.add(Register.sharedKey(plain, new int[] {100, 201}, ends)));
+    assertTrue(others.add(Register.sharedKey(plain, starts, new int[] {160, 261})));
+    assertTrue(others.add(Register.sharedKey(plain, new int[] {100}, new int[] {160})));
+  }
+
   @Test
   public void keysOfDifferentTextsDiffer() {
     Set<Long> keys = new HashSet<>();

@@ -172,14 +172,25 @@ public class AccessService {
   @Transactional
   public void createAccount(
       String email, String name, Role role, @Nullable String unit, String password) {
+    insert(email, name, role, unit, password.isEmpty() ? "" : passwords.hash(password));
+  }
+
+  private void insert(String email, String name, Role role, @Nullable String unit, String hash) {
     accounts.insert(
-        new AccountEntity(
-            Directory.fold(email),
-            name,
-            role,
-            unit,
-            password.isEmpty() ? "" : passwords.hash(password),
-            clock.instant()));
+        new AccountEntity(Directory.fold(email), name, role, unit, hash, clock.instant()));
+  }
+
+  /** Somebody for whom the demo has an account. */
+  public record DemoAccount(String email, String name, Role role, @Nullable String unit) {}
+
+  /**
+   * Makes the demo's accounts. All have one password that everybody may know, so one hash does for
+   * all: making it takes a second of a start.
+   */
+  @Transactional
+  public void createDemoAccounts(List<DemoAccount> all, String password) {
+    String hash = passwords.hash(password);
+    all.forEach(each -> insert(each.email(), each.name(), each.role(), each.unit(), hash));
   }
 
   /**
@@ -251,6 +262,12 @@ public class AccessService {
   @Transactional(readOnly = true)
   public Optional<Instant> standsInUntil(String email) {
     return still.account(email).map(account -> account.standsInUntil(clock.instant()));
+  }
+
+  /** The language that somebody chose, or null. */
+  @Transactional(readOnly = true)
+  public @Nullable String language(String email) {
+    return accounts.language(Directory.fold(email));
   }
 
   /** The addresses of all administrators who can sign in. */

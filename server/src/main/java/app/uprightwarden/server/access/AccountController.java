@@ -7,8 +7,10 @@ import jakarta.servlet.http.HttpServletResponse;
 import jakarta.servlet.http.HttpSession;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.Pattern;
 import jakarta.validation.constraints.Size;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.access.prepost.PreAuthorize;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -49,6 +51,10 @@ class AccountController {
       return "a new password";
     }
   }
+
+  /** A language that pages can have; null is none chosen. */
+  record SpokenLanguage(
+      @Nullable @Pattern(regexp = "en|de", message = "is en or de") String language) {}
 
   /** One's password once more. */
   record CurrentPassword(@NotBlank @Size(max = Passwords.LONGEST) String current) {
@@ -107,6 +113,17 @@ class AccountController {
       @AuthenticationPrincipal SignedIn who,
       HttpServletRequest request) {
     accounts.changePassword(who, wanted.current(), wanted.password(), session(request).getId());
+  }
+
+  @PutMapping("/language")
+  @PreAuthorize("isAuthenticated()")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void speak(
+      @RequestBody @Valid SpokenLanguage wanted,
+      @AuthenticationPrincipal SignedIn who,
+      HttpServletRequest request) {
+    session(request);
+    accounts.speak(who, wanted.language());
   }
 
   /** Begins to set up a second factor: the secret to put into an authenticator. */

@@ -43,6 +43,10 @@ class AccountEntity {
   @Column(updatable = false)
   private long factorStep;
 
+  /** The language chosen, {@code en} or {@code de}; set by itself. */
+  @Column(updatable = false)
+  private @Nullable String language;
+
   private @Nullable Instant passwordSince;
   private @Nullable Instant lastSeen;
   private @Nullable String providerSubject;

@@ -12,6 +12,7 @@ import java.util.Optional;
 import org.hibernate.LockMode;
 import org.hibernate.StatelessSession;
 import org.hibernate.annotations.processing.HQL;
+import org.jspecify.annotations.Nullable;
 import org.springframework.transaction.annotation.Transactional;
 
 /** Accounts, and what belongs to one: links, recovery codes and known places. */
@@ -52,6 +53,18 @@ interface AccountRepository {
 
   @HQL("update AccountEntity set lastSeen = :at where id = :id")
   int seen(long id, Instant at);
+
+  @HQL("update AccountEntity set language = :language where email = :email")
+  int speak(String email, @Nullable String language);
+
+  @HQL("select language from AccountEntity where email = :email")
+  @Nullable String language(String email);
+
+  /** Who chose a language. */
+  record Speaker(String email, String language) {}
+
+  @HQL("select email, language from AccountEntity where language is not null")
+  List<Speaker> speakers();
 
   /** Of two who send the same code at once, one is late. */
   @HQL("update AccountEntity set factorStep = :step where id = :id and factorStep < :step")

@@ -233,6 +233,12 @@ class Accounts {
     sessions.endAll(account.email(), session);
   }
 
+  /** From now on pages are for them in this language; null is as at first. */
+  @Transactional
+  void speak(SignedIn who, @Nullable String language) {
+    accounts.speak(Directory.fold(who.email()), language);
+  }
+
   /** The account of somebody who gives their password once more. */
   AccountEntity confirmed(SignedIn who, String password) {
     AccountEntity account = get(who.email());

@@ -28,6 +28,7 @@ class FactorGate implements HandlerInterceptor {
       return true;
     }
     SecurityConfig.answer(
+        request,
         response,
         HttpStatus.FORBIDDEN,
         "second-factor-missing",

@@ -148,7 +148,7 @@ class SecurityConfig implements WebMvcConfigurer {
   }
 
   /** A directory is told in the words of its own protocol (RFC 7644 section 3.12). */
-  private static void answer(
+  static void answer(
       HttpServletRequest request,
       HttpServletResponse response,
       HttpStatus status,
@@ -156,7 +156,7 @@ class SecurityConfig implements WebMvcConfigurer {
       String detail)
       throws IOException {
     if (!request.getRequestURI().startsWith("/scim/")) {
-      answer(response, status, code, detail);
+      Problems.answer(request, response, status, code, detail);
       return;
     }
     response.setStatus(status.value());
@@ -165,12 +165,5 @@ class SecurityConfig implements WebMvcConfigurer {
         "{\"schemas\":[\"urn:ietf:params:scim:api:messages:2.0:Error\"],\"status\":\"%d\",\"detail\":\"%s\"}"
             .formatted(status.value(), detail);
     response.getOutputStream().write(error.getBytes(StandardCharsets.UTF_8));
-  }
-
-  static void answer(HttpServletResponse response, HttpStatus status, String code, String detail)
-      throws IOException {
-    response.setStatus(status.value());
-    response.setContentType("application/problem+json");
-    response.getOutputStream().write(Problems.json(status, code, detail));
   }
 }

@@ -54,6 +54,7 @@ class SessionController {
    *
    * @param unit the unit that a unit's warden looks after
    * @param deputyUntil until when they stand in for a unit's warden; null where they do not
+   * @param language the language they chose; null where they chose none
    * @param limited whether a second factor has to be set up before anything else
    * @param provider whether one can also sign in at the organisation's own provider
    */
@@ -63,13 +64,14 @@ class SessionController {
       @Nullable String role,
       @Nullable String unit,
       @Nullable Instant deputyUntil,
+      @Nullable String language,
       boolean limited,
       boolean provider) {}
 
   @GetMapping
   Session current(@AuthenticationPrincipal @Nullable SignedIn who) {
     return who == null
-        ? new Session(null, null, null, null, null, false, oidc.isConfigured())
+        ? new Session(null, null, null, null, null, null, false, oidc.isConfigured())
         : session(who);
   }
 
@@ -101,6 +103,7 @@ class SessionController {
         who.role().id(),
         who.unit(),
         who.role() == Role.UNIT_WARDEN ? access.standsInUntil(who.email()).orElse(null) : null,
+        access.language(who.email()),
         who.limited(),
         oidc.isConfigured());
   }

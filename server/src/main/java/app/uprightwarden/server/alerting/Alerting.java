@@ -6,6 +6,7 @@ import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.services.ServiceAddresses;
 import app.uprightwarden.server.vault.Vault;
 import java.security.SecureRandom;
@@ -85,7 +86,7 @@ class Alerting {
       String subject,
       String state,
       int tries,
-      @Nullable String why,
+      @Worded @Nullable String why,
       Instant madeAt,
       @Nullable Instant sentAt) {}
 

@@ -9,6 +9,7 @@ import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.services.ServiceAddresses;
 import app.uprightwarden.server.services.ServiceTrouble;
 import app.uprightwarden.server.vault.Vault;
@@ -104,7 +105,7 @@ class LogCollector {
       @Nullable Instant sentAt,
       int tries,
       @Nullable Instant nextAt,
-      @Nullable String why) {}
+      @Worded @Nullable String why) {}
 
   @Transactional(readOnly = true)
   public Collector view() {

@@ -158,8 +158,7 @@ class Telling {
     String title = causes.get(0).title();
     StringBuilder text = new StringBuilder(before);
     boolean isPractice = causes.get(0).practice();
-    text.append(isPractice ? "In a practice session: " : "In session: ")
-        .append(title)
+    text.append(isPractice ? "In a practice session: " + title : "In session: " + title)
         .append("\n\n");
     causes.stream()
         .limit(MAX_NAMED)

@@ -231,6 +231,8 @@ class AuditController {
       @RequestParam(required = false) @Nullable @Pattern(regexp = "new|old") String baseline,
       @RequestParam(required = false) @Nullable @Min(1) @Max(5) Integer severity,
       @RequestParam(required = false) @Nullable String text,
+      @RequestParam(required = false) @Nullable Instant from,
+      @RequestParam(required = false) @Nullable Instant to,
       @RequestParam(defaultValue = "0") @Min(0) int page,
       @RequestParam(defaultValue = "200") @Min(1) @Max(1000) int size,
       @AuthenticationPrincipal SignedIn who) {
@@ -249,6 +251,8 @@ class AuditController {
             baseline,
             severity,
             text,
+            from,
+            to,
             units.units(who)),
         page,
         size);

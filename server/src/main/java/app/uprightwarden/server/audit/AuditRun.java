@@ -1,5 +1,6 @@
 package app.uprightwarden.server.audit;
 
+import app.uprightwarden.server.problem.Worded;
 import java.time.Instant;
 import org.jspecify.annotations.Nullable;
 
@@ -34,4 +35,4 @@ public record AuditRun(
     int findings,
     boolean baseline,
     @Nullable Long schedule,
-    @Nullable String message) {}
+    @Worded @Nullable String message) {}

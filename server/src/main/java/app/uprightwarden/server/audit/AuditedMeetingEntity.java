@@ -59,6 +59,9 @@ class AuditedMeetingEntity {
   @JdbcTypeCode(SqlTypes.CHAR)
   @Nullable String passcodeFingerprint;
 
+  /** What the checks between meetings read of it; null where it was judged before that was kept. */
+  @Nullable Long sharedKey;
+
   @Column(insertable = false, updatable = false)
   @Nullable Boolean undated;
 

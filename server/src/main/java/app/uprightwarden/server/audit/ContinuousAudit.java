@@ -167,16 +167,22 @@ public class ContinuousAudit implements DisposableBean {
     }
     while (renewal != null && !Thread.currentThread().isInterrupted()) {
       Renewal current = renewal;
-      if (work.page(id, current.pass())) {
+      // what changes meanwhile does not wait for the end
+      if (work.page(
+          id, current.pass(), () -> lookAtChanges(id, current.ground(), clock.instant()))) {
         renewal = null;
         LOG.info("the standing audit has gone through everything");
       }
-      // what changes meanwhile does not wait for the end
       lookAtChanges(id, current.ground(), clock.instant());
-      if (!current
-          .ground()
-          .equals(new Ground(rulebook.inForce().number(), house.directoryRevision()))) {
+      Ground present = new Ground(rulebook.inForce().number(), house.directoryRevision());
+      if (present.edition() != current.ground().edition()) {
         return; // the next look begins again
+      }
+      if (renewal != null && !present.equals(current.ground())) {
+        // people change all day where there are many: beginning again would never come to an end.
+        // What was looked at already is gone through once more after this.
+        work.lookAnew(current.pass());
+        renewal = new Renewal(present, current.pass());
       }
     }
   }
@@ -234,7 +240,11 @@ public class ContinuousAudit implements DisposableBean {
    */
   private void lookAtChanges(long id, Ground ground, Instant now) {
     while (work.isAnythingDue() && !work.isMuchDue() && !Thread.currentThread().isInterrupted()) {
-      work.refresh(id, work.inspection(ground.edition(), now, now.plus(WINDOW)), AT_ONCE);
+      work.refresh(
+          id,
+          work.inspection(ground.edition(), now, now.plus(WINDOW)),
+          AT_ONCE,
+          renewal == null ? null : renewal.pass());
     }
   }
 

@@ -16,6 +16,7 @@ import app.uprightwarden.server.waivers.WaiverService;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -24,6 +25,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -35,6 +37,7 @@ import tools.jackson.databind.json.JsonMapper;
 class ContinuousAuditWork {
   private static final int PAGE = 500;
   private static final int MUCH = 1500;
+  private static final int PART = 20;
   private static final int AT_ONCE = 200;
   private static final Set<String> TOGETHER =
       Auditor.catalogue().stream()
@@ -106,15 +109,31 @@ class ContinuousAuditWork {
 
   /** One way through everything. */
   static final class Pass {
-    private final MeetingAuditor inspection;
+    private MeetingAuditor inspection;
+    private final int edition;
+    private final Instant from;
+    private final Instant to;
     private final String cause;
     private final boolean isFirst;
     private final Register together = new Register();
     private final List<Long> rows = new ArrayList<>();
+
+    /** What meetings share that changed after they were read for this: it ends with these. */
+    private final CrossMeetingRecheck.Keys meanwhile = new CrossMeetingRecheck.Keys();
+
     private long cursor;
 
-    Pass(MeetingAuditor inspection, String cause, boolean isFirst) {
+    Pass(
+        MeetingAuditor inspection,
+        int edition,
+        Instant from,
+        Instant to,
+        String cause,
+        boolean isFirst) {
       this.inspection = inspection;
+      this.edition = edition;
+      this.from = from;
+      this.to = to;
       this.cause = cause;
       this.isFirst = isFirst;
     }
@@ -124,7 +143,12 @@ class ContinuousAuditWork {
   static final String FIRST = "first";
 
   Pass begin(int edition, String cause, Instant from, Instant to) {
-    return new Pass(inspection(edition, from, to), cause, cause.equals(FIRST));
+    return new Pass(inspection(edition, from, to), edition, from, to, cause, cause.equals(FIRST));
+  }
+
+  /** Has the rest of a way through everything judged by the directory as it is now. */
+  void lookAnew(Pass pass) {
+    pass.inspection = inspection(pass.edition, pass.from, pass.to);
   }
 
   /**
@@ -172,24 +196,26 @@ class ContinuousAuditWork {
   /**
    * Looks at a page.
    *
+   * @param between is done between two steps: what changes meanwhile does not wait for the end
    * @return whether that was all
    */
-  boolean page(long id, Pass pass) {
+  boolean page(long id, Pass pass, Runnable between) {
+    // before the meetings are read: what comes later is looked at once more
+    List<RegisterChanges.Due> due = changes.ofRows(pass.cursor, PAGE);
     List<StoredMeeting> page = register.after(pass.cursor, PAGE);
     if (page.isEmpty()) {
-      runs.hold(id, true);
-      transaction.executeWithoutResult(status -> finish(id, pass));
-      runs.hold(id, false);
+      finish(id, pass, between);
       return true;
     }
     transaction.executeWithoutResult(
         status -> {
           int before = pass.together.size();
           String cause = pass.isFirst ? null : pass.cause;
-          for (MeetingAuditor.Inspected each : replace(id, pass.inspection, page, cause)) {
+          for (MeetingAuditor.Inspected each : replace(id, pass.inspection, page, cause, null)) {
             pass.together.add(each.facts(), each.starts(), each.ends());
           }
           page.forEach(stored -> pass.rows.add(stored.row()));
+          changes.done(due);
           pass.cursor = page.get(page.size() - 1).row();
           runs.step(
               id,
@@ -204,10 +230,16 @@ class ContinuousAuditWork {
    * Puts what meetings are found to be by themselves in place of what they were.
    *
    * @param cause of what came and went; null where that is not to be told
+   * @param looked by meeting, what the checks between meetings have looked at: another key than
+   *     that is kept only once they have. Null where they look at everything afterwards.
    * @return what they are found to be now, in the same order
    */
   private List<MeetingAuditor.Inspected> replace(
-      long id, MeetingAuditor inspection, List<StoredMeeting> meetings, @Nullable String cause) {
+      long id,
+      MeetingAuditor inspection,
+      List<StoredMeeting> meetings,
+      @Nullable String cause,
+      @Nullable Map<String, FindingStore.Shared> looked) {
     Map<String, StoredMeeting> byId = new LinkedHashMap<>();
     meetings.forEach(stored -> byId.put(stored.meeting().id(), stored));
     Map<String, FindingStore.Old> old =
@@ -219,7 +251,14 @@ class ContinuousAuditWork {
     Set<String> sharing = new HashSet<>();
     store.old(id, byId.keySet(), TOGETHER).forEach(f -> sharing.add(f.meeting()));
     store.deleteMeetings(id, byId.keySet());
-    store.write(id, inspection.rows(inspected), told.dated(fresh, old));
+    store.write(
+        id,
+        inspection.rows(inspected).stream()
+            .map(
+                row ->
+                    looked == null || same(looked.get(row.id()), row) ? row : row.withShared(null))
+            .toList(),
+        told.dated(fresh, old));
     lines.judged(inspected.stream().map(MeetingAuditor.Inspected::line).toList());
     store.recount(id, sharing);
     if (cause != null) {
@@ -238,29 +277,73 @@ class ContinuousAuditWork {
     return inspected;
   }
 
+  private static boolean same(FindingStore.@Nullable Shared was, FindingStore.MeetingRow is) {
+    return was != null && was.key() != null && was.key().equals(is.shared());
+  }
+
   private record Found(long row, Detail detail) {}
 
-  private void finish(long id, Pass pass) {
-    remove(id, store.gone(id));
-    List<FindingStore.Old> before = store.oldOf(id, TOGETHER);
-    Map<String, FindingStore.Old> old = FindingHistory.byIdentity(before);
-    store.deleteOf(id, TOGETHER);
-    Set<String> touched = new HashSet<>();
-    before.forEach(finding -> touched.add(finding.meeting()));
+  /**
+   * The checks between meetings over everything, some findings at a time: whoever writes meanwhile
+   * waits for one step and not for all of them.
+   */
+  private void finish(long id, Pass pass, Runnable between) {
+    inSteps(id, store.gone(id), between, some -> remove(id, some));
+    Map<String, FindingStore.Old> old = FindingHistory.byIdentity(store.oldOf(id, TOGETHER));
+    Set<String> over = new HashSet<>(old.keySet());
+    runs.hold(id, true);
     List<Found> waiting = new ArrayList<>();
     pass.inspection.auditTogether(
         pass.together,
         (meeting, detail) -> {
           waiting.add(new Found(pass.rows.get(meeting), detail));
           if (waiting.size() == PAGE) {
-            write(id, pass.inspection, waiting, old, touched);
+            inSteps(id, waiting, between, some -> write(id, pass.inspection, some, old, over));
             waiting.clear();
           }
         });
-    write(id, pass.inspection, waiting, old, touched);
-    store.recount(id, touched);
-    runs.renewed(id);
-    signals.send(Signals.Topic.STANDING);
+    inSteps(id, waiting, between, some -> write(id, pass.inspection, some, old, over));
+    List<FindingStore.Old> gone = over.stream().map(old::get).toList();
+    inSteps(
+        id,
+        gone,
+        between,
+        some -> {
+          for (String check : TOGETHER) {
+            Set<String> of = new HashSet<>();
+            some.stream().filter(f -> f.check().equals(check)).forEach(f -> of.add(f.meeting()));
+            store.deleteFindings(id, of, Set.of(check));
+            store.recount(id, of);
+          }
+        });
+    // read for this before they changed: found as they were then, under the waivers of then
+    MeetingAuditor now = inspection(pass.edition, clock.instant(), pass.to);
+    for (CrossMeetingRecheck.Keys one : pass.meanwhile.apart()) {
+      transaction.executeWithoutResult(
+          status -> {
+            runs.hold(id, false);
+            shared.lookAgain(id, now, one, Set.of(), "change");
+          });
+      between.run();
+    }
+    transaction.executeWithoutResult(
+        status -> {
+          runs.hold(id, false);
+          runs.renewed(id);
+          signals.send(Signals.Topic.STANDING);
+        });
+  }
+
+  private <T> void inSteps(long id, List<T> all, Runnable between, Consumer<List<T>> step) {
+    for (int i = 0; i < all.size(); i += PAGE) {
+      List<T> some = all.subList(i, Math.min(i + PAGE, all.size()));
+      transaction.executeWithoutResult(
+          status -> {
+            runs.hold(id, false);
+            step.accept(some);
+          });
+      between.run();
+    }
   }
 
   private void write(
@@ -268,18 +351,24 @@ class ContinuousAuditWork {
       MeetingAuditor inspection,
       List<Found> found,
       Map<String, FindingStore.Old> old,
-      Set<String> touched) {
+      Set<String> over) {
     Map<Long, String> ids = register.publicIds(found.stream().map(Found::row).distinct().toList());
     Map<String, FindingStore.Audited> audited = store.audited(id, Set.copyOf(ids.values()));
-    List<FindingStore.FindingRow> rows = new ArrayList<>();
+    Map<String, List<FindingStore.FindingRow>> byCheck = new HashMap<>();
     for (Found each : found) {
       FindingStore.Audited meeting = audited.get(String.valueOf(ids.get(each.row())));
       if (meeting != null) {
-        rows.add(inspection.together(meeting, each.detail()));
-        touched.add(meeting.meeting());
+        FindingStore.FindingRow row = inspection.together(meeting, each.detail());
+        over.remove(row.identity());
+        byCheck.computeIfAbsent(row.check(), c -> new ArrayList<>()).add(row);
       }
     }
-    store.write(id, told.dated(rows, old));
+    byCheck.forEach(
+        (check, fresh) -> {
+          Set<String> meetings = new HashSet<>();
+          fresh.forEach(row -> meetings.add(row.meeting()));
+          shared.replace(id, check, store.whole(id, meetings, check), fresh, old);
+        });
   }
 
   /** Takes out meetings that are in the register no more; their findings are over. */
@@ -321,7 +410,7 @@ class ContinuousAuditWork {
 
   /** So much that going through everything costs less than looking at what each shares. */
   boolean isMuchDue() {
-    return changes.count(MUCH + 1) > MUCH;
+    return changes.count(MUCH + 1) > MUCH && changes.count() > register.count() / PART;
   }
 
   /** Begins to go through everything: what is due by now will have been looked at then. */
@@ -343,7 +432,7 @@ class ContinuousAuditWork {
       transaction.executeWithoutResult(
           status -> {
             runs.hold(id, false);
-            replace(id, inspection, List.copyOf(register.among(some).values()), "change");
+            replace(id, inspection, List.copyOf(register.among(some).values()), "change", Map.of());
             signals.send(Signals.Topic.STANDING);
           });
     }
@@ -372,7 +461,7 @@ class ContinuousAuditWork {
     Set<String> sharing = new HashSet<>();
     store.old(id, over, TOGETHER).forEach(finding -> sharing.add(finding.meeting()));
     Map<String, StoredMeeting> now = register.among(over);
-    replace(id, inspection, List.copyOf(now.values()), "time");
+    replace(id, inspection, List.copyOf(now.values()), "time", Map.of());
     remove(id, over.stream().filter(meeting -> !now.containsKey(meeting)).toList());
     CrossMeetingRecheck.Keys keys = new CrossMeetingRecheck.Keys();
     if (!sharing.isEmpty()) {
@@ -394,27 +483,48 @@ class ContinuousAuditWork {
 
   /**
    * Looks at meetings that changed: first at each by itself, then at what they share with others.
+   *
+   * @param pass that is under way meanwhile, or null
    */
-  void refresh(long id, MeetingAuditor inspection, int most) {
+  void refresh(long id, MeetingAuditor inspection, int most, @Nullable Pass pass) {
     List<RegisterChanges.Due> due =
         Objects.requireNonNull(transaction.execute(status -> changes.next(most)));
     Set<String> ids = new LinkedHashSet<>();
     due.forEach(d -> ids.add(d.meeting()));
     CrossMeetingRecheck.Keys keys = new CrossMeetingRecheck.Keys();
+    Map<String, Long> moved = new HashMap<>();
+    Set<String> gone = new HashSet<>();
     transaction.executeWithoutResult(
         status -> {
           runs.hold(id, false);
-          store.shared(id, ids).forEach(keys::add);
+          Map<String, FindingStore.Shared> before = new HashMap<>();
+          store.shared(id, ids).forEach(was -> before.put(was.meeting(), was));
           Map<String, StoredMeeting> now = register.among(List.copyOf(ids));
-          now.values().forEach(keys::add);
-          replace(id, inspection, List.copyOf(now.values()), "change");
-          remove(id, ids.stream().filter(m -> !now.containsKey(m)).toList());
+          for (MeetingAuditor.Inspected each :
+              replace(id, inspection, List.copyOf(now.values()), "change", before)) {
+            FindingStore.MeetingRow row = each.row();
+            if (!same(before.get(row.id()), row)) {
+              moved.put(row.id(), Objects.requireNonNull(row.shared()));
+              keys.add(Objects.requireNonNull(now.get(row.id())));
+            }
+          }
+          ids.stream().filter(m -> !now.containsKey(m)).forEach(gone::add);
+          remove(id, List.copyOf(gone));
+          before.values().stream()
+              .filter(was -> moved.containsKey(was.meeting()) || gone.contains(was.meeting()))
+              .forEach(keys::add);
           signals.send(Signals.Topic.STANDING);
         });
     transaction.executeWithoutResult(
         status -> {
           runs.hold(id, false);
-          shared.lookAgain(id, inspection, keys, ids, "change");
+          Set<String> changed = new HashSet<>(moved.keySet());
+          changed.addAll(gone);
+          shared.lookAgain(id, inspection, keys, changed, "change");
+          if (pass != null) {
+            pass.meanwhile.addAll(keys);
+          }
+          store.looked(id, moved);
           changes.done(due);
           signals.send(Signals.Topic.STANDING);
         });

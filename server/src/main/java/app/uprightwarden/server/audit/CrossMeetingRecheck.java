@@ -42,18 +42,21 @@ class CrossMeetingRecheck {
         new EnumMap<>(RegisterService.Shared.class);
 
     void add(FindingStore.Shared shared) {
-      add(RegisterService.Shared.HOST, Directory.fold(shared.host()));
-      add(RegisterService.Shared.NUMBER, shared.number());
-      add(RegisterService.Shared.PASSCODE, shared.passcode());
+      add(shared.host(), shared.number(), shared.passcode());
     }
 
     void add(StoredMeeting stored) {
       var passcode = stored.meeting().passcode();
       add(
-          new FindingStore.Shared(
-              stored.meeting().host(),
-              stored.meeting().number(),
-              passcode == null ? null : passcode.fingerprint()));
+          stored.meeting().host(),
+          stored.meeting().number(),
+          passcode == null ? null : passcode.fingerprint());
+    }
+
+    private void add(String host, @Nullable String number, @Nullable String passcode) {
+      add(RegisterService.Shared.HOST, Directory.fold(host));
+      add(RegisterService.Shared.NUMBER, number);
+      add(RegisterService.Shared.PASSCODE, passcode);
     }
 
     void addAll(Keys others) {
@@ -83,6 +86,9 @@ class CrossMeetingRecheck {
 
   /** Puts what is found now in place of what was, for each of the three checks. */
   void lookAgain(long id, MeetingAuditor inspection, Keys keys, Set<String> changed, String cause) {
+    if (keys.keys.isEmpty() && changed.isEmpty()) {
+      return;
+    }
     CHECK_OF.forEach(
         (what, check) ->
             between(
@@ -111,8 +117,9 @@ class CrossMeetingRecheck {
       inspection.addOnly(together, stored);
       concerned.add(stored.meeting().id());
     }
-    List<FindingStore.Old> before = store.old(id, concerned, Set.of(check));
-    Map<String, FindingStore.Old> old = FindingHistory.byIdentity(before);
+    List<FindingStore.FindingRow> before = store.whole(id, concerned, check);
+    Map<String, FindingStore.Old> old =
+        FindingHistory.byIdentity(before.stream().map(FindingStore.FindingRow::old).toList());
     Map<String, FindingStore.Audited> audited = store.audited(id, concerned);
     List<FindingStore.FindingRow> fresh = new ArrayList<>();
     inspection.auditTogether(
@@ -123,15 +130,9 @@ class CrossMeetingRecheck {
             fresh.add(inspection.together(of, detail));
           }
         });
-    if (before.isEmpty() && fresh.isEmpty()) {
+    if (!replace(id, check, before, fresh, old)) {
       return;
     }
-    store.deleteFindings(id, concerned, Set.of(check));
-    store.write(id, told.dated(fresh, old));
-    Set<String> touched = new HashSet<>();
-    before.forEach(f -> touched.add(f.meeting()));
-    fresh.forEach(f -> touched.add(f.meeting()));
-    store.recount(id, touched);
     told.note(
         old,
         fresh,
@@ -140,5 +141,43 @@ class CrossMeetingRecheck {
           return new FindingHistory.Because(
               cause, null, of == null ? meeting : of.title(), of == null ? null : of.unit());
         });
+  }
+
+  /**
+   * Puts what a check found between meetings in place of what it had found in them, where that is
+   * not the same: most of what shares something with a change is found as it was.
+   *
+   * @return whether anything is not the same
+   */
+  boolean replace(
+      long id,
+      String check,
+      List<FindingStore.FindingRow> before,
+      List<FindingStore.FindingRow> fresh,
+      Map<String, FindingStore.Old> old) {
+    Set<String> touched = differing(before, fresh);
+    if (touched.isEmpty()) {
+      return false;
+    }
+    store.deleteFindings(id, touched, Set.of(check));
+    store.write(
+        id, told.dated(fresh.stream().filter(f -> touched.contains(f.meeting())).toList(), old));
+    store.recount(id, touched);
+    return true;
+  }
+
+  /** The meetings in which not the same is found as before. */
+  private static Set<String> differing(
+      List<FindingStore.FindingRow> before, List<FindingStore.FindingRow> now) {
+    Set<FindingStore.FindingRow> old = new HashSet<>();
+    before.forEach(row -> old.add(row.seenSince(null)));
+    Set<String> differing = new HashSet<>();
+    for (FindingStore.FindingRow row : now) {
+      if (!old.remove(row.seenSince(null))) {
+        differing.add(row.meeting());
+      }
+    }
+    old.forEach(row -> differing.add(row.meeting()));
+    return differing;
   }
 }

@@ -84,6 +84,9 @@ interface FindingRepository {
           + " where audit = :audit and meeting in :meetings and checkId in :checks")
   List<FindingStore.Old> old(long audit, Collection<String> meetings, Collection<String> checks);
 
+  @HQL("where audit = :audit and meeting in :meetings and checkId = :check")
+  List<FindingEntity> whole(long audit, Collection<String> meetings, String check);
+
   @HQL(
       "select meeting, occurrence, checkId, subject, family, severity, seenAt from FindingEntity"
           + " where audit = :audit and checkId in :checks")
@@ -93,9 +96,6 @@ interface FindingRepository {
       "delete from FindingEntity where audit = :audit and meeting in :meetings"
           + " and checkId in :checks")
   int deleteFindings(long audit, Collection<String> meetings, Collection<String> checks);
-
-  @HQL("delete from FindingEntity where audit = :audit and checkId in :checks")
-  int deleteOf(long audit, Collection<String> checks);
 
   @HQL("delete from AuditedMeetingEntity where audit = :audit and meeting in :meetings")
   int deleteMeetings(long audit, Collection<String> meetings);

@@ -51,6 +51,8 @@ class FindingStore {
    * A meeting's row as it was judged; scores in tenths.
    *
    * @param open findings that no waiver covers, the worst of them, and how many are waived
+   * @param shared what the checks between meetings read of it, as one number; null where they have
+   *     not looked at that yet
    */
   record MeetingRow(
       String id,
@@ -70,8 +72,17 @@ class FindingStore {
       long judgedSet,
       long version,
       @Nullable String number,
-      @Nullable String passcode) {
+      @Nullable String passcode,
+      @Nullable Long shared) {
     MeetingRow withSet(long set) {
+      return with(set, shared);
+    }
+
+    MeetingRow withShared(@Nullable Long key) {
+      return with(judgedSet, key);
+    }
+
+    private MeetingRow with(long set, @Nullable Long key) {
       return new MeetingRow(
           id,
           title,
@@ -90,7 +101,8 @@ class FindingStore {
           set,
           version,
           number,
-          passcode);
+          passcode,
+          key);
     }
   }
 
@@ -115,6 +127,10 @@ class FindingStore {
       String detail) {
     String identity() {
       return meeting + "|" + occurrence + "|" + check + "|" + subject;
+    }
+
+    Old old() {
+      return new Old(meeting, occurrence, check, subject, family, severity, seen);
     }
 
     FindingRow seenSince(@Nullable Instant since) {
@@ -160,6 +176,7 @@ class FindingStore {
     row.version = m.version();
     row.number = m.number();
     row.passcodeFingerprint = m.passcode();
+    row.sharedKey = m.shared();
     return row;
   }
 
@@ -330,6 +347,40 @@ class FindingStore {
     return found;
   }
 
+  /** Keeps what the checks between meetings have looked at. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void looked(long audit, Map<String, Long> keys) {
+    inParts(
+        keys.keySet(),
+        some -> {
+          List<AuditedMeetingEntity> audited = rows.audited(audit, some);
+          audited.forEach(row -> row.sharedKey = keys.get(row.meeting));
+          rows.updateMeetings(audited);
+        });
+  }
+
+  /** The stored findings of some meetings by one check, whole. */
+  List<FindingRow> whole(long audit, Collection<String> meetings, String check) {
+    List<FindingRow> found = new ArrayList<>();
+    inParts(meetings, some -> rows.whole(audit, some, check).forEach(f -> found.add(row(f))));
+    return found;
+  }
+
+  private static FindingRow row(FindingEntity f) {
+    return new FindingRow(
+        f.meeting,
+        f.occurrence,
+        f.checkId,
+        f.subject,
+        f.family,
+        f.severity,
+        f.nextStart,
+        f.invited,
+        f.waiver,
+        f.seenAt,
+        f.detail);
+  }
+
   @Transactional(propagation = Propagation.MANDATORY)
   public void deleteFindings(long audit, Collection<String> meetings, Collection<String> checks) {
     inParts(meetings, some -> rows.deleteFindings(audit, some, checks));
@@ -343,11 +394,6 @@ class FindingStore {
   /** Every stored finding of some checks, whatever its meeting. */
   List<Old> oldOf(long audit, Collection<String> checks) {
     return rows.oldOf(audit, checks);
-  }
-
-  @Transactional(propagation = Propagation.MANDATORY)
-  public void deleteOf(long audit, Collection<String> checks) {
-    rows.deleteOf(audit, checks);
   }
 
   /** Audited meetings that are in the register no more. */
@@ -368,7 +414,12 @@ class FindingStore {
   }
 
   /** What audited meetings shared with others when they were audited. */
-  record Shared(String host, @Nullable String number, @Nullable String passcode) {}
+  record Shared(
+      String meeting,
+      String host,
+      @Nullable String number,
+      @Nullable String passcode,
+      @Nullable Long key) {}
 
   List<Shared> shared(long audit, Collection<String> meetings) {
     List<Shared> shared = new ArrayList<>();
@@ -377,7 +428,14 @@ class FindingStore {
         some ->
             rows.audited(audit, some)
                 .forEach(
-                    row -> shared.add(new Shared(row.host, row.number, row.passcodeFingerprint))));
+                    row ->
+                        shared.add(
+                            new Shared(
+                                row.meeting,
+                                row.host,
+                                row.number,
+                                row.passcodeFingerprint,
+                                row.sharedKey))));
     return shared;
   }
 

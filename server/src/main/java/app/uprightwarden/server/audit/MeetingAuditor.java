@@ -1,10 +1,12 @@
 package app.uprightwarden.server.audit;
 
 import app.uprightwarden.core.audit.Auditor;
+import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
 import app.uprightwarden.core.audit.FactsBuilder;
 import app.uprightwarden.core.audit.MeetingFacts;
 import app.uprightwarden.core.audit.Register;
+import app.uprightwarden.core.audit.RegisterCheck;
 import app.uprightwarden.core.audit.Waiver;
 import app.uprightwarden.core.audit.Waivers;
 import app.uprightwarden.core.calendar.Occurrences;
@@ -36,6 +38,14 @@ import tools.jackson.databind.json.JsonMapper;
  * what many meetings have in common. Not thread-safe.
  */
 final class MeetingAuditor {
+  /** The checks between meetings, in one order. */
+  private static final List<String> BETWEEN =
+      Auditor.catalogue().stream()
+          .filter(RegisterCheck.class::isInstance)
+          .map(Check::id)
+          .sorted()
+          .toList();
+
   private static final int MAX_REMEMBERED = 20_000;
 
   private final RegisterService register;
@@ -118,6 +128,8 @@ final class MeetingAuditor {
         (of, occurrence, detail) -> found.add(row(facts, occurrence, detail, path(unit), next)));
     Tally tally = Tally.of(found);
     Exposure exposure = auditor.judge(facts).basis().exposure();
+    int[] starts = minutes(occurrences, true);
+    int[] ends = minutes(occurrences, false);
     FindingStore.MeetingRow row =
         new FindingStore.MeetingRow(
             meeting.id(),
@@ -137,9 +149,19 @@ final class MeetingAuditor {
             0, // given when it is stored
             stored.version(),
             meeting.number(),
-            meeting.passcode() == null ? null : meeting.passcode().fingerprint());
-    return new Inspected(
-        row, found, facts, minutes(occurrences, true), minutes(occurrences, false));
+            meeting.passcode() == null ? null : meeting.passcode().fingerprint(),
+            sharedKey(facts, starts, ends));
+    return new Inspected(row, found, facts, starts, ends);
+  }
+
+  /** With whoever is invited, and what waives it: these stand in what is found, too. */
+  private long sharedKey(MeetingFacts facts, int[] starts, int[] ends) {
+    long key = Register.sharedKey(facts, starts, ends) * 31 + facts.invited();
+    for (String check : BETWEEN) {
+      Waiver waiver = waivers.covering(facts.id(), List.of(), "", check, "");
+      key = key * 31 + (waiver == null ? 0 : waiver.id());
+    }
+    return key;
   }
 
   /**

@@ -57,6 +57,7 @@ class Wall {
    * @param check only meetings with an open finding of it
    * @param only meetings of these units' hosts
    * @param baseline {@code new} for findings that the baseline has not, {@code old} for the others
+   * @param from meetings whose next occurrence begins then or later; {@code to} before that
    */
   record WallFilter(
       String show,
@@ -69,6 +70,8 @@ class Wall {
       @Nullable String baseline,
       @Nullable Integer severity,
       @Nullable String text,
+      @Nullable Instant from,
+      @Nullable Instant to,
       @Nullable Collection<String> only) {}
 
   private record Where(String hql, Map<String, Object> parameters) {}
@@ -93,6 +96,8 @@ class Wall {
     and(sql, parameters, " and m.kind = :kind", "kind", f.kind());
     and(sql, parameters, " and m.host = :host", "host", f.host());
     and(sql, parameters, " and m.worst >= :severity", "severity", f.severity());
+    and(sql, parameters, " and m.nextStart >= :from", "from", f.from());
+    and(sql, parameters, " and m.nextStart < :to", "to", f.to());
     if (f.text() != null && !f.text().isBlank()) {
       String like =
           "%" + f.text().strip().toLowerCase(Locale.ROOT).replaceAll("([!%_])", "!$1") + "%";

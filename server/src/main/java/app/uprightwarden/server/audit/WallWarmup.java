@@ -20,7 +20,8 @@ class WallWarmup {
   private static final int PAGE = 200;
   private static final long PAUSE_NANOS = 100_000_000;
   private static final Wall.WallFilter EVERYTHING =
-      new Wall.WallFilter("open", null, null, null, null, null, null, null, null, null, null);
+      new Wall.WallFilter(
+          "open", null, null, null, null, null, null, null, null, null, null, null, null);
 
   private final AuditRuns runs;
   private final Wall wall;

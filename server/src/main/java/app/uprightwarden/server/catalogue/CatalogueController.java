@@ -1,17 +1,20 @@
 package app.uprightwarden.server.catalogue;
 
 import app.uprightwarden.core.audit.Auditor;
-import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.Family;
-import app.uprightwarden.core.control.Scale;
 import app.uprightwarden.core.door.DoorStep;
 import app.uprightwarden.core.people.Persona;
 import app.uprightwarden.core.people.Right;
 import app.uprightwarden.core.rulebook.Level;
 import app.uprightwarden.server.access.AccessHash;
+import app.uprightwarden.server.problem.Languages;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.CacheControl;
 import org.springframework.http.ResponseEntity;
@@ -76,75 +79,36 @@ class CatalogueController {
   /** A question of the door, in its order, and the control that answers it, if one does. */
   record StepView(String id, String title, @Nullable String control) {}
 
-  private final Catalogue catalogue =
-      new Catalogue(
-          Arrays.stream(Family.values())
-              .map(f -> new FamilyView(f.id(), f.title(), f.shortTitle()))
-              .toList(),
-          Control.all().stream().map(CatalogueController::view).toList(),
-          Auditor.catalogue().stream().map(CatalogueController::view).toList(),
-          Persona.all().stream().map(p -> new Named(p.id(), p.phrase())).toList(),
-          Right.all().stream().map(r -> new Named(r.id(), r.phrase())).toList(),
-          Level.all().stream().map(l -> new Named(l.id(), l.phrase())).toList(),
-          Arrays.stream(DoorStep.values()).map(CatalogueController::view).toList());
+  /** In one language, and what tells it from others: it changes with the version alone. */
+  private record Worded(Catalogue catalogue, String tag) {}
 
-  /** It changes with the version alone: a page that has it is told so (RFC 9110, section 13). */
-  private final String tag = AccessHash.sha256(catalogue.toString());
+  private final Map<Locale, Worded> worded =
+      Languages.ALL.stream()
+          .collect(Collectors.toUnmodifiableMap(language -> language, CatalogueController::in));
 
+  private static Worded in(Locale language) {
+    CatalogueTexts texts = new CatalogueTexts(language);
+    Catalogue catalogue =
+        new Catalogue(
+            Arrays.stream(Family.values()).map(texts::family).toList(),
+            Control.all().stream().map(texts::control).toList(),
+            Auditor.catalogue().stream().map(texts::check).toList(),
+            Persona.all().stream().map(p -> texts.named("persona", p.id(), p.phrase())).toList(),
+            Right.all().stream().map(r -> texts.named("right", r.id(), r.phrase())).toList(),
+            Level.all().stream().map(l -> texts.named("level", l.id(), l.phrase())).toList(),
+            Arrays.stream(DoorStep.values()).map(texts::step).toList());
+    return new Worded(catalogue, AccessHash.sha256(catalogue.toString()));
+  }
+
+  /** A page that has it is told so (RFC 9110, section 13). */
   @GetMapping
   @PreAuthorize("isAuthenticated()")
-  ResponseEntity<Catalogue> catalogue() {
+  ResponseEntity<Catalogue> catalogue(Locale asked) {
+    Worded in = Objects.requireNonNull(worded.get(Languages.of(asked)));
     return ResponseEntity.ok()
         .cacheControl(CacheControl.noCache().cachePrivate())
-        .eTag(tag)
-        .body(catalogue);
-  }
-
-  private static CheckView view(Check check) {
-    return new CheckView(
-        check.id(),
-        check.title(),
-        check.summary(),
-        check.why(),
-        check.mend(),
-        check.baseSeverity());
-  }
-
-  private static StepView view(DoorStep step) {
-    Control control = step.control();
-    return new StepView(step.id(), step.title(), control == null ? null : control.id());
-  }
-
-  private static ControlView view(Control control) {
-    Scale scale = control.scale();
-    Scale.Numbers numbers = scale instanceof Scale.Numbers n ? n : null;
-    Scale.Sets sets = scale instanceof Scale.Sets s ? s : null;
-    return new ControlView(
-        control.id(),
-        control.family().id(),
-        control.title(),
-        control.effect(),
-        control.risk(),
-        numbers != null ? "numbers" : sets != null ? "sets" : "words",
-        control.isNeutral(),
-        control.inMatrix(),
-        control.friction(),
-        rungs(scale),
-        numbers == null ? null : numbers.unit(),
-        numbers == null ? null : numbers.zero(),
-        numbers != null && numbers.largerIsStricter(),
-        sets != null && sets.emptyIsAll(),
-        sets == null || sets.universe() == null ? null : sets.universe().stream().sorted().toList(),
-        scale.allowed());
-  }
-
-  private static List<RungView> rungs(Scale scale) {
-    if (scale instanceof Scale.Words words) {
-      return words.rungs().stream().map(r -> new RungView(r.word(), r.label())).toList();
-    }
-    if (scale instanceof Scale.Numbers numbers && numbers.unlimitedWord() != null) {
-      return List.of(new RungView(numbers.unlimitedWord().word(), numbers.unlimitedWord().label()));
-    }
-    return List.of();
+        .varyBy("Accept-Language")
+        .eTag(in.tag())
+        .body(in.catalogue());
   }
 }

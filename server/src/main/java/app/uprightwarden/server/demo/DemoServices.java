@@ -132,7 +132,7 @@ class DemoServices {
             .filter(Objects::nonNull)
             .allMatch(each -> each.writing() == HeldMeeting.Writing.CONFIRMED);
     if (!isDone) {
-      throw new JobKind.Later(STEP);
+      throw JobKind.Later.goingOn(STEP);
     }
     Set<String> loosened = new HashSet<>();
     askTooMuch(all, loosened);

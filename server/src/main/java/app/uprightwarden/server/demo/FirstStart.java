@@ -220,18 +220,13 @@ class FirstStart implements ApplicationRunner {
   }
 
   private void accounts() {
-    access.createAccount(
-        "m.sachs@" + DemoPeople.DOMAIN, "Miriam Sachs", Role.WARDEN, DEMO_PASSWORD);
-    access.createAccount(
-        "i.solheim@" + DemoPeople.DOMAIN, "Ingrid Solheim", Role.WARDEN, DEMO_PASSWORD);
-    access.createAccount(
-        "o.treharne@" + DemoPeople.DOMAIN, "Owen Treharne", Role.AUDITOR, DEMO_PASSWORD);
-    access.createAccount("m.okafor@" + DemoPeople.DOMAIN, "Moira Okafor", Role.HOST, DEMO_PASSWORD);
-    access.createAccount(
-        "i.barreto@" + DemoPeople.DOMAIN,
-        "Ines Barreto",
-        Role.UNIT_WARDEN,
-        "pilotage",
+    access.createDemoAccounts(
+        List.of(
+            account("m.sachs", "Miriam Sachs", Role.WARDEN, null),
+            account("i.solheim", "Ingrid Solheim", Role.WARDEN, null),
+            account("o.treharne", "Owen Treharne", Role.AUDITOR, null),
+            account("m.okafor", "Moira Okafor", Role.HOST, null),
+            account("i.barreto", "Ines Barreto", Role.UNIT_WARDEN, "pilotage")),
         DEMO_PASSWORD);
     tell(
         String.join(
@@ -242,6 +237,11 @@ class FirstStart implements ApplicationRunner {
             "  auditor  o.treharne@" + DemoPeople.DOMAIN,
             "  host     m.okafor@" + DemoPeople.DOMAIN,
             "  a unit's warden (Pilotage)  i.barreto@" + DemoPeople.DOMAIN));
+  }
+
+  private static AccessService.DemoAccount account(
+      String who, String name, Role role, @Nullable String unit) {
+    return new AccessService.DemoAccount(who + "@" + DemoPeople.DOMAIN, name, role, unit);
   }
 
   private void tell(String text) {

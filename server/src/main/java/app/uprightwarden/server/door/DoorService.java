@@ -28,10 +28,12 @@ import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.judging.AssessmentView;
+import app.uprightwarden.server.judging.DeclaredTexts;
 import app.uprightwarden.server.judging.FindingView;
 import app.uprightwarden.server.judging.Judging;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.Languages;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.ControlsJson;
 import app.uprightwarden.server.register.Limits;
@@ -105,8 +107,10 @@ class DoorService {
     Stage stage = stage(asked, who);
     Meeting meeting = stage.meeting();
     List<DoorView.Comer> comers = new ArrayList<>();
+    DeclaredTexts texts = new DeclaredTexts(Languages.current());
     for (Persona persona : Persona.all()) {
-      comers.add(comer(stage, persona.id(), persona.phrase(), persona.invited()));
+      String phrase = texts.text("persona." + persona.id(), persona.phrase());
+      comers.add(comer(stage, persona.id(), phrase, persona.invited()));
     }
     for (String email : asked.people()) {
       Person person = stage.directory().find(email);

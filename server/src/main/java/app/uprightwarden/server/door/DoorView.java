@@ -2,6 +2,7 @@ package app.uprightwarden.server.door;
 
 import app.uprightwarden.server.judging.AssessmentView;
 import app.uprightwarden.server.judging.FindingView;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.schema.Plain;
 import java.util.List;
 import java.util.Map;
@@ -39,7 +40,7 @@ record DoorView(
     List<Comer> comers) {
 
   /** A pencilled value that the rule does not allow, in words. */
-  record BeyondRule(String control, boolean isFix, String words) {}
+  record BeyondRule(String control, boolean isFix, @Worded String words) {}
 
   /**
    * Somebody at the door.

@@ -13,6 +13,7 @@ import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.judging.AssessmentView;
 import app.uprightwarden.server.limits.Takes;
 import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.rulebook.LayerName;
 import app.uprightwarden.server.rulebook.RulebookService;
@@ -213,7 +214,7 @@ class DraftImpactController {
       @Nullable String layer,
       @Nullable String control,
       @Nullable String guarantee,
-      String text) {}
+      @Worded String text) {}
 
   /** A guarantee and the layer it comes from. */
   record GivenView(String layer, Map<String, Object> guarantee) {}

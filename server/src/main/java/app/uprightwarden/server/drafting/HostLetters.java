@@ -94,9 +94,9 @@ final class HostLetters {
       return null;
     }
     StringBuilder body = new StringBuilder();
-    body.append("Hello ").append(host.name()).append(",\n\n");
-    body.append("edition ").append(number).append(" of the rulebook for online meetings ");
-    body.append(when).append(". The reason given: ").append(reason).append("\n\n");
+    body.append("Hello " + host.name() + ",\n\n");
+    body.append("edition " + number + " of the rulebook for online meetings " + when + ".");
+    body.append(" The reason given: " + reason).append("\n\n");
     if (!changes.isEmpty()) {
       body.append("For meetings you schedule from then on:\n");
       changes.forEach(

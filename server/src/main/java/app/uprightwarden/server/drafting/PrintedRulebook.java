@@ -9,11 +9,15 @@ import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import app.uprightwarden.core.rulebook.Scope;
 import app.uprightwarden.core.service.Means;
+import app.uprightwarden.server.judging.DeclaredTexts;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.print.PdfPages;
 import app.uprightwarden.server.print.PrintTemplate;
 import app.uprightwarden.server.problem.InOrder;
+import app.uprightwarden.server.problem.Languages;
+import app.uprightwarden.server.problem.Sentences;
+import app.uprightwarden.server.problem.Wording;
 import app.uprightwarden.server.register.ServiceMeans;
 import app.uprightwarden.server.rulebook.RulebookService;
 import java.nio.charset.StandardCharsets;
@@ -22,7 +26,6 @@ import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -30,9 +33,6 @@ import org.springframework.stereotype.Component;
 /** A rulebook as hosts read it, on a page or on paper. */
 @Component
 class PrintedRulebook {
-  private static final DateTimeFormatter DAY =
-      DateTimeFormatter.ofPattern("d MMMM yyyy", Locale.ENGLISH).withZone(ZoneOffset.UTC);
-
   private final DraftImpactService foresight;
   private final OrganisationService organisation;
   private final RulebookService rulebook;
@@ -66,11 +66,11 @@ class PrintedRulebook {
     Map<String, @Nullable Object> page = new HashMap<>();
     page.put("style", inlineStyle);
     page.put("organisation", all.name());
-    page.put("title", source.title());
+    page.put("title", Sentences.said(source.title()));
     page.put("whom", whom(applied, whom, names));
     if (source.id().startsWith("edition:")) {
       var edition = rulebook.edition(Integer.parseInt(source.id().substring("edition:".length())));
-      page.put("since", edition.number() == 0 ? null : DAY.format(edition.effectiveAt()));
+      page.put("since", edition.number() == 0 ? null : day().format(edition.effectiveAt()));
       page.put("reason", edition.reason());
     }
     page.put("families", families(applied.rules(), names));
@@ -87,11 +87,13 @@ class PrintedRulebook {
       DraftImpactService.Applied applied, DraftImpactService.Whom whom, Names names) {
     String who =
         whom.person() != null
-            ? "meetings of " + whom.person()
+            ? Sentences.said("meetings of " + whom.person())
             : applied.unit() == null
-                ? "everybody's meetings"
-                : "meetings of " + names.of(Scope.unit(applied.unit()));
-    return applied.kind() == null ? who : who + ", kind " + names.of(Scope.kind(applied.kind()));
+                ? Sentences.said("everybody's meetings")
+                : Sentences.said("meetings of " + names.of(Scope.unit(applied.unit())));
+    return applied.kind() == null
+        ? who
+        : Sentences.said(who + ", kind " + names.of(Scope.kind(applied.kind())));
   }
 
   private static List<Map<String, Object>> families(ResolvedRulebook rules, Names names) {
@@ -104,7 +106,12 @@ class PrintedRulebook {
         }
       }
       if (!rows.isEmpty()) {
-        families.add(InOrder.map("title", family.title(), "rows", rows));
+        families.add(
+            InOrder.map(
+                "title",
+                texts().text("family." + family.id() + ".title", family.title()),
+                "rows",
+                rows));
       }
     }
     return families;
@@ -113,20 +120,21 @@ class PrintedRulebook {
   private static Map<String, @Nullable Object> row(ResolvedRule rule, Names names) {
     Control control = rule.control();
     Map<String, @Nullable Object> row = new HashMap<>();
-    String start = control.label(rule.start());
+    DeclaredTexts texts = texts();
+    String start = texts.label(control, control.plain(rule.start()));
     Value limit = rule.limit();
-    row.put("control", control.title());
+    row.put("control", texts.title(control));
     row.put("fixed", rule.mode() == Mode.FIX ? start : null);
     row.put("suggested", rule.mode() == Mode.SUGGEST ? start : null);
     List<String> choices = limit == null ? List.of() : choices(control, limit);
     if (rule.mode() == Mode.BOUND && limit != null) {
       boolean only = choices.size() == 1;
-      row.put(only ? "only" : "limit", control.label(limit));
+      row.put(only ? "only" : "limit", texts.label(control, control.plain(limit)));
     }
     row.put("start", start);
     row.put("choices", choices.isEmpty() ? null : String.join(", ", choices));
-    row.put("why", rule.reason().isEmpty() ? control.risk() : rule.reason());
-    row.put("from", names.of(rule.source()) + (rule.sealed() ? ", sealed" : ""));
+    row.put("why", rule.reason().isEmpty() ? texts.risk(control) : rule.reason());
+    row.put("from", names.of(rule.source()) + (rule.sealed() ? Sentences.said(", sealed") : ""));
     return row;
   }
 
@@ -135,7 +143,7 @@ class PrintedRulebook {
     return control.scale() instanceof Scale.Words words
         ? words.values().stream()
             .filter(value -> control.within(value, limit))
-            .map(control::label)
+            .map(value -> texts().label(control, control.plain(value)))
             .toList()
         : List.of();
   }
@@ -155,11 +163,11 @@ class PrintedRulebook {
       }
       Means.Carrying carrying = means.carrying(control, limit);
       if (carrying == Means.Carrying.CANNOT) {
-        cannot.add(control.title());
+        cannot.add(texts().title(control));
       } else if (!service.level().equals("write") || !means.takes(control, Means.Place.LOCK)) {
-        audited.add(control.title());
+        audited.add(texts().title(control));
       } else {
-        (carrying == Means.Carrying.CARRIED ? locked : stricter).add(control.title());
+        (carrying == Means.Carrying.CARRIED ? locked : stricter).add(texts().title(control));
       }
     }
     return InOrder.map(
@@ -174,8 +182,21 @@ class PrintedRulebook {
     List<Map<String, Object>> guarantees = new ArrayList<>();
     for (ResolvedRulebook.Given given : rules.guarantees()) {
       guarantees.add(
-          InOrder.map("sentence", given.guarantee().sentence(), "why", given.guarantee().reason()));
+          InOrder.map(
+              "sentence",
+              Sentences.said(given.guarantee().sentence()),
+              "why",
+              given.guarantee().reason()));
     }
     return guarantees;
+  }
+
+  private static DeclaredTexts texts() {
+    return new DeclaredTexts(Languages.current());
+  }
+
+  private static DateTimeFormatter day() {
+    String pattern = Wording.of("rulebook-page", Languages.current()).text("day");
+    return DateTimeFormatter.ofPattern(pattern, Languages.current()).withZone(ZoneOffset.UTC);
   }
 }

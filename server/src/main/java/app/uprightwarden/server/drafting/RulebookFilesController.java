@@ -5,6 +5,7 @@ import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.limits.Takes;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.rulebook.RulebookWriter;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.constraints.NotBlank;
@@ -68,9 +69,9 @@ class RulebookFilesController {
   /** Two rulebooks and how they differ. */
   record ComparisonView(
       String from,
-      String fromTitle,
+      @Worded String fromTitle,
       String to,
-      String toTitle,
+      @Worded String toTitle,
       List<RuleLine> rules,
       List<GuaranteeLine> guarantees) {}
 

@@ -96,8 +96,8 @@ public class CalendarImport {
     List<CalendarReader.Reading> readings =
         read(told.stream().map(each -> String.valueOf(each.text())).toList(), zone, host);
     List<String> ids = ids(some, readings);
+    Set<String> brought = others.apply(ids); // first: it may wait for who changes them
     Map<String, StoredMeeting> stored = register.among(ids);
-    Set<String> brought = others.apply(ids);
     ImportRun run = runs.begin("source", ImportJob.unlisted(false, by));
     List<MeetingImport.Candidate> candidates = new ArrayList<>();
     List<Taken> taken = new ArrayList<>();

@@ -9,6 +9,7 @@ import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.register.Details;
 import app.uprightwarden.server.register.MeetingDocument;
 import app.uprightwarden.server.register.MeetingRestore;
@@ -66,7 +67,7 @@ class ImportBatches {
   /** An import as it is listed. */
   record ImportBatch(
       long id,
-      String what,
+      @Worded String what,
       String name,
       String by,
       Instant at,

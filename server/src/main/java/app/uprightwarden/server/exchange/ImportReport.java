@@ -1,5 +1,6 @@
 package app.uprightwarden.server.exchange;
 
+import app.uprightwarden.server.problem.Worded;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -21,7 +22,7 @@ record ImportReport(
     int unchanged,
     int refused,
     List<Row> rows,
-    List<String> notes) {
+    @Worded List<String> notes) {
   /**
    * @param part {@code organisation}, {@code units}, {@code people}, {@code rulebook} …
    * @param outcome {@code added}, {@code changed} or {@code refused}
@@ -34,5 +35,5 @@ record ImportReport(
       @Nullable String title,
       String outcome,
       @Nullable Integer line,
-      List<String> remarks) {}
+      @Worded List<String> remarks) {}
 }

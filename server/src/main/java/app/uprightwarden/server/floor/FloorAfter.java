@@ -22,6 +22,7 @@ import app.uprightwarden.server.ledger.Ledger;
 import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.rulebook.RulebookService;
 import app.uprightwarden.server.rulebook.RulebookWriter;
 import app.uprightwarden.server.schema.Plain;
@@ -99,7 +100,7 @@ class FloorAfter {
 
   /** Who gets something that is kept; see the core's {@code Attendance}. */
   record SharedWith(
-      String what, boolean exists, List<String> gets, List<String> without, String words) {}
+      String what, boolean exists, List<String> gets, List<String> without, @Worded String words) {}
 
   /** A control's change, and what the rule allows now. */
   record PreventingChange(

@@ -8,6 +8,7 @@ import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
+import app.uprightwarden.server.problem.Worded;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.Arrays;
@@ -63,7 +64,7 @@ class FloorAlerts {
       String session,
       String title,
       int severity,
-      String words,
+      @Worded String words,
       String cause,
       Instant raised) {}
 
@@ -78,12 +79,12 @@ class FloorAlerts {
       long id,
       String session,
       String kind,
-      String title,
+      @Worded String title,
       long seq,
       @Nullable String who,
       @Nullable String guarantee,
       int severity,
-      String words,
+      @Worded String words,
       EndingAct end,
       String cause,
       @Nullable String byWhom,

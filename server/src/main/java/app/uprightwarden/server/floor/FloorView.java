@@ -1,5 +1,6 @@
 package app.uprightwarden.server.floor;
 
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.schema.Plain;
 import java.time.Instant;
 import java.util.List;
@@ -69,7 +70,7 @@ final class FloorView {
       boolean pending) {}
 
   /** Something that happened, in words. */
-  record Moment(long seq, Instant at, String kind, @Nullable String who, String words) {}
+  record Moment(long seq, Instant at, String kind, @Nullable String who, @Worded String words) {}
 
   /**
    * A session's page. Each list has the first {@code most}; the line has how many there are.

@@ -97,14 +97,29 @@ public record JobKind(
     private static final long serialVersionUID = 1;
 
     private final Duration pause;
+    private final boolean goesOn;
 
     public Later(Duration pause) {
+      this(pause, false);
+    }
+
+    private Later(Duration pause, boolean goesOn) {
       super("later", null, false, false);
       this.pause = pause;
+      this.goesOn = goesOn;
+    }
+
+    /** By work that went well as far as it went: what failed before it is over. */
+    public static Later goingOn(Duration pause) {
+      return new Later(pause, true);
     }
 
     Duration pause() {
       return pause;
+    }
+
+    boolean goesOn() {
+      return goesOn;
     }
   }
 

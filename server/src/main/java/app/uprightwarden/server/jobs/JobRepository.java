@@ -47,7 +47,9 @@ interface JobRepository {
           + " and executionTime > :now")
   int soon(String kind, String item, Instant now);
 
-  @HQL("update JobEntity set tries = 0, trouble = null where kind = :kind and item = :item")
+  @HQL(
+      "update JobEntity set tries = 0, trouble = null"
+          + " where kind = :kind and item = :item and tries > 0")
   int mended(String kind, String item);
 
   /** Has a failed item tried again, unless somebody did already. */

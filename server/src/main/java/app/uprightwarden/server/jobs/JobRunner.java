@@ -158,6 +158,9 @@ class JobRunner implements DisposableBean {
     String item = done.getExecution().taskInstance.getId();
     Throwable why = done.getCause().orElse(null);
     if (why instanceof JobKind.Later later) {
+      if (later.goesOn()) {
+        rows.mended(kind.name(), item);
+      }
       operations.reschedule(done, now().plus(later.pause()));
       return;
     }

@@ -3,6 +3,7 @@ package app.uprightwarden.server.jobs;
 import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
+import app.uprightwarden.server.problem.Worded;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.HashSet;
@@ -52,10 +53,10 @@ public class Jobs {
   public record JobInTrouble(
       String kind,
       String item,
-      String title,
+      @Worded String title,
       boolean failed,
       int tries,
-      String reason,
+      @Worded String reason,
       @Nullable Instant triedAt,
       @Nullable Instant next) {}
 

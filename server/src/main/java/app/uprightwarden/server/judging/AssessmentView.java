@@ -61,12 +61,12 @@ public final class AssessmentView {
       String reason,
       List<Step> trace) {
     public static Resolved of(ResolvedRule rule) {
-      return with(rule, TraceStep::words);
+      return with(rule, step -> FindingTexts.of(step.said()));
     }
 
     /** The same, with layers by the names people know. */
     public static Resolved of(ResolvedRule rule, Function<Scope, String> names) {
-      return with(rule, step -> step.words(names.apply(step.layer())));
+      return with(rule, step -> FindingTexts.of(step.said(), names.apply(step.layer())));
     }
 
     private static Resolved with(ResolvedRule rule, Function<TraceStep, String> words) {

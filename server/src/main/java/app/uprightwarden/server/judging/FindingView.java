@@ -8,7 +8,6 @@ import app.uprightwarden.core.door.Moment;
 import app.uprightwarden.core.door.Passage;
 import app.uprightwarden.core.exposure.Matrix;
 import app.uprightwarden.core.rulebook.Level;
-import app.uprightwarden.core.rulebook.TraceStep;
 import app.uprightwarden.server.schema.Plain;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.LocalDateTime;
@@ -92,8 +91,10 @@ public record FindingView(
             ? null
             : detail.defeatedBy().stream().map(Control::id).toList(),
         occurrence == null ? null : occurrence.toString(),
-        detail.text(),
-        rule == null ? null : rule.trace().stream().map(TraceStep::words).toList(),
+        FindingTexts.of(detail.check(), detail.arguments()),
+        rule == null
+            ? null
+            : rule.trace().stream().map(step -> FindingTexts.of(step.said())).toList(),
         worst == null ? null : trail(worst, values));
   }
 
@@ -124,7 +125,7 @@ public record FindingView(
                     t.control() == null ? null : t.control().id(),
                     t.control() == null || t.value() == null ? null : t.control().plain(t.value()),
                     t.outcome().id(),
-                    t.words()))
+                    FindingTexts.of(t.reason())))
         .toList();
   }
 }

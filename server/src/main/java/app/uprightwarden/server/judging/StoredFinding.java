@@ -152,7 +152,8 @@ record StoredFinding(
         level,
         defeatedBy,
         columns.occurrence().isEmpty() ? null : columns.occurrence(),
-        check.text(
+        FindingTexts.of(
+            check,
             new FindingArguments(
                 of,
                 Boolean.TRUE.equals(fix),
@@ -184,7 +185,8 @@ record StoredFinding(
   }
 
   private static String words(Step step, Control control) {
-    return new TraceStep.Said(
+    return FindingTexts.of(
+        new TraceStep.Said(
             Scope.parse(step.layer()),
             control,
             Mode.valueOf(step.mode().toUpperCase(Locale.ROOT)),
@@ -193,8 +195,7 @@ record StoredFinding(
             Stream.of(TraceStep.Action.values())
                 .filter(action -> action.id().equals(step.action()))
                 .findFirst()
-                .orElseThrow())
-        .words();
+                .orElseThrow()));
   }
 
   private static FindingView.TrailStep worded(Asked asked) {
@@ -203,6 +204,6 @@ record StoredFinding(
         asked.control(),
         asked.value(),
         asked.outcome(),
-        Objects.requireNonNull(DoorReason.byId(asked.reason()), asked.reason()).words());
+        FindingTexts.of(Objects.requireNonNull(DoorReason.byId(asked.reason()), asked.reason())));
   }
 }

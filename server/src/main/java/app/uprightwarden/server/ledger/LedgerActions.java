@@ -100,6 +100,7 @@ final class LedgerActions {
     act("DELETE /api/service/work/{kind}/{item}", "work.given-up", "work", "item");
     act("PUT /api/accounts/settings", "access.set", "house", "");
     act("PUT /api/account/password", "password.changed", "account", "");
+    act("PUT /api/account/language", "language.chosen", "account", "");
     act("POST /api/account/second-factor", "factor.begun", "account", "");
     act("PUT /api/account/second-factor", "factor.set", "account", "");
     act("POST /api/account/second-factor/end", "factor.ended", "account", "");

@@ -1,6 +1,7 @@
 package app.uprightwarden.server.ledger;
 
 import app.uprightwarden.server.limits.Takes;
+import app.uprightwarden.server.problem.Sentences;
 import jakarta.servlet.http.HttpServletResponse;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
@@ -13,6 +14,7 @@ import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 import org.jspecify.annotations.Nullable;
@@ -30,6 +32,9 @@ import tools.jackson.databind.json.JsonMapper;
 @RestController
 @RequestMapping("/api/ledger")
 class LedgerController {
+  /** Things that people gave no name: what they are called in the ledger is ours. */
+  private static final Set<String> OURS = Set.of("account", "audit", "house", "outbox", "token");
+
   private final LedgerReading reading;
   private final LedgerVerification verification;
   private final LedgerAnchors anchors;
@@ -100,7 +105,7 @@ class LedgerController {
         of.act(),
         of.object(),
         of.objectId(),
-        of.title(),
+        OURS.contains(of.object()) ? Sentences.said(of.title()) : of.title(),
         json.readTree(of.details()),
         entry.previous(),
         entry.hash());

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.ledger;
 
+import app.uprightwarden.server.problem.Worded;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -32,7 +33,7 @@ class LedgerVerification {
    * @param how {@code altered}, {@code missing}, {@code reordered}, {@code cut-off}, {@code added},
    *     {@code unsealed} or {@code rolled-back}
    */
-  record Break(long seq, String how, String words) {}
+  record Break(long seq, String how, @Worded String words) {}
 
   /**
    * What verification found.
@@ -49,7 +50,7 @@ class LedgerVerification {
       long entries,
       @Nullable Long brokenAt,
       @Nullable String how,
-      String words,
+      @Worded String words,
       List<Break> breaks,
       long count) {}
 
@@ -63,6 +64,8 @@ class LedgerVerification {
    */
   @Transactional(readOnly = true)
   Verified verify(@Nullable Held held) {
+    // first: what is kept while this reads is of an end that it does not see
+    List<Held> all = new ArrayList<>(anchors.held());
     LedgerChain.Head head = chain.head();
     Walk walk = new Walk(head);
     walk.sealed();
@@ -75,7 +78,6 @@ class LedgerVerification {
       next = chain.after(last);
     }
     walk.end();
-    List<Held> all = new ArrayList<>(anchors.held());
     if (held != null) {
       all.add(held);
     }

@@ -134,7 +134,8 @@ class BodyFirst extends OncePerRequestFilter {
         return;
       }
       try {
-        answer(response, status, code, detail);
+        response.setHeader("Connection", "close"); // what is still on its way is not read
+        Problems.answer(whole, response, status, code, detail);
       } catch (IOException e) {
         LOG.debug("nobody waits for the answer");
       }
@@ -163,13 +164,5 @@ class BodyFirst extends OncePerRequestFilter {
     public void onStartAsync(AsyncEvent event) {
       // a handler that goes on by itself has its own
     }
-  }
-
-  static void answer(HttpServletResponse response, HttpStatus status, String code, String detail)
-      throws IOException {
-    response.setStatus(status.value());
-    response.setHeader("Connection", "close"); // what is still on its way is not read
-    response.setContentType("application/problem+json");
-    response.getOutputStream().write(Problems.json(status, code, detail));
   }
 }

@@ -14,6 +14,7 @@ import app.uprightwarden.server.audit.Trends;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.people.UnitScope;
 import app.uprightwarden.server.persistence.AnswerCache;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.remedies.HostRequests;
@@ -133,7 +134,7 @@ class LookoutService {
       String check,
       String family,
       int severity,
-      String text,
+      @Worded String text,
       int more) {}
 
   /** How many findings were open in an audit, by severity. */

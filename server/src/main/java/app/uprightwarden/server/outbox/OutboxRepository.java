@@ -38,8 +38,15 @@ interface OutboxRepository {
   @Find
   Optional<OutboxMessageEntity> find(long id);
 
-  @HQL("where :about = '' or about = :about order by id desc limit :most")
-  List<OutboxMessageEntity> newest(String about, int most);
+  /** The newest first; what is empty takes all, {@code like} is small and escaped by {@code !}. */
+  @HQL(
+      "where (:about = '' or about = :about)"
+          + " and (:like = '' or lower(recipient) like :like escape '!'"
+          + " or lower(subject) like :like escape '!')"
+          + " and (:state = '' or state = :state)"
+          + " and writtenAt >= :from and writtenAt < :to order by id desc limit :most")
+  List<OutboxMessageEntity> newest(
+      String about, String like, String state, Instant from, Instant to, int most);
 
   @HQL("select count(*) from OutboxMessageEntity where state = :state")
   long count(String state);

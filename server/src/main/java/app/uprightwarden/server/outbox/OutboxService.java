@@ -1,11 +1,18 @@
 package app.uprightwarden.server.outbox;
 
+import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.server.access.AccountLanguages;
 import app.uprightwarden.server.jobs.Jobs;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Sentences;
+import app.uprightwarden.server.problem.Worded;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -22,18 +29,21 @@ public class OutboxService {
   private final MailProperties properties;
   private final SealedMail sealed;
   private final Jobs jobs;
+  private final AccountLanguages languages;
 
   OutboxService(
       OutboxRepository messages,
       MailProperties properties,
       SealedMail sealed,
       Jobs jobs,
-      Clock clock) {
+      Clock clock,
+      AccountLanguages languages) {
     this.jobs = jobs;
     this.properties = properties;
     this.sealed = sealed;
     this.messages = messages;
     this.clock = clock;
+    this.languages = languages;
   }
 
   /**
@@ -77,6 +87,22 @@ public class OutboxService {
       return new Letter(to, subject, about, body, html, calendar, replyTo, attachment, holdsOne);
     }
 
+    /** The same in its reader's language; an invitation is written in it from the beginning. */
+    Letter in(Locale language) {
+      return calendar != null || language.equals(Locale.ENGLISH)
+          ? this
+          : new Letter(
+              to,
+              Sentences.said(subject, language),
+              about,
+              Sentences.said(body, language),
+              html,
+              null,
+              replyTo,
+              attachment,
+              secret);
+    }
+
     /** The same with a file. */
     public Letter with(Attachment file) {
       return new Letter(to, subject, about, body, html, calendar, replyTo, file, secret);
@@ -104,7 +130,7 @@ public class OutboxService {
       @Nullable String html,
       @Nullable String calendar,
       String state,
-      @Nullable String trouble,
+      @Worded @Nullable String trouble,
       @Nullable String attachment,
       boolean secret,
       String writtenBy,
@@ -121,8 +147,10 @@ public class OutboxService {
     int written = 0;
     List<String> toSend = new ArrayList<>();
     Instant now = clock.instant();
-    for (Letter letter : letters) {
+    Map<String, Locale> others = languages.others();
+    for (Letter made : letters) {
       written++;
+      Letter letter = made.in(others.getOrDefault(Directory.fold(made.to()), Locale.ENGLISH));
       byte[] raw = MailText.write(letter, properties.from(), now);
       SealedMail.Text text = new SealedMail.Text(letter.body(), letter.html(), calendar(letter));
       OutboxMessageEntity row = new OutboxMessageEntity();
@@ -151,14 +179,32 @@ public class OutboxService {
     return letter.calendar() == null ? null : letter.calendar().text();
   }
 
+  /** Which messages are asked for; what is empty or null takes all. */
+  record Wanted(
+      String about, String text, String state, @Nullable Instant from, @Nullable Instant to) {}
+
+  private static final Instant LATER_THAN_ANY = Instant.parse("9999-01-01T00:00:00Z");
+
   /**
    * The newest messages first.
    *
    * @param secretsToo whether messages that hold a passcode are opened
    */
   @Transactional(readOnly = true)
-  public List<Kept> newest(String about, int most, boolean secretsToo) {
-    return messages.newest(about, most).stream().map(row -> kept(row, secretsToo)).toList();
+  List<Kept> newest(Wanted wanted, int most, boolean secretsToo) {
+    String text = wanted.text().strip().toLowerCase(Locale.ROOT);
+    String like = text.isEmpty() ? "" : "%" + text.replaceAll("([!%_])", "!$1") + "%";
+    return messages
+        .newest(
+            wanted.about(),
+            like,
+            wanted.state(),
+            Objects.requireNonNullElse(wanted.from(), Instant.EPOCH),
+            Objects.requireNonNullElse(wanted.to(), LATER_THAN_ANY),
+            most)
+        .stream()
+        .map(row -> kept(row, secretsToo))
+        .toList();
   }
 
   private Kept kept(OutboxMessageEntity row, boolean secretsToo) {

@@ -22,6 +22,11 @@ interface DirectoryRepository {
   @HQL("from OrganisationEntity")
   Optional<OrganisationEntity> organisation();
 
+  /** Keeps others from changing the organisation's own facts until the caller is done. */
+  default void lockOrganisation() {
+    session().get(OrganisationEntity.class, 1, LockMode.PESSIMISTIC_WRITE);
+  }
+
   @Save
   void save(OrganisationEntity organisation);
 

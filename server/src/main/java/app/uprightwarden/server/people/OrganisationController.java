@@ -25,7 +25,12 @@ class OrganisationController {
     }
   }
 
-  /** The organisation without its people. */
+  /**
+   * The organisation without its people.
+   *
+   * @param facts what goes back with a change of its own facts, units and kinds, so that nobody
+   *     overwrites what they have not seen
+   */
   record Overview(
       String name,
       List<String> domains,
@@ -35,7 +40,8 @@ class OrganisationController {
       List<Organisation.Kind> kinds,
       List<GroupSummary> spaces,
       List<GroupSummary> lists,
-      List<Organisation.Room> rooms) {}
+      List<Organisation.Room> rooms,
+      String facts) {}
 
   @GetMapping
   @PreAuthorize("isAuthenticated()")
@@ -50,6 +56,7 @@ class OrganisationController {
         all.kinds(),
         all.spaces().stream().map(GroupSummary::of).toList(),
         all.lists().stream().map(GroupSummary::of).toList(),
-        all.rooms());
+        all.rooms(),
+        organisation.mark(all));
   }
 }

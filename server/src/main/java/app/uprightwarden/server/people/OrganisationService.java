@@ -13,6 +13,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.UUID;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.ObjectProvider;
@@ -269,6 +270,29 @@ public class OrganisationService {
         List.of());
   }
 
+  /** What tells whether the organisation's own facts are still as somebody saw them. */
+  String mark(Organisation all) {
+    return UUID.nameUUIDFromBytes(json.writeValueAsBytes(facts(all))).toString();
+  }
+
+  /**
+   * Puts the organisation's own facts in place, as {@link #put(Organisation)} does.
+   *
+   * @param seen the mark of what they were when they were looked at; null does not ask
+   * @throws ProblemException 409 where somebody changed them since
+   */
+  @Transactional
+  public void change(Organisation wanted, @Nullable String seen) {
+    directory.lockOrganisation();
+    if (seen != null && !seen.equals(mark(read()))) {
+      throw ProblemException.conflict(
+          "changed-meanwhile",
+          "Somebody has changed the organisation since you opened it. Look at what it is now, and"
+              + " change it again. Nothing was saved.");
+    }
+    put(wanted);
+  }
+
   /** Puts one list or space in place. */
   @Transactional
   public void putGathering(String sort, Organisation.Gathering gathering) {
@@ -459,6 +483,9 @@ public class OrganisationService {
       }
     }
     others.keySet().removeAll(fresh.keySet());
+    if (fresh.isEmpty() && others.isEmpty()) {
+      return; // the same once more, as a directory says it every night, has nothing looked at again
+    }
     inParts(List.copyOf(fresh.values()), directory::insert);
     inParts(List.copyOf(others.values()), directory::update);
     if (!others.isEmpty() && others.size() <= AT_ONCE) {

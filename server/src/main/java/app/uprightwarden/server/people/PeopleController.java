@@ -263,7 +263,12 @@ class PeopleController {
     organisation.removeAll(sort, List.of(id));
   }
 
-  /** The organisation's own facts, units and kinds to put in place; nothing is removed. */
+  /**
+   * The organisation's own facts, units and kinds to put in place; nothing is removed.
+   *
+   * @param facts as they came with the organisation that was looked at; left out, nobody asks
+   *     whether somebody changed them since
+   */
   record HouseToPut(
       @NotBlank @Size(max = 200) String name,
       @NotNull @Size(max = 100) List<@NotBlank @Size(max = 189) String> domains,
@@ -271,7 +276,8 @@ class PeopleController {
       @Min(1) @Max(1_000_000) int maxParticipants,
       @Min(1) @Max(100_000) int maxMinutes,
       @NotNull @Size(max = 5000) List<@NotNull @Valid UnitToPut> units,
-      @NotNull @Size(max = 1000) List<@NotNull @Valid KindToPut> kinds) {}
+      @NotNull @Size(max = 1000) List<@NotNull @Valid KindToPut> kinds,
+      @Nullable @Size(max = 64) String facts) {}
 
   record PartnerToPut(
       @NotBlank @Size(max = 200) String name,
@@ -296,7 +302,7 @@ class PeopleController {
             .map(u -> new Organisation.Unit(u.id(), u.name(), u.parent()))
             .toList();
     checkTree(units);
-    organisation.put(
+    organisation.change(
         new Organisation(
             given.name().strip(),
             given.domains(),
@@ -310,7 +316,8 @@ class PeopleController {
                 .toList(),
             List.of(),
             List.of(),
-            List.of()));
+            List.of()),
+        given.facts());
     return organisation.organisation();
   }
 

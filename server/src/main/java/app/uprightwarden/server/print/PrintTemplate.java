@@ -1,11 +1,14 @@
 package app.uprightwarden.server.print;
 
+import app.uprightwarden.server.problem.Languages;
+import app.uprightwarden.server.problem.Wording;
 import com.samskivert.mustache.Mustache;
 import com.samskivert.mustache.Template;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.util.HashMap;
 import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
@@ -15,7 +18,10 @@ public final class PrintTemplate {
   private final Template template;
   private final String style;
 
-  private PrintTemplate(Template template, String style) {
+  private final String name;
+
+  private PrintTemplate(String name, Template template, String style) {
+    this.name = name;
     this.template = template;
     this.style = style;
   }
@@ -23,6 +29,7 @@ public final class PrintTemplate {
   /** The template {@code print/NAME.mustache}. */
   public static PrintTemplate of(String name) {
     return new PrintTemplate(
+        name,
         Mustache.compiler()
             .escapeHTML(true)
             .defaultValue("")
@@ -45,8 +52,14 @@ public final class PrintTemplate {
     return style;
   }
 
-  /** The page with these values in it, escaped. */
+  /**
+   * The page with these values in it, escaped, in the language of the request in hand.
+   *
+   * @param values beside them stand the texts of {@code wording/NAME-page.properties}, as {@code t}
+   */
   public String page(Map<String, ? extends @Nullable Object> values) {
-    return template.execute(values);
+    Map<String, @Nullable Object> all = new HashMap<>(values);
+    all.put("t", Wording.of(name + "-page", Languages.current()).all());
+    return template.execute(all);
   }
 }

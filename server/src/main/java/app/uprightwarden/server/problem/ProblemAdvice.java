@@ -1,17 +1,23 @@
 package app.uprightwarden.server.problem;
 
 import jakarta.validation.ConstraintViolationException;
+import jakarta.validation.ElementKind;
+import jakarta.validation.Path;
 import java.net.URI;
 import java.sql.SQLException;
 import java.sql.SQLNonTransientConnectionException;
 import java.sql.SQLRecoverableException;
 import java.sql.SQLTransientException;
+import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.TypeMismatchException;
+import org.springframework.context.MessageSourceResolvable;
 import org.springframework.dao.DataAccessResourceFailureException;
 import org.springframework.dao.NonTransientDataAccessResourceException;
 import org.springframework.dao.PessimisticLockingFailureException;
@@ -29,10 +35,15 @@ import org.springframework.security.access.AccessDeniedException;
 import org.springframework.security.core.AuthenticationException;
 import org.springframework.transaction.CannotCreateTransactionException;
 import org.springframework.transaction.TransactionSystemException;
+import org.springframework.validation.FieldError;
+import org.springframework.validation.method.ParameterValidationResult;
 import org.springframework.web.bind.MethodArgumentNotValidException;
+import org.springframework.web.bind.MissingServletRequestParameterException;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import org.springframework.web.context.request.WebRequest;
+import org.springframework.web.method.annotation.HandlerMethodValidationException;
+import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
 import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
 
 /**
@@ -144,10 +155,31 @@ class ProblemAdvice extends ResponseEntityExceptionHandler {
   ResponseEntity<ProblemDetail> violated(ConstraintViolationException e) {
     List<Fault> faults =
         e.getConstraintViolations().stream()
-            .map(v -> new Fault("/" + v.getPropertyPath(), v.getMessage()))
+            .map(v -> new Fault(where(v.getPropertyPath()), v.getMessage()))
             .toList();
     return answer(
         problem(HttpStatus.UNPROCESSABLE_CONTENT, "invalid", "Some values are wrong.", faults));
+  }
+
+  /**
+   * A parameter by its name, a field by its way; what our method is called is nobody's business.
+   */
+  private static String where(Path path) {
+    List<String> parameters = new ArrayList<>();
+    List<String> fields = new ArrayList<>();
+    for (Path.Node node : path) {
+      if (node.getKind() == ElementKind.PROPERTY || node.getIndex() != null) {
+        if (node.getIndex() != null) {
+          fields.add(String.valueOf(node.getIndex()));
+        }
+        if (node.getKind() == ElementKind.PROPERTY) {
+          fields.add(String.valueOf(node.getName()));
+        }
+      } else if (node.getKind() == ElementKind.PARAMETER) {
+        parameters.add(String.valueOf(node.getName()));
+      }
+    }
+    return "/" + String.join("/", fields.isEmpty() ? parameters : fields);
   }
 
   /** Security's own exceptions go on to its filters, which know what to answer. */
@@ -193,6 +225,66 @@ class ProblemAdvice extends ResponseEntityExceptionHandler {
     return ResponseEntity.status(problem.getStatus()).body(problem);
   }
 
+  /** A value in the address that is not of its kind. */
+  @Override
+  protected ResponseEntity<Object> handleTypeMismatch(
+      TypeMismatchException e, HttpHeaders headers, HttpStatusCode status, WebRequest request) {
+    String name =
+        e instanceof MethodArgumentTypeMismatchException of ? of.getName() : e.getPropertyName();
+    return inTheAddress(String.valueOf(name), form(e.getRequiredType()));
+  }
+
+  private static String form(@Nullable Class<?> wanted) {
+    if (wanted == Instant.class) {
+      return "is no time; write it as 2026-05-01T09:00:00Z";
+    }
+    if (wanted == boolean.class || wanted == Boolean.class) {
+      return "is true or false";
+    }
+    boolean isNumber =
+        wanted != null && (wanted.isPrimitive() || Number.class.isAssignableFrom(wanted));
+    return isNumber ? "is no whole number" : "cannot be read";
+  }
+
+  @Override
+  protected ResponseEntity<Object> handleMissingServletRequestParameter(
+      MissingServletRequestParameterException e,
+      HttpHeaders headers,
+      HttpStatusCode status,
+      WebRequest request) {
+    return inTheAddress(e.getParameterName(), "is missing");
+  }
+
+  /** Values in the address that break a limit or are none of those that there are. */
+  @Override
+  protected ResponseEntity<Object> handleHandlerMethodValidationException(
+      HandlerMethodValidationException e,
+      HttpHeaders headers,
+      HttpStatusCode status,
+      WebRequest request) {
+    List<Fault> faults = new ArrayList<>();
+    for (ParameterValidationResult of : e.getParameterValidationResults()) {
+      String name = String.valueOf(of.getMethodParameter().getParameterName());
+      for (MessageSourceResolvable each : of.getResolvableErrors()) {
+        String where = each instanceof FieldError f ? f.getField().replace('.', '/') : name;
+        faults.add(new Fault("/" + where, String.valueOf(each.getDefaultMessage())));
+      }
+    }
+    ProblemDetail problem =
+        problem(HttpStatus.UNPROCESSABLE_CONTENT, "invalid", "Some values are wrong.", faults);
+    return ResponseEntity.status(problem.getStatus()).body(problem);
+  }
+
+  private static ResponseEntity<Object> inTheAddress(String name, String what) {
+    ProblemDetail problem =
+        problem(
+            HttpStatus.UNPROCESSABLE_CONTENT,
+            "invalid",
+            "A value in the address is wrong: " + name + " " + what + ".",
+            List.of(new Fault("/" + name, what)));
+    return ResponseEntity.status(problem.getStatus()).body(problem);
+  }
+
   @Override
   protected ResponseEntity<Object> handleHttpMessageNotReadable(
       HttpMessageNotReadableException e,
@@ -211,7 +303,7 @@ class ProblemAdvice extends ResponseEntityExceptionHandler {
   /** A problem document; {@code faults} is left out where there are none. */
   public static ProblemDetail problem(
       HttpStatus status, String code, String detail, @Nullable List<Fault> faults) {
-    ProblemDetail problem = ProblemDetail.forStatusAndDetail(status, detail);
+    ProblemDetail problem = ProblemDetail.forStatusAndDetail(status, Sentences.said(detail));
     problem.setType(URI.create("urn:upright-warden:problem:" + code));
     problem.setProperty("code", code);
     if (faults != null && !faults.isEmpty()) {

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.ResourceBundle;
+import java.util.stream.Collectors;
 
 /**
  * Sentences with numbers and names in them, from a bundle of patterns (ICU's MessageFormat, whose
@@ -13,14 +14,39 @@ import java.util.ResourceBundle;
  */
 public final class Wording {
   private final ResourceBundle patterns;
+  private final Locale language;
 
-  private Wording(ResourceBundle patterns) {
+  private Wording(ResourceBundle patterns, Locale language) {
     this.patterns = patterns;
+    this.language = language;
   }
 
   /** The patterns of {@code wording/NAME.properties}. */
   public static Wording of(String name) {
-    return new Wording(ResourceBundle.getBundle("wording/" + name, Locale.ENGLISH));
+    return of(name, Locale.ENGLISH);
+  }
+
+  /** The patterns of {@code wording/NAME_LANGUAGE.properties}. */
+  public static Wording of(String name, Locale language) {
+    // without a bundle of a language it is English, whatever the machine speaks
+    ResourceBundle.Control control =
+        ResourceBundle.Control.getNoFallbackControl(ResourceBundle.Control.FORMAT_DEFAULT);
+    return new Wording(ResourceBundle.getBundle("wording/" + name, language, control), language);
+  }
+
+  /** Whether there is a pattern of that name. */
+  public boolean has(String key) {
+    return patterns.containsKey(key);
+  }
+
+  /** All texts as they stand, by their keys. */
+  public Map<String, String> all() {
+    return patterns.keySet().stream().collect(Collectors.toMap(key -> key, patterns::getString));
+  }
+
+  /** A text as it stands. */
+  public String text(String key) {
+    return patterns.getString(key);
   }
 
   /**
@@ -34,7 +60,7 @@ public final class Wording {
     for (int i = 0; i < values.length; i += 2) {
       named.put(String.valueOf(values[i]), values[i + 1]);
     }
-    return new MessageFormat(patterns.getString(key), Locale.ENGLISH).format(named);
+    return new MessageFormat(patterns.getString(key), language).format(named);
   }
 
   /** Several in a row: a, b and c. */

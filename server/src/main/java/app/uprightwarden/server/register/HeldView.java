@@ -1,6 +1,7 @@
 package app.uprightwarden.server.register;
 
 import app.uprightwarden.core.service.Held;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.schema.Plain;
 import java.time.Instant;
 import java.util.List;
@@ -26,7 +27,7 @@ public record HeldView(
     String level,
     Instant readAt,
     String writing,
-    @Nullable String why,
+    @Worded @Nullable String why,
     boolean late,
     @Nullable String decidedBy,
     @Nullable Instant decidedAt,
@@ -52,7 +53,7 @@ public record HeldView(
       String cause,
       @Nullable String by,
       @Nullable Instant at,
-      String why,
+      @Worded String why,
       boolean looser) {}
 
   static @Nullable HeldView of(StoredMeeting stored, boolean seesLink) {

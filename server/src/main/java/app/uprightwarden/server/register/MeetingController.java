@@ -20,6 +20,7 @@ import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.rulebook.LayerName;
 import app.uprightwarden.server.rulebook.RulebookService;
 import app.uprightwarden.server.schema.Plain;
@@ -110,6 +111,8 @@ class MeetingController {
       @RequestParam(required = false) @Min(0) @Nullable Long service,
       @RequestParam(defaultValue = "false") boolean open,
       @RequestParam(defaultValue = "false") boolean mine,
+      @RequestParam(required = false) @Nullable Instant from,
+      @RequestParam(required = false) @Nullable Instant to,
       @RequestParam(defaultValue = "next") String sort,
       @RequestParam(defaultValue = "0") @Min(0) int page,
       @RequestParam(defaultValue = "100") @Min(1) @Max(500) int size,
@@ -117,7 +120,7 @@ class MeetingController {
     MeetingList.Slice slice =
         board.page(
             mine ? who.asHost() : who,
-            new MeetingList.Filter(text, unit, kind, band, host, service, open),
+            new MeetingList.Filter(text, unit, kind, band, host, service, open, from, to),
             sort,
             page,
             size);
@@ -148,7 +151,10 @@ class MeetingController {
           List.of(new Fault("/to", "must be after from, by at most 45 days")));
     }
     return board.week(
-        who, new MeetingList.Filter(text, unit, kind, band, host, service, open), from, to);
+        who,
+        new MeetingList.Filter(text, unit, kind, band, host, service, open, null, null),
+        from,
+        to);
   }
 
   /**
@@ -243,7 +249,7 @@ class MeetingController {
   record ExplanationView(
       String level,
       String role,
-      String words,
+      @Worded String words,
       List<FindingView.TrailStep> beforeTheStart,
       List<FindingView.TrailStep> inSession) {}
 

@@ -42,6 +42,14 @@ interface MeetingDueRepository {
   @HQL("select id from MeetingDueEntity order by id limit :most")
   List<Long> some(int most);
 
+  @HQL("select id from MeetingEntity where id > :after order by id limit :most")
+  List<Long> rows(long after, int most);
+
+  @HQL(
+      "select d.id, d.meeting from MeetingDueEntity d join MeetingEntity m on m.publicId = d.meeting"
+          + " where m.id > :after and m.id <= :last")
+  List<RegisterChanges.Due> ofRows(long after, long last);
+
   @HQL("select count(*) from MeetingDueEntity")
   long count();
 

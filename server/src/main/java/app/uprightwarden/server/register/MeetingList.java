@@ -86,6 +86,7 @@ class MeetingList {
    * What to show. Null or blank takes all.
    *
    * @param service the number of the conference service that holds them; 0 for none
+   * @param from those whose next occurrence begins then or later; {@code to} before that
    */
   record Filter(
       @Nullable String text,
@@ -94,7 +95,9 @@ class MeetingList {
       @Nullable String band,
       @Nullable String host,
       @Nullable Long service,
-      boolean open) {}
+      boolean open,
+      @Nullable Instant from,
+      @Nullable Instant to) {}
 
   /** Some of the lines that a filter keeps, and how many it keeps. */
   record Slice(List<Line> items, int total) {}
@@ -148,6 +151,8 @@ class MeetingList {
     if (filter.open()) {
       where.and("l.worst >= :worst", "worst", 1);
     }
+    where.and("l.nextStart >= :from", "from", filter.from());
+    where.and("l.nextStart < :to", "to", filter.to());
     if (filter.text() != null && !filter.text().isBlank()) {
       text(where, filter.text().strip());
     }

@@ -75,6 +75,16 @@ public class RegisterChanges {
     }
   }
 
+  /**
+   * What is to be looked at among the next meetings in the order in which they were stored. Whoever
+   * reads these meetings after this looks at them with it.
+   */
+  @Transactional(readOnly = true)
+  public List<Due> ofRows(long after, int most) {
+    List<Long> rows = due.rows(after, most);
+    return rows.isEmpty() ? List.of() : due.ofRows(after, rows.get(rows.size() - 1));
+  }
+
   /** Takes all there is: everything is going to be looked at. */
   @Transactional(propagation = Propagation.MANDATORY)
   public void doneAll() {

@@ -15,6 +15,7 @@ import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.outbox.OutboxService;
 import app.uprightwarden.server.people.UnitScope;
 import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.Languages;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.StoredMeeting;
@@ -41,6 +42,7 @@ public class HostRequests {
 
   private final RequestRows rows;
   private final RequestLetters letters;
+  private final AskedSentences sentences;
   private final ContinuousAudit standing;
   private final FindingQueries reading;
   private final RegisterService register;
@@ -52,6 +54,7 @@ public class HostRequests {
   HostRequests(
       RequestRows rows,
       RequestLetters letters,
+      AskedSentences sentences,
       ContinuousAudit standing,
       FindingQueries reading,
       RegisterService register,
@@ -61,6 +64,7 @@ public class HostRequests {
       Clock clock) {
     this.rows = rows;
     this.letters = letters;
+    this.sentences = sentences;
     this.standing = standing;
     this.reading = reading;
     this.register = register;
@@ -92,7 +96,8 @@ public class HostRequests {
       if (stored == null || !units.hasHost(by, stored.meeting().host())) {
         continue;
       }
-      for (FindingQueries.Listed listed : open(audit, target)) {
+      // their host reads it, and not who asks
+      for (FindingQueries.Listed listed : Languages.inEnglish(() -> open(audit, target))) {
         FindingView finding = listed.finding();
         String subject = subject(finding);
         String at = finding.occurrence() == null ? "" : finding.occurrence();
@@ -137,7 +142,9 @@ public class HostRequests {
             applyAfter,
             note,
             items);
-    outbox.write(List.of(letters.ask(host, id, items, note, applyAfter, by.name())), by.email());
+    outbox.write(
+        List.of(letters.ask(host, id, sentences.to(host, items), note, applyAfter, by.name())),
+        by.email());
   }
 
   /** The host has time until the days are over, or the first of the meetings begins. */
@@ -181,13 +188,14 @@ public class HostRequests {
   /** What hosts have been asked and is not settled, by host; or only one host's. */
   @Transactional(readOnly = true)
   public List<RequestRows.HostRequest> openOf(@Nullable String host) {
-    return rows.open(host);
+    return sentences.worded(rows.open(host));
   }
 
   /** The same for somebody who looks after the organisation, or a unit of it. */
   @Transactional(readOnly = true)
   public List<RequestRows.HostRequest> openFor(SignedIn who) {
-    return rows.open(null).stream().filter(each -> units.hasHost(who, each.host())).toList();
+    return sentences.worded(
+        rows.open(null).stream().filter(each -> units.hasHost(who, each.host())).toList());
   }
 
   /**
@@ -235,10 +243,11 @@ public class HostRequests {
     parsed(controls);
     rows.answered(id, state, reason, controls.isEmpty() ? null : controls, by.email());
     if (!state.equals("agreed")) {
-      outbox.write(List.of(letters.answered(item, state, reason, controls, by.name())), by.email());
+      RequestRows.AskedItem said = sentences.to(rows.askedBy(id), item);
+      outbox.write(List.of(letters.answered(said, state, reason, controls, by.name())), by.email());
     }
     signals.send(Signals.Topic.REQUESTS);
-    return rows.get(id);
+    return sentences.worded(rows.get(id));
   }
 
   /**
@@ -287,7 +296,7 @@ public class HostRequests {
     Instant now = clock.instant();
     for (RequestRows.HostRequest due : rows.toRemind(now, MAX_REMINDERS)) {
       rows.reminded(due.id(), now.plus(Duration.ofDays(rows.settings().remindDays())));
-      outbox.write(List.of(letters.remind(due)), due.askedBy());
+      outbox.write(List.of(letters.remind(sentences.to(due.host(), due))), due.askedBy());
     }
   }
 

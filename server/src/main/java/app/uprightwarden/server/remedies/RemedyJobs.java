@@ -5,6 +5,7 @@ import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.register.HeldMeetings;
 import java.time.Clock;
 import java.time.Duration;
@@ -56,7 +57,7 @@ class RemedyJobs {
    */
   record RemedyJob(
       long id,
-      String what,
+      @Worded String what,
       String by,
       Instant at,
       @Nullable Long undoOf,
@@ -64,7 +65,7 @@ class RemedyJobs {
       int items,
       int sent,
       Map<String, Integer> states,
-      @Nullable String trouble) {}
+      @Worded @Nullable String trouble) {}
 
   /** An item as it stands; see {@link RemedyJob}. */
   record RemedyItem(
@@ -77,7 +78,7 @@ class RemedyJobs {
       String state,
       int attempts,
       @Nullable Instant nextTry,
-      @Nullable String trouble,
+      @Worded @Nullable String trouble,
       int sent,
       @Nullable Instant doneAt) {}
 

@@ -17,6 +17,7 @@ import app.uprightwarden.server.people.UnitScope;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.rulebook.RulebookService;
@@ -108,7 +109,7 @@ public class RemedyService {
 
   /** A change in pencil: nothing is stored. */
   public record Sketch(
-      RemedyPlan plan, int friction, List<String> words, Side before, Side after) {}
+      RemedyPlan plan, int friction, @Worded List<String> words, Side before, Side after) {}
 
   private Planner planner() {
     return new Planner(

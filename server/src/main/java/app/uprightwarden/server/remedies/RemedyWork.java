@@ -44,7 +44,6 @@ import org.springframework.transaction.support.TransactionTemplate;
 class RemedyWork implements DisposableBean {
   private static final Logger LOG = LoggerFactory.getLogger(RemedyWork.class);
   private static final Duration LEASE = Duration.ofSeconds(30);
-  private static final Duration FIRST_WAIT = Duration.ofSeconds(2);
   private static final Duration LONGEST_WAIT = Duration.ofMinutes(5);
   private static final int MAX_ATTEMPTS = 60;
 
@@ -58,6 +57,7 @@ class RemedyWork implements DisposableBean {
   private final RequestRows requests;
   private final Signals signals;
   private final TransactionTemplate transaction;
+  private final Duration firstWait;
   private final AtomicBoolean isQueued = new AtomicBoolean();
   private final ExecutorService worker =
       Executors.newSingleThreadExecutor(task -> new Thread(task, "remedies"));
@@ -69,8 +69,11 @@ class RemedyWork implements DisposableBean {
       Amendments amendments,
       RequestRows requests,
       Signals signals,
-      TransactionTemplate transaction) {
+      TransactionTemplate transaction,
+      @org.springframework.beans.factory.annotation.Value("${warden.remedies.first-wait:2s}")
+          Duration firstWait) {
     this.jobs = jobs;
+    this.firstWait = firstWait;
     this.bridge = bridge;
     this.register = register;
     this.amendments = amendments;
@@ -84,7 +87,7 @@ class RemedyWork implements DisposableBean {
     worker.shutdownNow();
   }
 
-  @Scheduled(fixedDelay = 1000, initialDelay = 2000)
+  @Scheduled(fixedDelayString = "${warden.remedies.look:1s}", initialDelay = 2000)
   void poke() {
     if (isQueued.compareAndSet(false, true)) {
       try {
@@ -147,7 +150,7 @@ class RemedyWork implements DisposableBean {
       jobs.ended(item.id(), "given-up", why);
       return;
     }
-    Duration wait = FIRST_WAIT.multipliedBy(1L << Math.min(attempts, 12));
+    Duration wait = firstWait.multipliedBy(1L << Math.min(attempts, 12));
     jobs.again(item.id(), wait.compareTo(LONGEST_WAIT) > 0 ? LONGEST_WAIT : wait, why);
   }
 

@@ -33,10 +33,10 @@ class RequestLetters {
       Instant applyAfter,
       String by) {
     StringBuilder body = new StringBuilder();
-    body.append(by)
-        .append(" asks you to look at ")
-        .append(items.size() == 1 ? "something" : items.size() + " things")
-        .append(" in your meetings.\n");
+    body.append(
+        items.size() == 1
+            ? by + " asks you to look at something in your meetings.\n"
+            : by + " asks you to look at " + items.size() + " things in your meetings.\n");
     if (!note.isBlank()) {
       body.append("\n").append(note.strip()).append("\n");
     }
@@ -59,7 +59,7 @@ class RequestLetters {
     body.append("\n").append(number).append(". ").append(title).append("\n");
     body.append("   ").append(sentence).append("\n");
     List<String> words = Planner.words(plan);
-    words.forEach(word -> body.append("   Proposed: ").append(word).append("\n"));
+    words.forEach(word -> body.append("   Proposed: " + word).append("\n"));
     if (words.isEmpty()) {
       body.append("   No setting mends this; please see to it.\n");
     }
@@ -83,7 +83,9 @@ class RequestLetters {
     body.append(closing(request.applyAfter()));
     return new OutboxService.Letter(
         request.host(),
-        "A reminder: " + open.size() + (open.size() == 1 ? " thing" : " things") + " to look at",
+        open.size() == 1
+            ? "A reminder: 1 thing to look at"
+            : "A reminder: " + open.size() + " things to look at",
         "request:" + request.id(),
         body.toString());
   }
@@ -95,16 +97,14 @@ class RequestLetters {
       Map<String, Object> controls,
       String by) {
     StringBuilder body = new StringBuilder();
-    body.append(by)
-        .append(state.equals("proposed") ? " proposes something else for " : " gives a reason for ")
-        .append(item.title())
-        .append(".\n\n")
+    body.append(
+            state.equals("proposed")
+                ? by + " proposes something else for " + item.title() + ".\n\n"
+                : by + " gives a reason for " + item.title() + ".\n\n")
         .append(item.sentence())
         .append("\n\n");
     for (Map.Entry<Control, Value> wanted : HostRequests.parsed(controls).entrySet()) {
-      body.append(wanted.getKey().title())
-          .append(": ")
-          .append(wanted.getKey().label(wanted.getValue()))
+      body.append(wanted.getKey().title() + ": " + wanted.getKey().label(wanted.getValue()))
           .append("\n");
     }
     if (!reason.isEmpty()) {

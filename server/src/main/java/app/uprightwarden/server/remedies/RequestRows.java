@@ -6,6 +6,7 @@ import app.uprightwarden.server.people.SettingsService;
 import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.register.RegisterChanges;
 import app.uprightwarden.server.schema.Plain;
 import java.time.Clock;
@@ -73,7 +74,12 @@ public class RequestRows {
       String subject,
       int severity,
       String sentence,
-      RemedyPlan plan) {}
+      RemedyPlan plan) {
+    /** The same in other words. */
+    NewItem saying(String words) {
+      return new NewItem(meeting, title, occurrence, check, subject, severity, words, plan);
+    }
+  }
 
   /**
    * A finding that a host was asked about.
@@ -92,14 +98,34 @@ public class RequestRows {
       String check,
       String subject,
       int severity,
-      String sentence,
+      @Worded String sentence,
       RemedyPlan plan,
-      List<String> words,
+      @Worded List<String> words,
       String state,
       @Nullable String answer,
       @Plain @Nullable Map<String, Object> proposed,
       @Nullable String answeredBy,
-      @Nullable Instant answeredAt) {}
+      @Nullable Instant answeredAt) {
+    /** The same in other words. */
+    AskedItem saying(String said) {
+      return new AskedItem(
+          id,
+          meeting,
+          title,
+          occurrence,
+          check,
+          subject,
+          severity,
+          said,
+          plan,
+          words,
+          state,
+          answer,
+          proposed,
+          answeredBy,
+          answeredAt);
+    }
+  }
 
   /** What one host was asked at once. */
   public record HostRequest(
@@ -110,7 +136,11 @@ public class RequestRows {
       int reminded,
       Instant applyAfter,
       String note,
-      List<AskedItem> items) {}
+      List<AskedItem> items) {
+    HostRequest with(List<AskedItem> others) {
+      return new HostRequest(id, host, askedBy, askedAt, reminded, applyAfter, note, others);
+    }
+  }
 
   /** After how many days hosts are reminded, and after how many the administrator may apply. */
   public record AskingSettings(int remindDays, int applyAfterDays) {}

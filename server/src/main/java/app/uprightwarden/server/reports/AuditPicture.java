@@ -52,7 +52,7 @@ final class AuditPicture {
     int y = 4;
     for (int severity = 5; severity >= 1; severity--) {
       int count = bySeverity.getOrDefault(severity, 0);
-      text(svg, 70, y + 14, "end", INK, PrintedAudit.SEVERITIES.get(severity));
+      text(svg, 70, y + 14, "end", INK, PrintedAudit.severity(severity));
       rect(svg, 78, y + 2, 480.0 * count / most, 16, SHADE[severity]);
       text(svg, 84 + 480.0 * count / most, y + 14, "start", INK, String.valueOf(count));
       y += 25;

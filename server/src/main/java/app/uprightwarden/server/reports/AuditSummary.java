@@ -8,6 +8,7 @@ import app.uprightwarden.server.audit.Comparison;
 import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.InOrder;
+import app.uprightwarden.server.problem.Languages;
 import app.uprightwarden.server.problem.Wording;
 import app.uprightwarden.server.remedies.HostRequests;
 import app.uprightwarden.server.remedies.RequestRows;
@@ -20,7 +21,6 @@ import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -30,7 +30,6 @@ import org.springframework.stereotype.Component;
 /** An audit in sentences, for people who read one page of it. */
 @Component
 class AuditSummary {
-  static final Wording WORDS = Wording.of("report");
   private static final int GRAVE = 5;
   private static final int MAX_WORST = 3;
 
@@ -39,11 +38,6 @@ class AuditSummary {
 
   private static final int MAX_WAIVERS = 100_000;
   private static final Duration SOON = Duration.ofDays(30);
-  private static final DateTimeFormatter DATE =
-      DateTimeFormatter.ofPattern("d MMMM yyyy", Locale.ENGLISH).withZone(ZoneOffset.UTC);
-  private static final DateTimeFormatter WHEN =
-      DateTimeFormatter.ofPattern("EEEE d MMMM, HH:mm 'UTC'", Locale.ENGLISH)
-          .withZone(ZoneOffset.UTC);
 
   private final FindingQueries reading;
   private final AuditCounts counts;
@@ -70,6 +64,25 @@ class AuditSummary {
     this.clock = clock;
   }
 
+  /** The texts of a report, in the language of whoever it is made for. */
+  static Wording words() {
+    return Wording.of("report", Languages.current());
+  }
+
+  /** How dates are written: {@code date}, {@code day}, {@code when} or {@code time}. */
+  static DateTimeFormatter dates(String pattern) {
+    return DateTimeFormatter.ofPattern(words().text(pattern + "-pattern"), Languages.current())
+        .withZone(ZoneOffset.UTC);
+  }
+
+  private static DateTimeFormatter date() {
+    return dates("date");
+  }
+
+  private static DateTimeFormatter when() {
+    return dates("when");
+  }
+
   private static int sum(Map<Integer, Integer> bySeverity) {
     return bySeverity.values().stream().mapToInt(Integer::intValue).sum();
   }
@@ -86,21 +99,22 @@ class AuditSummary {
         .forEach(
             (severity, n) -> {
               if (n > 0) {
-                of.add(WORDS.say("severity" + severity, "n", n));
+                of.add(words().say("severity" + severity, "n", n));
               }
             });
     List<String> said = new ArrayList<>();
     said.add(
-        WORDS.say(
-            "open",
-            "findings",
-            sum(tally.open()),
-            "meetings",
-            run.judged(),
-            "of",
-            of.isEmpty() ? "none" : WORDS.row(of)));
+        words()
+            .say(
+                "open",
+                "findings",
+                sum(tally.open()),
+                "meetings",
+                run.judged(),
+                "of",
+                of.isEmpty() ? "none" : words().row(of)));
     if (tally.waived() > 0) {
-      said.add(WORDS.say("waived", "n", tally.waived()));
+      said.add(words().say("waived", "n", tally.waived()));
     }
     counts.byUnit(run.id()).stream()
         .filter(unit -> sum(unit.bySeverity()) > 0)
@@ -108,12 +122,13 @@ class AuditSummary {
         .ifPresent(
             unit ->
                 said.add(
-                    WORDS.say(
-                        "unit",
-                        "unit",
-                        unitNames.getOrDefault(unit.unit(), WORDS.say("no-unit")),
-                        "n",
-                        sum(unit.bySeverity()))));
+                    words()
+                        .say(
+                            "unit",
+                            "unit",
+                            unitNames.getOrDefault(unit.unit(), words().say("no-unit")),
+                            "n",
+                            sum(unit.bySeverity()))));
     return String.join(" ", said);
   }
 
@@ -121,40 +136,44 @@ class AuditSummary {
   String changed(AuditRun run, AuditCounts.Tally tally) {
     Optional<AuditRun> before = before(run);
     if (before.isEmpty()) {
-      return WORDS.say("first");
+      return words().say("first");
     }
     Comparison.Compared compared = comparison.compare(before.get().id(), run.id());
     int come = compared.come().values().stream().mapToInt(Integer::intValue).sum();
     int gone = compared.gone().values().stream().mapToInt(Integer::intValue).sum();
     List<String> why = new ArrayList<>();
-    compared.gone().forEach((reason, n) -> why.add(WORDS.say("gone-" + reason, "n", n)));
+    compared.gone().forEach((reason, n) -> why.add(words().say("gone-" + reason, "n", n)));
     return String.join(
         " ",
-        WORDS.say(
-            "since",
-            "date",
-            on(before.get().startedAt(), run),
-            "come",
-            come,
-            "gone",
-            gone,
-            "why",
-            why.isEmpty() ? "none" : WORDS.row(why)),
+        words()
+            .say(
+                "since",
+                "date",
+                on(before.get().startedAt(), run),
+                "come",
+                come,
+                "gone",
+                gone,
+                "why",
+                why.isEmpty() ? "none" : words().row(why)),
         compared.still() > 1 && compared.still() == sum(tally.open())
-            ? WORDS.say("all-still")
-            : WORDS.say("still", "n", compared.still()),
-        WORDS.say(
-            "grave",
-            "then",
-            counts.tally(before.get().id(), null).open().getOrDefault(GRAVE, 0),
-            "now",
-            tally.open().getOrDefault(GRAVE, 0)));
+            ? words().say("all-still")
+            : words().say("still", "n", compared.still()),
+        words()
+            .say(
+                "grave",
+                "then",
+                counts.tally(before.get().id(), null).open().getOrDefault(GRAVE, 0),
+                "now",
+                tally.open().getOrDefault(GRAVE, 0)));
   }
 
   /** A date, and on the day of the audit itself the time, too. */
   private static String on(Instant time, AuditRun run) {
     Instant end = run.finishedAt() == null ? run.startedAt() : run.finishedAt();
-    return DATE.format(time).equals(DATE.format(end)) ? WHEN.format(time) : DATE.format(time);
+    return date().format(time).equals(date().format(end))
+        ? when().format(time)
+        : date().format(time);
   }
 
   private Optional<AuditRun> before(AuditRun run) {
@@ -201,23 +220,23 @@ class AuditSummary {
             .distinct()
             .count();
     List<String> said = new ArrayList<>();
-    said.add(WORDS.say("asked", "hosts", hosts, "items", items));
+    said.add(words().say("asked", "hosts", hosts, "items", items));
     if (late > 0) {
-      said.add(WORDS.say("late", "n", late));
+      said.add(words().say("late", "n", late));
     }
     if (!isAll) {
       return String.join(" ", said); // waivers of units and kinds are the whole house's
     }
     int second = waivers.list(null, "waiting", MAX_WAIVERS).size();
     if (second > 0) {
-      said.add(WORDS.say("second", "n", second));
+      said.add(words().say("second", "n", second));
     }
     long lapsing =
         waivers.list(null, "in-force", MAX_WAIVERS).stream()
             .filter(waiver -> waiver.until().isBefore(now.plus(SOON)))
             .count();
     if (lapsing > 0) {
-      said.add(WORDS.say("lapsing", "n", lapsing));
+      said.add(words().say("lapsing", "n", lapsing));
     }
     return String.join(" ", said);
   }
@@ -244,7 +263,7 @@ class AuditSummary {
                   "title",
                   meeting.title(),
                   "next",
-                  first.next() == null ? "" : WHEN.format(first.next()),
+                  first.next() == null ? "" : when().format(first.next()),
                   "host",
                   host == null ? meeting.host() : host.name(),
                   "unit",
@@ -252,7 +271,7 @@ class AuditSummary {
                   "text",
                   first.finding().text(),
                   "more",
-                  meeting.findings() > 1 ? WORDS.say("more", "n", meeting.findings() - 1) : ""));
+                  meeting.findings() > 1 ? words().say("more", "n", meeting.findings() - 1) : ""));
         });
     return worst;
   }

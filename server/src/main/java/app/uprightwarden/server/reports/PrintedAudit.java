@@ -7,14 +7,15 @@ import app.uprightwarden.server.audit.AuditRun;
 import app.uprightwarden.server.audit.AuditScope;
 import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.audit.Trends;
+import app.uprightwarden.server.judging.DeclaredTexts;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.print.PdfPages;
 import app.uprightwarden.server.print.PrintTemplate;
 import app.uprightwarden.server.problem.InOrder;
+import app.uprightwarden.server.problem.Languages;
+import app.uprightwarden.server.problem.Sentences;
 import java.time.Clock;
-import java.time.ZoneOffset;
-import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -32,13 +33,6 @@ class PrintedAudit {
   private static final int MAX_OF_A_UNIT = 12;
   private static final int MAX_POINTS = 13;
   private static final int MAX_UNITS = 60;
-  static final List<String> SEVERITIES =
-      List.of("", "note", "minor", "moderate", "serious", "grave");
-  private static final DateTimeFormatter TIME =
-      DateTimeFormatter.ofPattern("d MMMM yyyy, HH:mm 'UTC'", Locale.ENGLISH)
-          .withZone(ZoneOffset.UTC);
-  private static final DateTimeFormatter DAY =
-      DateTimeFormatter.ofPattern("d MMM", Locale.ENGLISH).withZone(ZoneOffset.UTC);
 
   private final AuditSummary summary;
   private final Clock clock;
@@ -68,8 +62,8 @@ class PrintedAudit {
    *
    * @param paper {@code a4} or {@code letter}
    */
-  byte[] pdf(AuditRun run, String paper) {
-    return PdfPages.pdf(page(run, paper));
+  byte[] pdf(AuditRun run, String paper, Locale language) {
+    return Languages.in(language, () -> PdfPages.pdf(page(run, paper)));
   }
 
   private String page(AuditRun run, String paper) {
@@ -89,16 +83,23 @@ class PrintedAudit {
     Map<String, Object> page = new HashMap<>();
     page.put("style", template.style().replace("size: A4", "size: " + paper));
     page.put("organisation", all.name());
-    page.put("which", isStanding(run) ? "As it stands now" : "Audit " + run.id());
-    page.put("when", TIME.format(run.finishedAt() == null ? run.startedAt() : run.finishedAt()));
+    page.put(
+        "which",
+        isStanding(run)
+            ? AuditSummary.words().text("now")
+            : AuditSummary.words().say("audit", "id", run.id()));
+    page.put(
+        "when",
+        AuditSummary.dates("time")
+            .format(run.finishedAt() == null ? run.startedAt() : run.finishedAt()));
     page.put("edition", run.edition());
     page.put("open", summary.open(run, tally, unitNames));
     page.put("changed", summary.changed(run, tally));
     page.put("asked", summary.asked(run));
-    page.put("printed", TIME.format(clock.instant()));
+    page.put("printed", AuditSummary.dates("time").format(clock.instant()));
     page.put("worst", summary.worst(run, unitNames));
     page.put("severityPicture", AuditPicture.severities(bySeverity));
-    page.put("trendPicture", AuditPicture.trend(points, DAY::format));
+    page.put("trendPicture", AuditPicture.trend(points, AuditSummary.dates("day")::format));
     page.put("hasTrend", points.size() > 1);
     page.put("checks", checks(run));
     List<AuditCounts.UnitCount> open =
@@ -108,14 +109,22 @@ class PrintedAudit {
             .toList();
     List<AuditCounts.UnitCount> shown = open.stream().limit(MAX_UNITS).toList();
     page.put(
-        "unitPicture", AuditPicture.units(shown, unit -> unitNames.getOrDefault(unit, "No unit")));
+        "unitPicture",
+        AuditPicture.units(
+            shown,
+            unit -> unitNames.getOrDefault(unit, AuditSummary.words().text("without-unit"))));
     page.put("units", unitPages(run, shown, unitNames));
     int left = open.size() - shown.size();
     int findingsLeft = open.stream().skip(MAX_UNITS).mapToInt(PrintedAudit::openOf).sum();
     page.put(
         "unitsLeft",
-        left == 0 ? "" : AuditSummary.WORDS.say("units-left", "units", left, "n", findingsLeft));
+        left == 0 ? "" : AuditSummary.words().say("units-left", "units", left, "n", findingsLeft));
     return template.page(page);
+  }
+
+  /** What a severity is called; nothing for none. */
+  static String severity(int severity) {
+    return severity == 0 ? "" : AuditSummary.words().text("name" + severity);
   }
 
   private static boolean isStanding(AuditRun run) {
@@ -129,8 +138,7 @@ class PrintedAudit {
   private static List<Map<String, Object>> severities(Map<Integer, Integer> bySeverity) {
     List<Map<String, Object>> rows = new ArrayList<>();
     bySeverity.forEach(
-        (severity, count) ->
-            rows.add(InOrder.map("name", SEVERITIES.get(severity), "count", count)));
+        (severity, count) -> rows.add(InOrder.map("name", severity(severity), "count", count)));
     return rows;
   }
 
@@ -142,6 +150,7 @@ class PrintedAudit {
         .forEach(each -> byCheck.computeIfAbsent(each.check(), c -> new ArrayList<>()).add(each));
     Map<String, Check> known =
         Auditor.catalogue().stream().collect(Collectors.toMap(Check::id, Function.identity()));
+    DeclaredTexts texts = new DeclaredTexts(Languages.current());
     List<Map<String, Object>> rows = new ArrayList<>();
     byCheck.forEach(
         (id, all) -> {
@@ -152,19 +161,21 @@ class PrintedAudit {
                   .map(
                       each ->
                           InOrder.<String, Object>map(
-                              "about", each.about().replaceFirst("\\.$", ""), "n", each.findings()))
+                              "about",
+                              Sentences.said(each.about()).replaceFirst("\\.$", ""),
+                              "n",
+                              each.findings()))
                   .toList();
           rows.add(
               InOrder.map(
                   "title",
-                  check == null ? id : check.title(),
+                  check == null ? id : texts.text("check." + id + ".title", check.title()),
                   "summary",
-                  check == null ? "" : check.summary(),
+                  check == null ? "" : texts.text("check." + id + ".summary", check.summary()),
                   "about",
                   about,
                   "worst",
-                  SEVERITIES.get(
-                      all.stream().mapToInt(AuditCounts.CheckCount::worst).max().orElse(0)),
+                  severity(all.stream().mapToInt(AuditCounts.CheckCount::worst).max().orElse(0)),
                   "count",
                   all.stream().mapToInt(AuditCounts.CheckCount::findings).sum()));
         });
@@ -183,10 +194,11 @@ class PrintedAudit {
               MAX_OF_A_UNIT);
       Map<String, Object> page = new HashMap<>();
       page.put("place", "unit-" + pages.size());
-      page.put("name", names.getOrDefault(unit.unit(), "Hosts of no unit"));
+      page.put(
+          "name", names.getOrDefault(unit.unit(), AuditSummary.words().text("hosts-of-no-unit")));
       page.put(
           "head",
-          AuditSummary.WORDS.say("unit-head", "n", openOf(unit), "meetings", unit.meetings()));
+          AuditSummary.words().say("unit-head", "n", openOf(unit), "meetings", unit.meetings()));
       page.put("severities", severities(unit.bySeverity()));
       page.put("rows", rows(run, worst.items()));
       page.put("more", worst.total() - worst.items().size());
@@ -203,9 +215,9 @@ class PrintedAudit {
         .map(
             l ->
                 InOrder.<String, Object>map(
-                    "severity", SEVERITIES.get(l.finding().severity()),
+                    "severity", severity(l.finding().severity()),
                     "title", titles.getOrDefault(l.meeting(), l.meeting()),
-                    "next", l.next() == null ? "" : DAY.format(l.next()),
+                    "next", l.next() == null ? "" : AuditSummary.dates("day").format(l.next()),
                     "text", l.finding().text()))
         .toList();
   }

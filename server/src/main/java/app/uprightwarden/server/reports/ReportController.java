@@ -3,6 +3,7 @@ package app.uprightwarden.server.reports;
 import app.uprightwarden.server.audit.AuditRun;
 import app.uprightwarden.server.audit.ContinuousAudit;
 import app.uprightwarden.server.audit.FindingQueries;
+import app.uprightwarden.server.problem.Languages;
 import app.uprightwarden.server.problem.ProblemException;
 import jakarta.validation.constraints.Pattern;
 import java.util.Locale;
@@ -48,11 +49,12 @@ class ReportController {
                 .orElseThrow(() -> ProblemException.notFound("Nothing has been looked at yet."))
             : reading.run(id);
     ReportService.Form form = ReportService.Form.valueOf(as.toUpperCase(Locale.ROOT));
+    Locale language = Languages.current(); // what is written later has no request any more
     return ResponseEntity.ok()
         .header(HttpHeaders.CONTENT_TYPE, form.type)
         .header(
             HttpHeaders.CONTENT_DISPOSITION,
             "attachment; filename=\"" + ReportService.name(run, form) + "\"")
-        .body(out -> reports.write(run, form, paper, out));
+        .body(out -> reports.write(run, form, paper, language, out));
   }
 }

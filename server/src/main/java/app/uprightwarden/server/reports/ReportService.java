@@ -1,5 +1,7 @@
 package app.uprightwarden.server.reports;
 
+import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.server.access.AccountLanguages;
 import app.uprightwarden.server.audit.AuditCounts;
 import app.uprightwarden.server.audit.AuditRun;
 import app.uprightwarden.server.audit.AuditSchedules;
@@ -8,15 +10,18 @@ import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.jobs.JobKind;
 import app.uprightwarden.server.jobs.Jobs;
 import app.uprightwarden.server.outbox.OutboxService;
+import app.uprightwarden.server.problem.Languages;
 import app.uprightwarden.server.problem.ProblemException;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
 import java.time.Duration;
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.annotation.Bean;
@@ -42,6 +47,7 @@ class ReportService {
   private final Sarif sarif;
   private final Evidence evidence;
   private final OutboxService outbox;
+  private final AccountLanguages languages;
   private final Jobs jobs;
   private final TransactionTemplate transaction;
 
@@ -55,6 +61,7 @@ class ReportService {
       Sarif sarif,
       Evidence evidence,
       OutboxService outbox,
+      AccountLanguages languages,
       Jobs jobs,
       TransactionTemplate transaction) {
     this.reading = reading;
@@ -66,6 +73,7 @@ class ReportService {
     this.sarif = sarif;
     this.evidence = evidence;
     this.outbox = outbox;
+    this.languages = languages;
     this.jobs = jobs;
     this.transaction = transaction;
   }
@@ -92,11 +100,16 @@ class ReportService {
     return "audit-" + which + form.ending;
   }
 
-  void write(AuditRun run, Form form, String paper, OutputStream out) {
+  /**
+   * Writes a report.
+   *
+   * @param language of what is printed; files for programs are the same for all
+   */
+  void write(AuditRun run, Form form, String paper, Locale language, OutputStream out) {
     switch (form) {
       case PDF -> {
         try {
-          out.write(printed.pdf(run, paper));
+          out.write(printed.pdf(run, paper, language));
         } catch (IOException e) {
           throw new UncheckedIOException(e);
         }
@@ -113,7 +126,7 @@ class ReportService {
     return new JobKind(JOB, "Report", JobKind.Lane.HOUSE, RETRIES, this::send)
         .named(id -> "audit " + id)
         .telling(
-            (id, why) -> write(reading.run(Long.parseLong(id)), null),
+            (id, why) -> write(reading.run(Long.parseLong(id)), false),
             id -> {}); // who tries it again sends it with the file after all
   }
 
@@ -136,7 +149,7 @@ class ReportService {
     } catch (ProblemException e) {
       return; // it was kept long enough
     }
-    write(run, recipients(run).isEmpty() ? null : printed.pdf(run, paper(run)));
+    write(run, !recipients(run).isEmpty());
   }
 
   private List<String> recipients(AuditRun run) {
@@ -153,49 +166,58 @@ class ReportService {
   }
 
   /**
-   * Writes the letters, once.
+   * Writes the letters, once, each in its reader's language.
    *
-   * @param pdf the report; without, they say that it could not be made
+   * @param isWhole whether with the report; without, they say that it could not be made
    */
-  private void write(AuditRun run, byte @Nullable [] pdf) {
+  private void write(AuditRun run, boolean isWhole) {
     List<String> recipients = recipients(run);
     if (recipients.isEmpty()) {
       return;
     }
     String name = schedule(run).map(AuditSchedules.Schedule::name).orElse("Audit");
     Map<Integer, Integer> counts = this.counts.tally(run.id(), null).open();
+    Map<String, Locale> others = languages.others();
+    Map<Locale, byte[]> files = new HashMap<>();
+    List<OutboxService.Letter> letters = new ArrayList<>();
+    for (String to : recipients) {
+      Locale language = others.getOrDefault(Directory.fold(to), Locale.ENGLISH);
+      OutboxService.Letter letter =
+          Languages.in(language, () -> letter(run, name, to, counts, isWhole));
+      letters.add(
+          isWhole
+              ? letter.with(
+                  new OutboxService.Attachment(
+                      name(run, Form.PDF),
+                      Form.PDF.type,
+                      files.computeIfAbsent(language, in -> printed.pdf(run, paper(run), in))))
+              : letter);
+    }
+    transaction.executeWithoutResult(
+        status -> {
+          // a letter that says that it could not be made leaves the report owed
+          if (!isWhole || reading.noteReported(run.id())) {
+            outbox.write(letters, run.startedBy());
+          }
+        });
+  }
+
+  private static OutboxService.Letter letter(
+      AuditRun run, String name, String to, Map<Integer, Integer> counts, boolean isWhole) {
     int open = counts.values().stream().mapToInt(Integer::intValue).sum();
     StringBuilder body = new StringBuilder(name + ": audit " + run.id() + " is done.\n\n");
     counts.forEach(
         (severity, count) ->
             body.append("  ")
-                .append(PrintedAudit.SEVERITIES.get(severity))
+                .append(PrintedAudit.severity(severity))
                 .append(": ")
                 .append(count)
                 .append('\n'));
     body.append(
-        pdf == null
-            ? "\nThe report could not be made. Open the audit in Upright Warden.\n"
-            : "\nThe report is attached.\n");
-    OutboxService.Attachment file =
-        pdf == null ? null : new OutboxService.Attachment(name(run, Form.PDF), Form.PDF.type, pdf);
-    List<OutboxService.Letter> letters =
-        recipients.stream()
-            .map(
-                to ->
-                    new OutboxService.Letter(
-                        to,
-                        name + ": " + open + " open findings",
-                        "audit:" + run.id(),
-                        body.toString()))
-            .map(letter -> file == null ? letter : letter.with(file))
-            .toList();
-    transaction.executeWithoutResult(
-        status -> {
-          // a letter that says that it could not be made leaves the report owed
-          if (pdf == null || reading.noteReported(run.id())) {
-            outbox.write(letters, run.startedBy());
-          }
-        });
+        isWhole
+            ? "\nThe report is attached.\n"
+            : "\nThe report could not be made. Open the audit in Upright Warden.\n");
+    return new OutboxService.Letter(
+        to, name + ": " + open + " open findings", "audit:" + run.id(), body.toString());
   }
 }

@@ -3,6 +3,7 @@ package app.uprightwarden.server.retention;
 import app.uprightwarden.server.jobs.RecurringJob;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Worded;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -41,7 +42,7 @@ public class RetentionService {
    * @param forgot how many rows have gone so far
    */
   public record RetentionRule(
-      String what, @Nullable Integer days, @Nullable Instant ranAt, long forgot) {}
+      @Worded String what, @Nullable Integer days, @Nullable Instant ranAt, long forgot) {}
 
   @Transactional(readOnly = true)
   public List<RetentionRule> rules() {

@@ -28,6 +28,10 @@ import tools.jackson.databind.JsonNode;
 /** Changes a meeting in what an audit found, and writes to those invited where they must know. */
 @Service
 public class Amendments {
+  /** What goes with an invitation that takes another one's place. */
+  static final String RENEWED =
+      "How you get in has changed. Use this invitation and throw the old one away.";
+
   private final RegisterService register;
   private final MeetingVersions versions;
   private final MeetingRestore restore;
@@ -167,10 +171,6 @@ public class Amendments {
   private int send(Scheduled whole, StoredMeeting before, SignedIn by) {
     boolean wasSent = !answers.of(whole.meeting().id()).isEmpty();
     return schedule.send(
-        whole,
-        before,
-        wasSent ? Invitations.Sort.CHANGED : Invitations.Sort.NEW,
-        "How you get in has changed. Use this invitation and throw the old one away.",
-        by);
+        whole, before, wasSent ? Invitations.Sort.CHANGED : Invitations.Sort.NEW, RENEWED, by);
   }
 }

@@ -7,6 +7,7 @@ import app.uprightwarden.server.calendars.FoldedBytes;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.register.Details;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.StoredMeeting;
@@ -76,7 +77,7 @@ class Answers {
    * @param outcome {@code taken}, {@code outdated}, {@code proposed}, {@code asked-again}, {@code
    *     not-invited} or {@code unknown-meeting}
    */
-  record Fed(String uid, String email, String state, String outcome, String words) {}
+  record Fed(String uid, String email, String state, String outcome, @Worded String words) {}
 
   @Transactional(readOnly = true)
   List<InvitationAnswer> of(String meeting) {

@@ -13,10 +13,12 @@ import app.uprightwarden.core.people.Joiner;
 import app.uprightwarden.core.people.Person;
 import app.uprightwarden.core.people.Route;
 import app.uprightwarden.core.people.Tie;
+import app.uprightwarden.server.access.AccountLanguages;
 import app.uprightwarden.server.calendars.CalendarWriter;
 import app.uprightwarden.server.outbox.OutboxService;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.problem.Sentences;
 import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.Details;
 import app.uprightwarden.server.register.RegisterService;
@@ -33,6 +35,8 @@ import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
+import java.time.format.DateTimeFormatterBuilder;
+import java.time.format.FormatStyle;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -50,6 +54,7 @@ import org.springframework.stereotype.Component;
 @Component
 class Invitations {
   private static final List<String> OF_ONE = List.of("Your time", "When you come", "Your group");
+  private static final String DIGITS_TO_COME = "eight digits, made when the meeting is saved";
   private static final int LONGEST_AGENDA = 10_000;
   private static final DateTimeFormatter DAY_AND_TIME =
       DateTimeFormatter.ofPattern("EEEE d MMMM uuuu, HH:mm", Locale.UK);
@@ -60,14 +65,20 @@ class Invitations {
   private final OrganisationService organisation;
   private final MeetingHome home;
   private final RegisterService register;
+  private final AccountLanguages languages;
   private final Clock clock;
   private final Template html;
 
   Invitations(
-      OrganisationService organisation, MeetingHome home, RegisterService register, Clock clock) {
+      OrganisationService organisation,
+      MeetingHome home,
+      RegisterService register,
+      AccountLanguages languages,
+      Clock clock) {
     this.organisation = organisation;
     this.home = home;
     this.register = register;
+    this.languages = languages;
     this.clock = clock;
     try (InputStream in =
         Objects.requireNonNull(Invitations.class.getResourceAsStream("/invitation.html"))) {
@@ -102,7 +113,12 @@ class Invitations {
       Directory directory,
       PeopleZones zones,
       MeetingHome.Join join,
-      @Nullable String phonePasscode) {}
+      @Nullable String phonePasscode,
+      Map<String, Locale> languages) {
+    Locale language(Recipients.Recipient of) {
+      return languages.getOrDefault(Directory.fold(of.email()), Locale.ENGLISH);
+    }
+  }
 
   /**
    * What messages of a meeting are made from.
@@ -120,7 +136,8 @@ class Invitations {
                 .map(Recipients.Recipient::email)
                 .toList()),
         home.join(of.meeting(), service, isEmbedded(of) ? of.passcode() : null),
-        phonePasscode(of));
+        phonePasscode(of),
+        languages.others());
   }
 
   /** As the form says it, or as it is stored beside the same passcode. */
@@ -137,7 +154,7 @@ class Invitations {
             .filter(was -> was.fingerprint().equals(print))
             .isPresent();
     String stored = isSame ? register.phonePasscode(meeting.id()) : null;
-    return stored == null ? "eight digits, made when the meeting is saved" : stored;
+    return stored == null ? DIGITS_TO_COME : stored;
   }
 
   private static boolean isEmbedded(Scheduled of) {
@@ -148,7 +165,18 @@ class Invitations {
   }
 
   /** One label and what stands beside it. */
-  record Row(String label, String value) {}
+  record Row(String label, String value) {
+    /** A label has a colon behind it where its words are looked up: it is no sentence. */
+    static String label(String english, Locale language) {
+      String other = Sentences.said(english + ":", language);
+      return other.substring(0, other.length() - 1);
+    }
+
+    /** With its label in a language; what stands beside it may be anybody's words. */
+    Row in(Locale language) {
+      return new Row(label(label, language), value);
+    }
+  }
 
   /** The message to one recipient. */
   OutboxService.Letter letter(
@@ -160,8 +188,12 @@ class Invitations {
       Ground on) {
     Meeting meeting = scheduled.meeting();
     boolean isOver = sort == Sort.CANCELLED || sort == Sort.WITHDRAWN;
+    Locale language = on.language(to);
     List<Row> rows =
-        isOver ? List.of(new Row("Was", when(scheduled, meeting.zone()))) : rows(scheduled, to, on);
+        (isOver
+                ? List.of(new Row("Was", when(scheduled, meeting.zone(), language)))
+                : rows(scheduled, to, on, language))
+            .stream().map(row -> row.in(language)).toList();
     String host = name(meeting.host(), on);
     String opening =
         switch (sort) {
@@ -170,30 +202,40 @@ class Invitations {
           case CANCELLED -> host + " cancelled this meeting.";
           case WITHDRAWN -> host + " has taken back your invitation to this meeting.";
         };
-    String subject = sort.word + ": " + meeting.title();
+    opening = Sentences.said(opening, language);
+    boolean isOurs = Amendments.RENEWED.equals(word);
+    word = isOurs ? Sentences.said(Amendments.RENEWED, language) : word;
+    List<String> changed = changes.stream().map(each -> Sentences.said(each, language)).toList();
+    String subject = Sentences.said(sort.word + ":", language) + " " + meeting.title();
     StringBuilder text = new StringBuilder();
     text.append(meeting.title()).append("\n\n").append(opening).append('\n');
     if (word != null && !word.isBlank()) {
       text.append(word.strip()).append('\n');
     }
-    if (!changes.isEmpty()) {
-      text.append("\nWhat changed\n");
-      changes.forEach(change -> text.append("- ").append(change).append('\n'));
+    String whatChanged = Sentences.said("What changed", language);
+    String agendaTitle = Row.label("Agenda", language);
+    if (!changed.isEmpty()) {
+      text.append('\n').append(whatChanged).append('\n');
+      changed.forEach(change -> text.append("- ").append(change).append('\n'));
     }
     text.append('\n');
     rows.forEach(row -> text.append(row.label()).append(":  ").append(row.value()).append('\n'));
     boolean agenda = !isOver && !meeting.description().isBlank();
     if (agenda) {
-      text.append("\nAgenda\n").append(agenda(meeting)).append('\n');
+      text.append('\n').append(agendaTitle).append('\n');
+      text.append(agenda(meeting, language)).append('\n');
     }
     Map<String, Object> model = new HashMap<>();
     model.put("title", meeting.title());
     model.put("opening", opening);
     model.put("word", word == null ? "" : word.strip());
     model.put("rows", rows);
-    model.put("changed", !changes.isEmpty());
-    model.put("changes", changes);
-    model.put("agenda", agenda ? agenda(meeting) : "");
+    model.put("changed", !changed.isEmpty());
+    model.put("changes", changed);
+    model.put("whatChanged", whatChanged);
+    model.put("agendaTitle", agendaTitle);
+    model.put("language", language.getLanguage());
+    model.put("agenda", agenda ? agenda(meeting, language) : "");
     return new OutboxService.Letter(
             to.email(),
             subject,
@@ -208,11 +250,12 @@ class Invitations {
   /**
    * What of an agenda goes into each letter, several times over; the rest stays with the meeting.
    */
-  private static String agenda(Meeting meeting) {
+  private static String agenda(Meeting meeting, Locale language) {
     String whole = meeting.description().strip();
     return whole.length() <= LONGEST_AGENDA
         ? whole
-        : Texts.cut(whole, LONGEST_AGENDA) + "… (the rest is with the meeting)";
+        : Texts.cut(whole, LONGEST_AGENDA)
+            + Sentences.said("… (the rest is with the meeting)", language);
   }
 
   private static boolean showsPasscode(Scheduled scheduled) {
@@ -223,17 +266,18 @@ class Invitations {
             || controls.is(Control.PASSCODE_IN_MAIL, "shown"));
   }
 
-  private List<Row> rows(Scheduled scheduled, Recipients.Recipient to, Ground on) {
+  private List<Row> rows(Scheduled scheduled, Recipients.Recipient to, Ground on, Locale language) {
     Meeting meeting = scheduled.meeting();
     ControlValues controls = meeting.controls();
     List<Row> rows = new ArrayList<>();
-    rows.add(new Row("When", when(scheduled, meeting.zone())));
+    rows.add(new Row("When", when(scheduled, meeting.zone(), language)));
     ZoneId theirs = on.zones().of(to.email());
     if (theirs != null && !theirs.equals(meeting.zone()) && !scheduled.details().wholeDay()) {
-      rows.add(new Row("Your time", when(scheduled, theirs)));
+      rows.add(new Row("Your time", when(scheduled, theirs, language)));
     }
     if (meeting.recurrence() != null) {
-      rows.add(new Row("Recurs", RecurrenceWords.of(meeting.recurrence(), meeting.zone())));
+      rows.add(
+          new Row("Recurs", RecurrenceWords.of(meeting.recurrence(), meeting.zone(), language)));
     }
     on.organisation().rooms().stream()
         .filter(room -> room.id().equals(scheduled.details().room()))
@@ -241,7 +285,7 @@ class Invitations {
     String passcode = scheduled.passcode();
     boolean required = passcode != null && controls.is(Control.PASSCODE, "required");
     String link = on.join().link();
-    String where = link == null ? on.join().instead() : link;
+    String where = link == null ? Sentences.said(on.join().instead(), language) : link;
     if (!where.isEmpty()) {
       rows.add(new Row("Join at", where));
     }
@@ -254,7 +298,8 @@ class Invitations {
               "Passcode",
               controls.is(Control.PASSCODE_IN_MAIL, "shown")
                   ? Objects.requireNonNull(passcode)
-                  : "is not in this message; the host gives it to you another way"));
+                  : Sentences.said(
+                      "is not in this message; the host gives it to you another way", language)));
     }
     Value routes = controls.effective(Control.AUDIO_ROUTES);
     if (((Value.Names) routes).members().contains("phone") && meeting.number() != null) {
@@ -263,10 +308,11 @@ class Invitations {
       if (!dial.isEmpty()) {
         rows.add(new Row("By phone", String.join(", ", dial)));
       }
-      phonePasscode(scheduled, on).ifPresent(rows::add);
+      phonePasscode(scheduled, on, language).ifPresent(rows::add);
     }
-    rows.add(new Row("When you come", arrival(scheduled, to, on)));
-    task(meeting, to).ifPresent(task -> rows.add(new Row("Your task", task)));
+    rows.add(new Row("When you come", Sentences.said(arrival(scheduled, to, on), language)));
+    task(meeting, to)
+        .ifPresent(task -> rows.add(new Row("Your task", Sentences.said(task, language))));
     group(scheduled, to, on.directory()).ifPresent(name -> rows.add(new Row("Your group", name)));
     return rows;
   }
@@ -278,7 +324,7 @@ class Invitations {
   String joinText(Scheduled scheduled, Ground on) {
     Recipients.Recipient host = new Recipients.Recipient(scheduled.meeting().host(), Tie.HOST);
     StringBuilder text = new StringBuilder(scheduled.meeting().title()).append('\n');
-    rows(scheduled, host, on).stream()
+    rows(scheduled, host, on, Locale.ENGLISH).stream()
         .filter(row -> !OF_ONE.contains(row.label()))
         .forEach(row -> text.append(row.label()).append(": ").append(row.value()).append('\n'));
     return text.toString();
@@ -297,12 +343,15 @@ class Invitations {
   }
 
   /** A passcode of letters cannot be typed on a telephone's keys. */
-  private static Optional<Row> phonePasscode(Scheduled of, Ground on) {
+  private static Optional<Row> phonePasscode(Scheduled of, Ground on, Locale language) {
     String digits = on.phonePasscode();
     boolean isShown = of.meeting().controls().is(Control.PASSCODE_IN_MAIL, "shown");
-    return digits == null || !isShown
-        ? Optional.empty()
-        : Optional.of(new Row("Passcode by phone", digits));
+    if (digits == null || !isShown) {
+      return Optional.empty();
+    }
+    boolean isToCome = digits.equals(DIGITS_TO_COME);
+    String said = isToCome ? Sentences.said(digits, language) : digits;
+    return Optional.of(new Row("Passcode by phone", said));
   }
 
   private static Optional<String> task(Meeting meeting, Recipients.Recipient to) {
@@ -368,19 +417,35 @@ class Invitations {
     };
   }
 
-  private static String when(Scheduled scheduled, ZoneId zone) {
+  private static String when(Scheduled scheduled, ZoneId zone, Locale language) {
+    boolean isEnglish = language.equals(Locale.ENGLISH);
+    DateTimeFormatter day =
+        isEnglish ? DAY : DateTimeFormatter.ofLocalizedDate(FormatStyle.FULL).withLocale(language);
+    DateTimeFormatter dayAndTime =
+        isEnglish
+            ? DAY_AND_TIME
+            : new DateTimeFormatterBuilder()
+                .append(day)
+                .appendPattern(", HH:mm")
+                .toFormatter(language);
     Meeting meeting = scheduled.meeting();
     ZonedDateTime start = meeting.start().atZone(meeting.zone()).withZoneSameInstant(zone);
     if (scheduled.details().wholeDay()) {
       int days = Math.max(1, meeting.minutes() / 1440);
-      return DAY.format(meeting.start())
-          + (days == 1 ? ", the whole day" : " and " + (days - 1) + " more days, whole days");
+      String date = day.format(meeting.start());
+      String whole =
+          days == 1
+              ? date + ", the whole day"
+              : date + " and " + (days - 1) + " more days, whole days";
+      return Sentences.said(whole, language);
     }
     ZonedDateTime end = start.plusMinutes(meeting.minutes());
     boolean sameDay = start.toLocalDate().equals(end.toLocalDate());
-    return DAY_AND_TIME.format(start)
-        + " to "
-        + (sameDay ? TIME : DAY_AND_TIME).format(end)
+    return dayAndTime.format(start)
+        + " "
+        + Row.label("to", language)
+        + " "
+        + (sameDay ? TIME : dayAndTime).format(end)
         + " ("
         + zone.getId()
         + ")";
@@ -453,7 +518,11 @@ class Invitations {
     Meeting after = now.meeting();
     List<String> changes = new ArrayList<>();
     differ(changes, "Title", before.title(), after.title());
-    differ(changes, "When", when(was, before.zone()), when(now, after.zone()));
+    differ(
+        changes,
+        "When",
+        when(was, before.zone(), Locale.ENGLISH),
+        when(now, after.zone(), Locale.ENGLISH));
     differ(changes, "Recurs", recurs(before), recurs(after));
     dates(changes, "dropped", before.exDates(), after.exDates());
     dates(changes, "added", before.rDates(), after.rDates());
@@ -478,17 +547,16 @@ class Invitations {
       List<String> changes, String what, @Nullable String was, @Nullable String is) {
     if (!Objects.equals(was, is)) {
       changes.add(
-          what
-              + ": "
-              + (is == null ? "none any more" : is)
-              + (was == null ? "" : "; it was " + was));
+          is == null
+              ? what + ": none any more; it was " + was
+              : was == null ? what + ": " + is : what + ": " + is + "; it was " + was);
     }
   }
 
   private static @Nullable String recurs(Meeting meeting) {
     return meeting.recurrence() == null
         ? null
-        : RecurrenceWords.of(meeting.recurrence(), meeting.zone());
+        : RecurrenceWords.of(meeting.recurrence(), meeting.zone(), Locale.ENGLISH);
   }
 
   private static @Nullable String room(Scheduled of, Ground on) {
@@ -513,12 +581,11 @@ class Invitations {
       String few =
           more.stream().limit(5).map(DAY_AND_TIME::format).collect(Collectors.joining("; "));
       int rest = more.size() - Math.min(5, more.size());
+      String others = rest > 0 ? "; and " + rest + " more" : "";
       changes.add(
-          (more.size() == 1 ? "One date " : more.size() + " dates ")
-              + what
-              + ": "
-              + few
-              + (rest > 0 ? "; and " + rest + " more" : ""));
+          more.size() == 1
+              ? "One date " + what + ": " + few
+              : more.size() + " dates " + what + ": " + few + others);
     }
   }
 
@@ -526,11 +593,13 @@ class Invitations {
   private Scheduled withJoinText(Scheduled of, Recipients.Recipient to, Ground on) {
     Meeting m = of.meeting();
     StringBuilder text = new StringBuilder();
-    rows(of, to, on).stream()
+    Locale language = on.language(to);
+    rows(of, to, on, language).stream()
         .filter(row -> !row.label().equals("When") && !row.label().equals("Your time"))
+        .map(row -> row.in(language))
         .forEach(row -> text.append(row.label()).append(": ").append(row.value()).append('\n'));
     if (!m.description().isBlank()) {
-      text.append('\n').append(agenda(m));
+      text.append('\n').append(agenda(m, language));
     }
     Meeting described = m.withDescription(text.toString());
     var d = of.details();

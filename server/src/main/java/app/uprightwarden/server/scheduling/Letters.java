@@ -181,7 +181,7 @@ class Letters {
     long round = Long.parseLong(id);
     while (Boolean.TRUE.equals(transaction.execute(status -> some(round)))) {
       if (Thread.currentThread().isInterrupted()) {
-        throw new JobKind.Later(Duration.ZERO);
+        throw JobKind.Later.goingOn(Duration.ZERO);
       }
     }
   }

@@ -1,10 +1,13 @@
 package app.uprightwarden.server.scheduling;
 
+import app.uprightwarden.server.problem.Wording;
+import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
+import java.time.format.TextStyle;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -13,36 +16,31 @@ import java.util.Map;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /** A recurrence rule (RFC 5545) as people say it; what is beyond the common ones stays as it is. */
 final class RecurrenceWords {
   private static final Set<String> COMMON =
       Set.of("FREQ", "INTERVAL", "BYDAY", "BYMONTHDAY", "BYMONTH", "UNTIL", "COUNT", "WKST");
-  private static final Map<String, String> DAYS =
-      Map.of(
-          "MO",
-          "Monday",
-          "TU",
-          "Tuesday",
-          "WE",
-          "Wednesday",
-          "TH",
-          "Thursday",
-          "FR",
-          "Friday",
-          "SA",
-          "Saturday",
-          "SU",
-          "Sunday");
-  private static final Map<String, String> ORDINALS =
-      Map.of("1", "first", "2", "second", "3", "third", "4", "fourth", "5", "fifth", "-1", "last");
+  private static final Map<String, DayOfWeek> DAYS =
+      Stream.of(DayOfWeek.values())
+          .collect(Collectors.toMap(day -> day.name().substring(0, 2), day -> day));
   private static final Pattern DAY = Pattern.compile("([+-]?\\d+)?([A-Z]{2})");
-  private static final DateTimeFormatter DATE =
-      DateTimeFormatter.ofPattern("d MMMM uuuu", Locale.UK);
 
-  private RecurrenceWords() {}
+  private final Wording words;
+  private final Locale language;
 
-  static String of(String rule, ZoneId zone) {
+  private RecurrenceWords(Locale language) {
+    words = Wording.of("recurrence", language);
+    this.language = language;
+  }
+
+  static String of(String rule, ZoneId zone, Locale language) {
+    return new RecurrenceWords(language).of(rule, zone);
+  }
+
+  private String of(String rule, ZoneId zone) {
     Map<String, String> parts = new HashMap<>();
     for (String part : rule.toUpperCase(Locale.ROOT).split(";")) {
       int equals = part.indexOf('=');
@@ -57,38 +55,30 @@ final class RecurrenceWords {
     if (every.isEmpty()) {
       return rule;
     }
-    StringBuilder words = new StringBuilder(every);
+    StringBuilder said = new StringBuilder(every);
     if (parts.containsKey("BYDAY")) {
-      words.append(" on ").append(days(parts.get("BYDAY").split(",")));
+      said.append(words.say("days", "days", days(parts.get("BYDAY").split(","))));
     }
     if (parts.containsKey("BYMONTHDAY")) {
-      words.append(" on day ").append(parts.get("BYMONTHDAY").replace("-1", "last"));
+      String day = parts.get("BYMONTHDAY").replace("-1", words.text("last"));
+      said.append(words.say("month-day", "day", day));
     }
     if (parts.containsKey("COUNT")) {
-      words.append(", ").append(parts.get("COUNT")).append(" times");
+      said.append(words.say("times", "n", parts.get("COUNT")));
     }
     if (parts.containsKey("UNTIL")) {
-      words.append(", until ").append(until(parts.get("UNTIL"), zone));
+      said.append(words.say("until", "date", until(parts.get("UNTIL"), zone)));
     }
-    return words.toString();
+    return said.toString();
   }
 
-  private static String every(String frequency, String interval) {
-    String unit =
-        switch (frequency) {
-          case "DAILY" -> "day";
-          case "WEEKLY" -> "week";
-          case "MONTHLY" -> "month";
-          case "YEARLY" -> "year";
-          default -> "";
-        };
-    if (unit.isEmpty()) {
-      return "";
-    }
-    return interval.equals("1") ? "every " + unit : "every " + interval + " " + unit + "s";
+  private String every(String frequency, String interval) {
+    return words.has(frequency) && interval.matches("[0-9]{1,4}")
+        ? words.say(frequency, "n", Integer.parseInt(interval))
+        : "";
   }
 
-  private static String days(String[] codes) {
+  private String days(String[] codes) {
     List<String> names = new ArrayList<>();
     for (String code : codes) {
       Matcher matcher = DAY.matcher(code.strip());
@@ -96,28 +86,30 @@ final class RecurrenceWords {
         return String.join(", ", codes);
       }
       String ordinal = matcher.group(1) == null ? "" : matcher.group(1).replace("+", "");
-      String day = DAYS.getOrDefault(matcher.group(2), matcher.group(2));
+      DayOfWeek of = DAYS.get(matcher.group(2));
+      String day = of == null ? matcher.group(2) : of.getDisplayName(TextStyle.FULL, language);
+      String nth = "ordinal." + ordinal;
       names.add(
-          ordinal.isEmpty() ? day : "the " + ORDINALS.getOrDefault(ordinal, ordinal) + " " + day);
+          ordinal.isEmpty()
+              ? day
+              : words.say(
+                  "nth", "ordinal", words.has(nth) ? words.text(nth) : ordinal, "day", day));
     }
-    return names.size() == 1
-        ? names.get(0)
-        : String.join(", ", names.subList(0, names.size() - 1))
-            + " and "
-            + names.get(names.size() - 1);
+    return words.row(names);
   }
 
-  private static String until(String text, ZoneId zone) {
+  private String until(String text, ZoneId zone) {
+    DateTimeFormatter date = DateTimeFormatter.ofPattern(words.text("date"), language);
     try {
       if (text.length() == 8) {
-        return LocalDate.parse(text, DateTimeFormatter.BASIC_ISO_DATE).format(DATE);
+        return LocalDate.parse(text, DateTimeFormatter.BASIC_ISO_DATE).format(date);
       }
       LocalDateTime time =
           LocalDateTime.parse(
               text.replace("Z", ""), DateTimeFormatter.ofPattern("uuuuMMdd'T'HHmmss", Locale.ROOT));
       return text.endsWith("Z")
-          ? time.atOffset(ZoneOffset.UTC).atZoneSameInstant(zone).format(DATE)
-          : time.format(DATE);
+          ? time.atOffset(ZoneOffset.UTC).atZoneSameInstant(zone).format(date)
+          : time.format(date);
     } catch (java.time.DateTimeException e) {
       return text;
     }

@@ -3,6 +3,7 @@ package app.uprightwarden.server.scheduling;
 import app.uprightwarden.server.judging.AssessmentView;
 import app.uprightwarden.server.judging.FindingView;
 import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.schema.Plain;
 import java.time.Instant;
 import java.util.List;
@@ -45,7 +46,7 @@ record SchedulingPreview(
     List<String> numbers,
     List<Choice> choices,
     List<ServiceOption> services,
-    List<String> hints) {
+    @Worded List<String> hints) {
 
   /**
    * A conference service that a new meeting can be made in.
@@ -57,7 +58,11 @@ record SchedulingPreview(
 
   /** What a host may not save; {@code fixed} where it may not be changed at all. */
   record BeyondView(
-      String control, @Nullable String occurrence, boolean fixed, boolean looser, String words) {}
+      String control,
+      @Nullable String occurrence,
+      boolean fixed,
+      boolean looser,
+      @Worded String words) {}
 
   /** A control without effect, and the single changes that would make it matter. */
   record Idle(String control, List<Mend> by) {}

@@ -9,6 +9,7 @@ import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.register.HeldMeeting;
 import app.uprightwarden.server.register.HeldReadings;
 import app.uprightwarden.server.register.RegisterService;
@@ -73,7 +74,7 @@ class Registrations {
       @Nullable String deciding,
       @Nullable String decidedBy,
       @Nullable Instant decidedAt,
-      @Nullable String why) {}
+      @Worded @Nullable String why) {}
 
   /**
    * Those who asked, the first first.

@@ -8,6 +8,7 @@ import app.uprightwarden.core.service.Means;
 import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.rulebook.RulebookReader;
 import app.uprightwarden.server.rulebook.RulebookService;
 import app.uprightwarden.server.schema.Plain;
@@ -84,7 +85,7 @@ public class ServiceDefaults {
   public record DefaultsView(
       int edition,
       String state,
-      @Nullable String why,
+      @Worded @Nullable String why,
       @Nullable String changedBy,
       @Nullable Instant changedAt,
       @Nullable Instant readAt,

@@ -1,6 +1,7 @@
 package app.uprightwarden.server.services;
 
 import app.uprightwarden.core.control.Control;
+import app.uprightwarden.server.problem.Worded;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -35,7 +36,7 @@ class ServiceNotices {
       String name,
       String check,
       int severity,
-      String text,
+      @Worded String text,
       @Nullable Instant since) {}
 
   /** All there is, service by service. */
@@ -49,7 +50,7 @@ class ServiceNotices {
                 each,
                 "key-refused",
                 3,
-                " refuses our key: nothing is read or written.",
+                each.name() + " refuses our key: nothing is read or written.",
                 each.since()));
       } else if (each.state().equals("away")) {
         notices.add(
@@ -57,7 +58,7 @@ class ServiceNotices {
                 each,
                 "service-away",
                 2,
-                " is away: what happens there is not seen.",
+                each.name() + " is away: what happens there is not seen.",
                 each.since()));
       }
       addDefaults(each, notices);
@@ -83,7 +84,8 @@ class ServiceNotices {
             each,
             "default-differs",
             3,
-            "’s own defaults or locks are looser than edition "
+            each.name()
+                + "’s own defaults or locks are looser than edition "
                 + view.edition()
                 + " says: "
                 + named
@@ -95,6 +97,6 @@ class ServiceNotices {
 
   private static ServiceNotice notice(
       Services.LinkedService of, String check, int severity, String text, @Nullable Instant since) {
-    return new ServiceNotice(of.id(), of.name(), check, severity, of.name() + text, since);
+    return new ServiceNotice(of.id(), of.name(), check, severity, text, since);
   }
 }

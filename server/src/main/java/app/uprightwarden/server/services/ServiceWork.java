@@ -120,11 +120,11 @@ class ServiceWork {
       }
       services.inTouch(link);
       pace.answered();
-      throw new JobKind.Later(busy ? Duration.ZERO : POLL);
+      throw JobKind.Later.goingOn(busy ? Duration.ZERO : POLL);
     } catch (ServiceTrouble trouble) {
       services.inTrouble(link, trouble);
       signals.send(Signals.Topic.SERVICES);
-      throw new JobKind.Later(pause(trouble, pace));
+      throw JobKind.Later.goingOn(pause(trouble, pace));
     }
   }
 

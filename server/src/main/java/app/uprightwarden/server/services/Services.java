@@ -9,6 +9,7 @@ import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.register.HeldMeetings;
 import app.uprightwarden.server.register.ServiceMeans;
 import app.uprightwarden.server.vault.Vault;
@@ -121,7 +122,7 @@ public class Services implements ServiceMeans {
       String level,
       String state,
       Instant since,
-      @Nullable String trouble,
+      @Worded @Nullable String trouble,
       @Nullable Instant contactAt,
       boolean reading,
       int perSecond,

@@ -152,8 +152,8 @@ class MeetingReading {
     }
   }
 
-  private Map<String, List<String>> before(Sources.Link link, Collection<String> names) {
-    return rows.meetings(link.id(), names).stream()
+  private static Map<String, List<String>> byName(List<SourceMeetingEntity> meetings) {
+    return meetings.stream()
         .collect(
             Collectors.groupingBy(
                 row -> row.name, Collectors.mapping(row -> row.meeting, Collectors.toList())));
@@ -164,7 +164,7 @@ class MeetingReading {
       return; // what another has read since is newer
     }
     List<String> names = some.stream().map(CalDav.Event::name).toList();
-    Map<String, List<String>> before = before(link, names);
+    Map<String, List<String>> before = byName(rows.meetings(link.id(), names));
     List<CalendarImport.Taken> taken =
         imports.take(
             some.stream()
@@ -224,7 +224,7 @@ class MeetingReading {
     List<String> names = List.copyOf(gone);
     Map<String, List<String>> coming = new LinkedHashMap<>();
     for (int i = 0; i < names.size(); i += AT_ONCE) {
-      before(link, names.subList(i, Math.min(i + AT_ONCE, names.size())))
+      byName(rows.meetings(link.id(), names.subList(i, Math.min(i + AT_ONCE, names.size()))))
           .forEach((name, ids) -> coming.put(name, ids.stream().filter(this::isComing).toList()));
     }
     coming.values().removeIf(List::isEmpty);
@@ -244,34 +244,7 @@ class MeetingReading {
     }
     for (int i = 0; i < names.size(); i += AT_ONCE) {
       List<String> some = names.subList(i, Math.min(i + AT_ONCE, names.size()));
-      transaction.executeWithoutResult(
-          status -> {
-            if (sources.turnOf(link) != null) {
-              // what another calendar holds as well is not gone: that one brings it from now on
-              Set<String> held =
-                  sources.handOver(
-                      link.id(),
-                      before(link, some).values().stream().flatMap(List::stream).toList());
-              imports.take(
-                  some.stream()
-                      .filter(coming::containsKey)
-                      .map(
-                          name ->
-                              new CalendarImport.Kept(
-                                  name,
-                                  null,
-                                  coming.getOrDefault(name, List.of()).stream()
-                                      .filter(id -> !held.contains(id))
-                                      .toList()))
-                      .toList(),
-                  link.zone(),
-                  link.person(),
-                  link.name(),
-                  ids -> Set.of());
-              rows.forgetMeetings(link.id(), some);
-              rows.forgetItems(link.id(), some);
-            }
-          });
+      transaction.executeWithoutResult(status -> cancel(link, some));
     }
     feed.finish(
         link,
@@ -280,6 +253,29 @@ class MeetingReading {
           row.goneAgreed = false;
         });
     return false;
+  }
+
+  private void cancel(Sources.Link link, List<String> names) {
+    if (sources.turnOf(link) == null) {
+      return;
+    }
+    // first, so that nobody hands over to this one what it holds no more
+    rows.forgetAlso(link.id(), names);
+    Map<String, List<String>> brought = byName(rows.lockedMeetings(link.id(), names));
+    // what another calendar holds as well is not gone: that one brings it from now on
+    Set<String> held =
+        sources.handOver(link.id(), brought.values().stream().flatMap(List::stream).toList());
+    List<CalendarImport.Kept> gone = new ArrayList<>();
+    brought.forEach(
+        (name, ids) ->
+            gone.add(
+                new CalendarImport.Kept(
+                    name,
+                    null,
+                    ids.stream().filter(id -> !held.contains(id) && isComing(id)).toList())));
+    imports.take(gone, link.zone(), link.person(), link.name(), ids -> Set.of());
+    rows.forgetMeetings(link.id(), names);
+    rows.forgetItems(link.id(), names);
   }
 
   private boolean isComing(String id) {

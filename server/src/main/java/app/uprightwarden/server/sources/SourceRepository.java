@@ -69,8 +69,29 @@ interface SourceRepository {
   @HQL("from SourceMeetingEntity where source = :source and name in :names")
   List<SourceMeetingEntity> meetings(long source, Collection<String> names);
 
-  @HQL("from SourceMeetingEntity where meeting in :meetings and source <> :source")
-  List<SourceMeetingEntity> ofOthers(Collection<String> meetings, long source);
+  /** What other calendars have brought, which none of them lets go until the caller is done. */
+  default List<SourceMeetingEntity> ofOthers(Collection<String> meetings, long source) {
+    return session()
+        .createSelectionQuery(
+            "from SourceMeetingEntity where meeting in :meetings and source <> :source",
+            SourceMeetingEntity.class)
+        .setParameter("meetings", meetings)
+        .setParameter("source", source)
+        .setHibernateLockMode(LockMode.PESSIMISTIC_WRITE)
+        .list();
+  }
+
+  /** What a calendar has brought, which none takes over until the caller is done. */
+  default List<SourceMeetingEntity> lockedMeetings(long source, Collection<String> names) {
+    return session()
+        .createSelectionQuery(
+            "from SourceMeetingEntity where source = :source and name in :names",
+            SourceMeetingEntity.class)
+        .setParameter("source", source)
+        .setParameter("names", names)
+        .setHibernateLockMode(LockMode.PESSIMISTIC_WRITE)
+        .list();
+  }
 
   @HQL("from SourceMeetingEntity where meeting = :meeting")
   Optional<SourceMeetingEntity> meeting(String meeting);
@@ -100,8 +121,9 @@ interface SourceRepository {
   @HQL("update SourceMeetingEntity set source = :source, name = :name where meeting = :meeting")
   int giveMeeting(String meeting, long source, String name);
 
-  @Delete
-  void delete(SourceAlsoEntity also);
+  @HQL(
+      "delete from SourceAlsoEntity where source = :source and name = :name and meeting = :meeting")
+  int forgetAlso(long source, String name, String meeting);
 
   @HQL("update SourceItemEntity set mark = '' where source = :source and name in :names")
   int takeAnew(long source, Collection<String> names);

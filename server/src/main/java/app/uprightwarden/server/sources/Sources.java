@@ -6,6 +6,7 @@ import app.uprightwarden.server.ledger.Ledger;
 import app.uprightwarden.server.persistence.DatabaseClock;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.vault.Vault;
 import java.net.URI;
 import java.time.DateTimeException;
@@ -59,7 +60,7 @@ public class Sources {
   }
 
   /** What of a calendar is no meeting, and why. */
-  public record SourceRemark(String title, String why) {}
+  public record SourceRemark(String title, @Worded String why) {}
 
   /**
    * A calendar as it stands.
@@ -89,7 +90,7 @@ public class Sources {
       int minutes,
       String state,
       Instant since,
-      @Nullable String trouble,
+      @Worded @Nullable String trouble,
       @Nullable Instant readAt,
       Instant nextAt,
       long meetings,
@@ -323,9 +324,11 @@ public class Sources {
     for (int i = 0; i < all.size(); i += SOME) {
       List<String> some = all.subList(i, Math.min(i + SOME, all.size()));
       for (SourceAlsoEntity each : rows.alsoHeld(some, from)) {
-        if (held.add(each.meeting)) {
+        // unless that one let it go as well, a moment ago
+        if (!held.contains(each.meeting)
+            && rows.forgetAlso(each.source, each.name, each.meeting) > 0) {
+          held.add(each.meeting);
           rows.giveMeeting(each.meeting, each.source, each.name);
-          rows.delete(each);
           names.computeIfAbsent(each.source, source -> new TreeSet<>()).add(each.name);
         }
       }

@@ -51,15 +51,12 @@ class RequestIds extends OncePerRequestFilter {
       if (!response.isCommitted()) {
         response.reset();
         response.setHeader(HEADER, id);
-        response.setStatus(HttpStatus.SERVICE_UNAVAILABLE.value());
-        response.setContentType("application/problem+json");
-        response
-            .getOutputStream()
-            .write(
-                Problems.json(
-                    HttpStatus.SERVICE_UNAVAILABLE,
-                    "store-away",
-                    "The database does not answer at this moment. Try again soon."));
+        Problems.answer(
+            request,
+            response,
+            HttpStatus.SERVICE_UNAVAILABLE,
+            "store-away",
+            "The database does not answer at this moment. Try again soon.");
       }
     } finally {
       told(request, response, (System.nanoTime() - start) / 1_000_000);

@@ -1,6 +1,7 @@
 package app.uprightwarden.server.watch;
 
 import app.uprightwarden.server.persistence.DatabaseFacts;
+import app.uprightwarden.server.problem.Worded;
 import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -23,7 +24,7 @@ class Sizes {
   record TableSize(String table, long rows, double megabytes) {}
 
   /** When something last ran; null where it never did. */
-  record LastRun(String what, @Nullable Instant at) {}
+  record LastRun(@Worded String what, @Nullable Instant at) {}
 
   List<TableSize> tables() {
     return facts.tables(MAX_TABLES).stream()

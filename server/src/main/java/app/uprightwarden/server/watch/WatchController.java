@@ -2,6 +2,7 @@ package app.uprightwarden.server.watch;
 
 import app.uprightwarden.server.jobs.Backlog;
 import app.uprightwarden.server.jobs.Jobs;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.vault.Rotation;
 import java.lang.management.ManagementFactory;
 import java.time.Clock;
@@ -48,7 +49,7 @@ class WatchController {
   }
 
   /** Work of one sort that waits. */
-  record Waiting(String name, long waiting) {}
+  record Waiting(@Worded String name, long waiting) {}
 
   /**
    * The service as it is now.

@@ -21,6 +21,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
+import tools.jackson.databind.JsonNode;
 
 /** Accounts from their invitation to their end. */
 public class AccountsTest extends ServerTest {
@@ -146,6 +147,61 @@ public class AccountsTest extends ServerTest {
     elsewhere.get("/api/account").is(401);
     visitor().signIn(email, GOOD).is(401);
     visitor().signIn(email, BETTER).is(200);
+  }
+
+  @Test
+  public void aLanguageIsChosenAndKept() {
+    Visitor here = member("host");
+    assertTrue(here.get("/api/session").is(200).body().get("language").isNull());
+    here.send("PUT", "/api/account/language", Map.of("language", "de")).is(204);
+    assertEquals(here.get("/api/session").body().get("language").stringValue(), "de");
+    here.send("PUT", "/api/account/password", Map.of("current", GOOD, "password", BETTER)).is(204);
+    Visitor again = visitor();
+    again.signIn(email, BETTER).is(200);
+    assertEquals(again.get("/api/session").body().get("language").stringValue(), "de");
+    again.send("PUT", "/api/account/language", Map.of("language", "tlh")).is(422);
+    again.send("PUT", "/api/account/language", Map.of("language", "en")).is(204);
+    assertEquals(here.get("/api/session").body().get("language").stringValue(), "en");
+  }
+
+  @Test
+  public void mailIsInTheLanguageOfWhoReadsIt() {
+    member("host").send("PUT", "/api/account/language", Map.of("language", "de")).is(204);
+    String other = "mayor@town.example";
+    Map<String, Object> meeting =
+        Map.of(
+            "title", "Lichter",
+            // what people write stays theirs, whatever it says
+            "passcode", "There is no such request.",
+            "host", WARDEN,
+            "start", "2031-03-03T10:00",
+            "zone", "Europe/Dublin",
+            "minutes", 45,
+            "recurrence", "FREQ=WEEKLY;INTERVAL=2;BYDAY=MO,WE;COUNT=5",
+            "invitees",
+                List.of(
+                    Map.of("email", email, "need", "required"),
+                    Map.of("email", other, "need", "required")));
+    Map<String, Object> form = Map.of("version", 0, "meeting", meeting, "send", true);
+    String id = post(WARDEN, "/api/meetings", form).is(200).json().get("id").stringValue();
+    Map<String, JsonNode> first = new HashMap<>();
+    get(WARDEN, "/api/outbox?about=meeting:" + id)
+        .is(200)
+        .json()
+        .forEach(each -> first.put(each.get("to").stringValue(), each));
+    JsonNode german = first.get(email);
+    assertEquals(german.get("subject").stringValue(), "Einladung: Lichter");
+    String text = german.get("body").stringValue();
+    assertTrue(text.contains("Wann:  Montag, 3. März 2031, 10:00 bis 10:45 (Europe/Dublin)"), text);
+    assertTrue(text.contains("Wiederholung:  alle 2 Wochen am Montag und Mittwoch, 5 Mal"), text);
+    assertTrue(text.contains("Kenncode:  There is no such request."), text);
+    assertTrue(text.contains("Wenn Sie kommen:  "), text);
+    assertTrue(german.get("html").stringValue().contains("<html lang=\"de\">"));
+    JsonNode english = first.get(other);
+    assertEquals(english.get("subject").stringValue(), "Invitation: Lichter");
+    text = english.get("body").stringValue();
+    assertTrue(text.contains("When:  Monday 3 March 2031, 10:00 to 10:45 (Europe/Dublin)"), text);
+    assertTrue(text.contains("Recurs:  every 2 weeks on Monday and Wednesday, 5 times"), text);
   }
 
   @Test

@@ -4,11 +4,17 @@ import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.server.ServerTest;
+import app.uprightwarden.server.people.SettingsService;
 import app.uprightwarden.server.register.RegisterService;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.test.context.TestPropertySource;
@@ -18,10 +24,15 @@ import tools.jackson.databind.JsonNode;
 /** However many there are, none is missed: a limit cuts what is shown, never what is meant. */
 @TestPropertySource(properties = "test.schema=warden_none_missed")
 public class NoneMissedTest extends ServerTest {
+  /** Somebody who hosts nothing. */
+  private static final String QUIET = "quiet.one@saltmarsh.example";
+
   @Autowired private FindingQueries reading;
   @Autowired private ContinuousAudit standing;
   @Autowired private RegisterService register;
   @Autowired private JdbcClient jdbc;
+  @Autowired private AuditRuns runs;
+  @Autowired private SettingsService house;
 
   @Test
   public void aUnitsWardenFindsTheirAuditBehindMany() {
@@ -76,6 +87,72 @@ public class NoneMissedTest extends ServerTest {
     JsonNode points = get(WARDEN, "/api/audit-history/trends?most=50").is(200).json().get("points");
     assertTrue(points.size() > 2, points.toString());
     points.forEach(point -> assertTrue(point.get("meetings").intValue() > 0, point.toString()));
+  }
+
+  /** A directory that changes faster than everything is gone through does not hold that up. */
+  @Test
+  public void peopleWhoChangeAllTheTimeDoNotKeepItFromItsEnd() throws Exception {
+    long id = standing.now().orElseThrow().id();
+    AtomicInteger change = new AtomicInteger();
+    AtomicBoolean isOver = new AtomicBoolean();
+    tokenOf(WARDEN); // before two ask for it
+    CompletableFuture<Void> people =
+        CompletableFuture.runAsync(
+            () -> {
+              while (!isOver.get()) {
+                rename(change.incrementAndGet());
+              }
+            });
+    try {
+      until("people change", () -> change.get() > 3);
+      Instant since = Instant.now();
+      until(
+          "it has gone through everything",
+          () -> {
+            Instant renewed = runs.known(id).renewedAt();
+            return renewed != null && renewed.isAfter(since);
+          });
+    } finally {
+      isOver.set(true);
+      people.get(60, TimeUnit.SECONDS);
+    }
+    until(
+        "and once more by what is so now",
+        () -> {
+          AuditRuns.Known known = runs.known(id);
+          Long directory = known.directory();
+          return known.renewedAt() != null
+              && directory != null
+              && directory == house.directoryRevision();
+        });
+  }
+
+  private void rename(int change) {
+    send(
+            WARDEN,
+            "PUT",
+            "/api/people/" + QUIET,
+            Map.of(
+                "name",
+                "Number " + change,
+                "standing",
+                "member",
+                "unit",
+                "pilotage",
+                "active",
+                true))
+        .is(200);
+  }
+
+  /** A nightly file that says what is known already is no reason to look at everything. */
+  @Test
+  public void theSameOnceMoreChangesNothing() {
+    rename(-1);
+    long before = house.directoryRevision();
+    rename(-1);
+    assertEquals(house.directoryRevision(), before);
+    rename(-2);
+    assertEquals(house.directoryRevision(), before + 1);
   }
 
   @Test

@@ -29,7 +29,9 @@ import tools.jackson.databind.JsonNode;
       "test.schema=warden_steps",
       "test.audit-page=60",
       "warden.jobs.poll=100ms",
-      "warden.jobs.heartbeat=500ms"
+      "warden.jobs.heartbeat=500ms",
+      "warden.remedies.look=100ms",
+      "warden.remedies.first-wait=100ms"
     })
 public class StepsTest extends ServerTest {
   private static final int MAX_STEPS = 400;

@@ -94,6 +94,12 @@ public class JobsTest extends ServerTest {
           throw new JobKind.Later(Duration.ofMillis(20));
         }
       }
+      case "goes on" -> {
+        if (done(id) % 3 == 0) {
+          throw new IllegalStateException("now and then");
+        }
+        throw JobKind.Later.goingOn(Duration.ofMillis(20));
+      }
       case "refused" -> throw new JobKind.Refused("nobody is called that");
       default -> throw new IllegalStateException(BROKEN.get(id));
     }
@@ -186,6 +192,17 @@ public class JobsTest extends ServerTest {
     until("it is done", () -> !isStored("later"));
     assertEquals(done("later"), 5);
     assertEquals(done("later failed"), 0);
+  }
+
+  /** Three tries are all it has, so its third failure would be its last. */
+  @Test
+  public void whatGoesOnForeverForgetsWhatFailedOnce() {
+    BROKEN.put("goes on", "goes on");
+    give("test", "goes on");
+    until("it failed now and then", () -> done("goes on") > 12);
+    assertEquals(done("goes on failed"), 0);
+    BROKEN.put("goes on", "");
+    until("it is done", () -> !isStored("goes on"));
   }
 
   @Test

@@ -7,10 +7,12 @@ import static org.testng.Assert.assertTrue;
 import app.uprightwarden.server.ServerTest;
 import app.uprightwarden.server.Visitor;
 import java.io.ByteArrayOutputStream;
+import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.MessageDigest;
+import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.HexFormat;
@@ -42,9 +44,13 @@ public class LedgerAttackTest extends ServerTest {
   private static final List<String> TABLES =
       List.of("ledger_entry", "ledger_touched", "ledger_head");
 
+  private static final Path ANCHORS = Path.of(System.getenv("WARDEN_TEST_DIR"), "anchors.jsonl");
+
   @Autowired private JdbcClient jdbc;
   @Autowired private LedgerRepository ledger;
   @Autowired private LedgerAnchors anchors;
+  @Autowired private LedgerChain chain;
+  @Autowired private LedgerSeal seal;
   @Autowired private TransactionTemplate transaction;
 
   @BeforeMethod
@@ -63,8 +69,17 @@ public class LedgerAttackTest extends ServerTest {
     copy("", "kept_");
   }
 
+  /** Nor is an end of the chain as it was attacked kept elsewhere, which is done by the minute. */
   @AfterMethod(alwaysRun = true)
-  public void putBack() {
+  public void putBack() throws IOException {
+    LedgerAnchors writer = anchors;
+    synchronized (writer) {
+      putOlderBack();
+      Files.deleteIfExists(ANCHORS);
+    }
+  }
+
+  private void putOlderBack() {
     copy("kept_", "");
   }
 
@@ -145,7 +160,7 @@ public class LedgerAttackTest extends ServerTest {
     jdbc.sql("delete from ledger_touched where seq = ?").param(seq).update();
     assertBroken("altered");
     assertEquals(verified().get("brokenAt").longValue(), seq);
-    putBack();
+    putOlderBack();
     jdbc.sql("insert into ledger_touched values (?, 'meeting', 'another')").param(seq).update();
     assertBroken("altered");
   }
@@ -194,7 +209,7 @@ public class LedgerAttackTest extends ServerTest {
     anchors.tell();
     assertTrue(verified().get("whole").booleanValue());
     JsonNode told = get(AUDITOR, "/api/ledger/end").is(200).json();
-    putBack(); // with a right seal: it was the end once
+    putOlderBack(); // with a right seal: it was the end once
     assertBroken("rolled-back");
     // whoever kept the end by hand finds it too
     JsonNode said =
@@ -208,8 +223,24 @@ public class LedgerAttackTest extends ServerTest {
             .is(200)
             .json();
     assertTrue(said.get("breaks").toString().contains("rolled-back"), said.toString());
-    assertTrue(Files.exists(Path.of(System.getenv("WARDEN_TEST_DIR"), "anchors.jsonl")));
-    assertTrue(Path.of(System.getenv("WARDEN_TEST_DIR"), "anchors.jsonl").toFile().delete());
+    assertTrue(Files.exists(ANCHORS));
+  }
+
+  /** The end moves, and is kept elsewhere, at any moment of a verification. */
+  @Test
+  public void anEndKeptWhileItVerifiesIsNoBreak() {
+    LedgerAnchors busy =
+        new LedgerAnchors(ANCHORS.toString(), chain, json, Clock.systemUTC()) {
+          @Override
+          List<LedgerVerification.Held> held() {
+            Map<String, Object> list = Map.of("name", "Meanwhile", "members", List.of());
+            send(WARDEN, "PUT", "/api/people/groups/lists/meanwhile-" + end(), list).is(200);
+            tell();
+            return super.held();
+          }
+        };
+    LedgerVerification.Verified said = new LedgerVerification(chain, seal, busy).verify(null);
+    assertTrue(said.whole(), said.toString());
   }
 
   @Test

@@ -202,7 +202,13 @@ public class ServiceTroubleTest extends ServicesCase {
     for (int i = 0; i < many; i++) {
       ids.add(of(make).make(HOST, meetingOf("Away " + i, Map.of("waiting-room", "off"))));
     }
-    untilNone("all of them", () -> (int) ids.stream().filter(id -> !isHere(id)).count());
+    List<String> awaited = new ArrayList<>(ids);
+    untilNone(
+        "all of them",
+        () -> {
+          awaited.removeIf(this::isHere);
+          return awaited.size();
+        });
     long before = lastChange(make, ids);
     int tooMany = of(make).tooMany();
     of(make).faults().away = true;

@@ -248,6 +248,16 @@ public class AddressSourceTest extends ServerTest {
     calendars.put("/two.ics", calendar(second));
     post(WARDEN, "/api/calendars/" + one + "/reading", null).is(204);
     until("it is gone in both", () -> found("Kayak") == 0);
+    // gone first in the one that did not bring it
+    calendars.put("/one.ics", calendar(shared, first));
+    until("the first has it once more", () -> found("Kayak") == 1);
+    calendars.put("/two.ics", calendar(shared, event("own@two", "Slipfive")));
+    until("the second has it as well", () -> found("Slipfive") == 1);
+    calendars.put("/two.ics", calendar(event("own@two", "Slipsix")));
+    until("the second has let it go", () -> found("Slipsix") == 1);
+    assertEquals(found("Kayak"), 1, "the first holds it still");
+    calendars.put("/one.ics", calendar(first));
+    until("it is gone in both, one after the other", () -> found("Kayak") == 0);
     // a calendar that is read no more leaves what another holds to that one
     calendars.put("/one.ics", calendar(shared, first));
     post(WARDEN, "/api/calendars/" + one + "/reading", null).is(204);

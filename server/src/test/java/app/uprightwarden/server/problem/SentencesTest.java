@@ -1,0 +1,223 @@
+package app.uprightwarden.server.problem;
+
+import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertFalse;
+import static org.testng.Assert.assertTrue;
+
+import app.uprightwarden.core.audit.Auditor;
+import app.uprightwarden.core.audit.Check;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+import org.testng.annotations.DataProvider;
+import org.testng.annotations.Test;
+
+/** What the server says in other languages: all of it, with all that is in it. */
+public class SentencesTest {
+  private static final Path SERVER =
+      Path.of("src/main/java/app/uprightwarden/server").toAbsolutePath();
+  private static final Path CORE =
+      Path.of("../core/src/main/java/app/uprightwarden/core").toAbsolutePath().normalize();
+
+  /** What no page shows and no letter has: protocols, the demo, starting up; printed pages. */
+  private static final List<String> NOT_SAID =
+      List.of(
+          "access/SecondFactor",
+          "bridge/SignedTelling",
+          "bridge/standin/",
+          "calendars/Recognised",
+          "demo/",
+          "floor/FloorFiles",
+          "ledger/LedgerAnchors",
+          "limits/TrustedProxies",
+          "limits/WithBody",
+          "persistence/",
+          "print/",
+          "reports/Evidence",
+          "reports/Sarif",
+          "schema/OpenApi",
+          "scim/",
+          "services/AdapterCheck",
+          "vault/KeyFile",
+          "OpenApiConfig",
+          "DeadlockRetry");
+
+  /** Declared things have their German in the catalogue's bundle, and these the findings' own. */
+  private static final List<String> DECLARED =
+      List.of(
+          "audit/",
+          "control/",
+          "door/",
+          "drafting/RegisterIndex",
+          "exposure/EntryTable",
+          "meeting/",
+          "people/",
+          "remedy/",
+          "rulebook/Level",
+          "rulebook/TraceStep",
+          "session/SessionBook");
+
+  private static final Set<String> NO_WORDS_OF_OURS =
+      Set.of(
+          "Bearer {}",
+          "Basic {}",
+          "upright warden",
+          "Upright Warden",
+          "a text cannot fail to be read");
+
+  private static Map<String, String> spoken() throws IOException {
+    Map<String, String> all = new LinkedHashMap<>(SourceTexts.of(SERVER, NOT_SAID));
+    SourceTexts.of(CORE, DECLARED).forEach(all::putIfAbsent);
+    NO_WORDS_OF_OURS.forEach(all::remove);
+    return all;
+  }
+
+  @DataProvider
+  public Object[][] others() {
+    return Languages.ALL.stream()
+        .filter(language -> !language.equals(Locale.ENGLISH))
+        .map(language -> new Object[] {language})
+        .toArray(Object[][]::new);
+  }
+
+  @Test(dataProvider = "others")
+  public void everySentenceOfTheSourcesIsThere(Locale language) throws IOException {
+    Map<String, String> texts = Sentences.texts(language);
+    List<String> missing = new ArrayList<>();
+    spoken()
+        .forEach(
+            (text, file) -> {
+              if (!texts.containsKey(text) && !texts.containsKey(text + ":")) {
+                missing.add(file + ": " + text);
+              }
+            });
+    assertEquals(missing, List.of(), String.join("\n", missing));
+  }
+
+  @Test(dataProvider = "others")
+  public void noneIsThereThatNobodySays(Locale language) throws IOException {
+    Set<String> said = new HashSet<>(spoken().keySet());
+    StringBuilder sources = new StringBuilder();
+    for (Path base : List.of(SERVER, CORE)) {
+      try (Stream<Path> files = Files.walk(base)) {
+        for (Path file : files.filter(f -> f.toString().endsWith(".java")).toList()) {
+          sources.append(Files.readString(file));
+        }
+      }
+    }
+    List<String> unused =
+        Sentences.texts(language).keySet().stream()
+            .filter(text -> !said.contains(text))
+            // a label has its colon in the bundle alone
+            .filter(text -> !text.endsWith(":") || sources.indexOf('"' + cut(text) + '"') < 0)
+            .filter(text -> sources.indexOf('"' + text + '"') < 0)
+            .filter(text -> !text.contains("{}") || sources.indexOf(text.replace("{}", "")) < 0)
+            .toList();
+    assertEquals(unused, List.of(), String.join("\n", unused));
+  }
+
+  private static String cut(String label) {
+    return label.substring(0, label.length() - 1);
+  }
+
+  @Test(dataProvider = "others")
+  public void valuesGoWhereTheyBelong(Locale language) {
+    List<String> faults = new ArrayList<>();
+    Sentences.texts(language)
+        .forEach(
+            (english, other) -> {
+              int places = english.split("\\{}", -1).length - 1;
+              Set<Integer> used = new TreeSet<>();
+              Pattern.compile("\\{(\\d+)!?}")
+                  .matcher(other)
+                  .results()
+                  .forEach(place -> used.add(Integer.parseInt(place.group(1))));
+              boolean isPlain = !Pattern.compile("\\{}|\\{(?!\\d+!?})").matcher(other).find();
+              if (!isPlain || used.stream().anyMatch(n -> n < 1 || n > places)) {
+                faults.add(english + " → " + other);
+              }
+            });
+    assertEquals(faults, List.of(), String.join("\n", faults));
+  }
+
+  @DataProvider
+  public static Object[][] german() {
+    return new Object[][] {
+      {"Some values are wrong.", "Einige Werte sind falsch."},
+      {"There is no audit 7 for you.", "Ein Audit 7 gibt es für Sie nicht."},
+      // a number, and what is counted beside it
+      {
+        "2 meetings refer to it. Take it out of those first. Nothing was changed.",
+        "2 Besprechungen beziehen sich darauf. Nehmen Sie es dort zuerst heraus. Nichts wurde"
+            + " geändert."
+      },
+      // what stands within is of ours too, and what people wrote stays theirs
+      {
+        "Waiting room may be no looser than “members” in this session. A warden can allow it for"
+            + " this session.",
+        "Warteraum darf in dieser Sitzung nicht lockerer sein als „Mitglieder“. Eine Aufsicht kann"
+            + " es für diese Sitzung erlauben."
+      },
+      {
+        "There is a draft “Some values are wrong.” already. Choose another name.",
+        "Einen Entwurf „Some values are wrong.“ gibt es schon. Wählen Sie einen anderen Namen."
+      },
+      {
+        "The password is guessed too easily; four words that do not belong together make a good"
+            + " one. Nothing was changed.",
+        "Das Kennwort ist zu leicht zu erraten; vier Wörter, die nicht zusammengehören, ergeben ein"
+            + " gutes. Nichts wurde geändert."
+      },
+      // several in a row, and lines of a letter
+      {
+        "There is no such request. Some values are wrong.",
+        "Diese Anfrage gibt es nicht. Einige Werte sind falsch."
+      },
+      {
+        "A reminder: nobody has answered this yet.\n\n1. Endless\n   Proposed: Chat: off\n",
+        "Eine Erinnerung: darauf hat noch niemand geantwortet.\n\n1. Endless\n   Vorgeschlagen: Chat:"
+            + " off\n"
+      },
+      {"Storm call, outer channel", "Storm call, outer channel"},
+      {"", ""},
+      {" \n ", " \n "},
+    };
+  }
+
+  @Test(dataProvider = "german")
+  public void aSentenceIsFoundAgainByWhatItSays(String english, String german) {
+    assertEquals(Sentences.said(english, Locale.GERMAN), german);
+    assertEquals(Sentences.said(english, Locale.ENGLISH), english);
+    assertEquals(Sentences.said(english, Locale.FRENCH), english);
+  }
+
+  @Test
+  public void longOnesAndThoseThatPretendAreReadInOneGo() {
+    String long_ = "x was set to “" + "”; the rule says “".repeat(200);
+    assertTrue(Sentences.said(long_, Locale.GERMAN).startsWith("x "));
+    String letter = "Some values are wrong.\n".repeat(1000);
+    assertEquals(Sentences.said(letter, Locale.GERMAN), "Einige Werte sind falsch.\n".repeat(1000));
+    String nested = "The calendar ".repeat(300) + ".";
+    assertFalse(Sentences.said(nested, Locale.GERMAN).isEmpty());
+  }
+
+  @Test
+  public void sourcesAreReadAsTheCompilerReadsThem() throws IOException {
+    Map<String, String> found = SourceTexts.of(SERVER, List.of());
+    assertTrue(found.containsKey("There is no audit {} for you."));
+    assertTrue(found.values().stream().anyMatch(file -> file.startsWith("demo/")));
+    for (Check check : Auditor.catalogue()) {
+      assertFalse(found.containsKey(check.title()), check.id());
+    }
+  }
+}
