@@ -222,6 +222,35 @@ final class Browser implements AutoCloseable {
     keys(Keys.ENTER);
   }
 
+  /**
+   * Chooses in the menu of a row, by keys.
+   *
+   * @param row what the row is of, as its menu is named after it
+   */
+  void choose(String row, String name) {
+    tabTo("[data-row-menu][aria-label*='" + row + "']");
+    keys(Keys.ENTER);
+    until("the menu has the focus", d -> !all("[role=menu]:focus").isEmpty());
+    until(
+        name + " in the menu",
+        d -> {
+          List<WebElement> acts = all("[role=menuitem]");
+          String marked = "data-headlessui-state";
+          for (WebElement act : acts) {
+            if ("active".equals(act.getDomAttribute(marked))) {
+              if (act.getText().strip().equals(name)) {
+                return true;
+              }
+              boolean isLast = act.equals(acts.get(acts.size() - 1));
+              keys(isLast ? Keys.HOME : Keys.ARROW_DOWN);
+              return false;
+            }
+          }
+          return false;
+        });
+    keys(Keys.ENTER);
+  }
+
   private boolean walkTo(String name) {
     for (int i = 0; i < 150; i++) {
       if (focused().strip().equals(name)) {

@@ -64,8 +64,7 @@ public class UnitJourneyTest extends Journey {
       theirs.until("the wall", t -> t.getCurrentUrl().contains("/audit"));
       theirs.sees("Audit now");
 
-      browser.tabTo("section[aria-labelledby=deputies] td button");
-      browser.keys(Keys.ENTER);
+      browser.choose("Okafor", "End it");
       browser.sees("Nobody stands in for anybody.");
       comeBack(theirs);
       theirs.sees("From now on you see what a host sees.");
