@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
+import { useMediaQuery } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, take } from '@/api/client'
@@ -29,6 +30,8 @@ const { data, error, refetch } = useQuery({
   query: () => take(api.GET('/api/floor/sessions')),
 })
 const { now } = useNow()
+/** There is no room for a column of alerts: they stand under the title. */
+const phone = useMediaQuery('(width <= 600px)')
 const running = computed(() =>
   [...(data.value?.running ?? [])].sort(
     (a, b) => b.worst - a.worst || b.door - a.door || a.starts.localeCompare(b.starts),
@@ -120,7 +123,7 @@ function acts(s: Row): RowAct[] {
           <col class="w-24 narrow:!w-auto" />
           <col class="w-24 narrow:!w-auto" />
           <col class="w-44 narrow:!w-auto" />
-          <col class="w-40 narrow:!w-auto" />
+          <col v-if="!phone" class="w-40 narrow:!w-auto" />
           <col class="w-12 narrow:!w-auto" />
         </colgroup>
         <thead>
@@ -132,7 +135,7 @@ function acts(s: Row): RowAct[] {
             <th scope="col" class="text-right">{{ t('floor.inside') }}</th>
             <th scope="col" class="!pr-5 text-right narrow:hidden">{{ t('floor.out') }}</th>
             <th scope="col" class="narrow:hidden">{{ t('floor.door') }}</th>
-            <th scope="col">{{ t('floor.alerts') }}</th>
+            <th v-if="!phone" scope="col">{{ t('floor.alerts') }}</th>
             <th scope="col">
               <span class="hidden-label">{{ t('shell.acts') }}</span>
             </th>
@@ -149,6 +152,9 @@ function acts(s: Row): RowAct[] {
                   s.title
                 }}</RouterLink>
                 <span v-if="s.practice" class="ml-2 text-soft">{{ t('floor.practice') }}</span>
+                <span v-if="s.pending && phone" class="flex items-center gap-2">
+                  <TallyMark :severity="s.worst" /> {{ counted(s.pending, 'alert') }}
+                </span>
               </td>
               <td class="value truncate narrow:hidden">{{ s.host.split('@')[0] }}</td>
               <td class="value">
@@ -178,10 +184,9 @@ function acts(s: Row): RowAct[] {
                   <span v-if="!s.hostsIn" class="text-rust">{{ t('floor.noHost') }}</span>
                 </template>
               </td>
-              <td>
+              <td v-if="!phone">
                 <span v-if="s.pending" class="inline-flex items-center gap-2">
-                  <TallyMark :severity="s.worst" /> {{ s.pending }}
-                  {{ s.pending === 1 ? t('floor.alert') : t('floor.alerts2') }}
+                  <TallyMark :severity="s.worst" /> {{ counted(s.pending, 'alert') }}
                 </span>
               </td>
               <td class="!pr-4 text-right"><RowMenu :of="s.title" :acts="acts(s)" /></td>

@@ -2,17 +2,29 @@
 import { t } from '@/wording'
 import { who } from '@/shell/who'
 import { computed } from 'vue'
+import { useCatalogue, useOrganisation } from '@/api/catalogue'
 import type { LedgerEntry } from '@/api/schema'
 import { fullTime } from '@/shell/times'
-import { actWords, askedIn, changedBy, objectWords } from './ledger'
+import type { Meaning } from './fields'
+import { actWords, askedIn, changedBy, objectWords, titleWords } from './ledger'
 
 /** One entry, with what was asked and what changed before and after. */
 const props = defineProps<{ entry: LedgerEntry }>()
 const emit = defineEmits<{ close: []; history: [object: string, id: string] }>()
 
 const most = 40
-const changed = computed(() => changedBy(props.entry))
-const asked = computed(() => askedIn(props.entry))
+const { controls, checkTitle } = useCatalogue()
+const { unitName, kindName } = useOrganisation()
+const meaning: Meaning = {
+  control: (id) => controls.value.get(id),
+  check: checkTitle,
+  unit: unitName,
+  kind: kindName,
+}
+const changed = computed(() => changedBy(props.entry, meaning))
+const asked = computed(() => askedIn(props.entry, meaning))
+const sort = computed(() => objectWords(props.entry.object))
+const title = computed(() => titleWords(props.entry))
 const via: Record<string, string> = {
   session: t('ledger.signedInHere'),
   token: t('ledger.byAnAccessToken'),
@@ -45,20 +57,23 @@ const via: Record<string, string> = {
       </dd>
       <dt class="text-soft">{{ t('ledger.what') }}</dt>
       <dd>
-        {{ objectWords(entry.object) }} <span class="value">{{ entry.objectId }}</span>
+        <template v-if="!title.startsWith(sort)">{{ sort }}</template>
+        <strong class="font-semibold" :title="entry.objectId">{{ title }}</strong>
       </dd>
     </dl>
     <section v-for="thing in changed.slice(0, most)" :key="thing.object + thing.id" class="mt-4">
       <div class="flex items-baseline justify-between gap-2 border-b border-line pb-1">
-        <h3 class="head truncate" :title="thing.title">{{ thing.title || thing.id }}</h3>
+        <h3 class="head truncate" :title="thing.title">
+          {{ titleWords({ object: thing.object, objectId: thing.id, title: thing.title }) }}
+        </h3>
         <button class="link shrink-0" @click="emit('history', thing.object, thing.id)">
           {{ t('ledger.itsHistory') }}
         </button>
       </div>
-      <p v-if="!thing.lines.length" class="mt-1 text-soft">
+      <p v-if="!thing.lines.length && !asked.length" class="mt-1 text-soft">
         {{ t('ledger.changedNotKeptInFull') }}
       </p>
-      <table v-else class="grid-lines w-full table-fixed">
+      <table v-else-if="thing.lines.length" class="grid-lines w-full table-fixed">
         <thead>
           <tr>
             <th scope="col" class="w-1/3">{{ t('ledger.value') }}</th>
@@ -69,8 +84,8 @@ const via: Record<string, string> = {
         <tbody>
           <tr v-for="line in thing.lines" :key="line.name">
             <td class="break-words">{{ line.name }}</td>
-            <td class="value break-words text-soft">{{ line.before || '–' }}</td>
-            <td class="value break-words">{{ line.after || '–' }}</td>
+            <td class="break-words text-soft" dir="auto">{{ line.before || '–' }}</td>
+            <td class="break-words" dir="auto">{{ line.after || '–' }}</td>
           </tr>
         </tbody>
       </table>
@@ -87,7 +102,7 @@ const via: Record<string, string> = {
           class="border-b border-hair py-0.5"
         >
           <dt class="inline text-soft">{{ line.name }}</dt>
-          <dd class="value ml-2 inline break-words">{{ line.after }}</dd>
+          <dd class="ml-2 inline break-words" dir="auto">{{ line.after }}</dd>
         </div>
       </dl>
     </section>

@@ -16,7 +16,7 @@ import { useRows } from '@/shell/rows'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
 import EntryDrawer from './EntryDrawer.vue'
-import { actWords, objectWords } from './ledger'
+import { actWords, objectWords, titleWords } from './ledger'
 
 /** Who did what, when and from where; every entry chained to the last. */
 const size = 100
@@ -72,6 +72,12 @@ async function verify() {
   }
 }
 const file = (as: string) => `/api/ledger/file?${new URLSearchParams({ as, ...filter.value })}`
+/** Whose history it is: by the title that its newest entry knows. */
+const whose = computed(
+  () =>
+    data.value?.items.find((e) => e.title && e.objectId === query('objectId'))?.title ??
+    query('objectId'),
+)
 const isNarrowed = computed(() => Object.keys(filter.value).length > 0)
 const { cursor, look } = useRows({
   name: 'entry',
@@ -146,7 +152,7 @@ function acts(e: LedgerEntry): RowAct[] {
         class="flex shrink-0 gap-2 border-b border-hair px-5 py-1.5 text-soft"
       >
         {{ t('ledger.theHistoryOfQuery', { query: objectWords(query('object')) }) }}
-        <strong class="value text-ink">{{ query('objectId') }}</strong>
+        <strong class="text-ink" :title="query('objectId')">{{ whose }}</strong>
         <button class="link" @click="narrow({ object: undefined, objectId: undefined })">
           {{ t('shell.showAllAgain') }}
         </button>
@@ -238,7 +244,7 @@ function acts(e: LedgerEntry): RowAct[] {
               <td class="truncate" :title="who(e.who)">{{ who(e.who) }}</td>
               <td class="truncate">{{ actWords(e.act) }}</td>
               <td class="truncate" :title="`${objectWords(e.object)} ${e.objectId}`">
-                {{ e.title || e.objectId || objectWords(e.object) }}
+                {{ titleWords(e) }}
               </td>
               <td v-if="!entry" class="value truncate text-soft">
                 {{ e.via === 'background' ? t('ledger.itself') : e.address }}

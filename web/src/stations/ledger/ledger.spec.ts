@@ -1,11 +1,17 @@
 // @vitest-environment happy-dom
 import { flushPromises } from '@vue/test-utils'
 import { readFileSync } from 'node:fs'
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import type { LedgerEntry } from '@/api/schema'
-import { mounted } from '@/testing/mounting'
+import { catalogue, mounted } from '@/testing/mounting'
 import EntryDrawer from './EntryDrawer.vue'
-import { actWords, hasWords, askedIn, changedBy, linesOf } from './ledger'
+import type { Meaning } from './fields'
+import { actWords, askedIn, changedBy, hasWords, linesOf, titleWords } from './ledger'
+
+vi.mock('@/api/client', async (original) => {
+  const api = { GET: async () => ({ data: undefined, response: { ok: true } }) }
+  return { ...(await original<object>()), api }
+})
 
 const entry = (details: unknown): LedgerEntry =>
   ({
@@ -50,8 +56,8 @@ describe('before and after', () => {
         { title: 'A', controls: { chat: 'off', regions: ['GB', 'IE'] }, room: 'loft' },
       ),
     ).toEqual([
-      { name: 'controls chat', before: 'always', after: 'off' },
-      { name: 'controls regions', before: '["GB"]', after: '["GB","IE"]' },
+      { name: 'chat', before: 'always', after: 'off' },
+      { name: 'regions', before: 'GB', after: 'GB, IE' },
       { name: 'room', before: '', after: 'loft' },
     ])
     expect(linesOf(undefined, null)).toEqual([])
@@ -69,9 +75,80 @@ describe('before and after', () => {
       ['m-1', 1],
       ['m-2', 0],
     ])
-    expect(askedIn(one).map((l) => l.name)).toEqual(['version', 'controls chat'])
+    expect(askedIn(one).map((l) => l.name)).toEqual(['chat'])
     expect(changedBy(entry({}))).toEqual([])
     expect(askedIn(entry({}))).toEqual([])
+  })
+})
+
+describe('what stands in an entry', () => {
+  const of: Meaning = {
+    control: (id) => catalogue.controls.find((c) => c.id === id),
+    check: (id) => (id === 'off-fix' ? 'Other than fixed' : id),
+    unit: (id) => (id === 'pilotage' ? 'Pilotage' : ''),
+    kind: (id) => (id === 'hearing' ? 'Public hearing' : ''),
+  }
+  it('is called what people call it', () => {
+    const rule = (value: string) => ({ mode: 'bound', start: value, limit: value })
+    expect(
+      linesOf(
+        { 'kind:hearing': { 'lobby-bypass': rule('named') } },
+        { 'kind:hearing': { 'lobby-bypass': rule('hosts') } },
+        of,
+      ),
+    ).toEqual([
+      { name: 'Public hearing · Lobby bypass · by default', before: 'by name', after: 'hosts' },
+      { name: 'Public hearing · Lobby bypass · limit', before: 'by name', after: 'hosts' },
+    ])
+    expect(
+      linesOf({ unit: null, controls: {} }, { unit: 'pilotage', controls: { chat: 'off' } }, of),
+    ).toEqual([
+      { name: 'unit', before: '', after: 'Pilotage' },
+      { name: 'Chat', before: '', after: 'off' },
+    ])
+    const targets = [
+      { meeting: 'm-1', check: 'off-fix' },
+      { meeting: 'm-2', check: null },
+    ]
+    expect(
+      askedIn(entry({ asked: { targets, isWhole: false, start: '2027-03-01T10:00' } }), of),
+    ).toEqual([
+      {
+        name: 'of what',
+        before: '',
+        after: 'meeting m-1, check Other than fixed; meeting m-2',
+      },
+      { name: 'is whole', before: '', after: 'no' },
+      { name: 'start', before: '', after: '2027-03-01 10:00' },
+    ])
+  })
+  it('is told once: edits by what came of them, and what programs tell each other not at all', () => {
+    const edits = [{ layer: 'organisation', control: 'chat' }]
+    const asked = { version: 3, key: 'f0', edits }
+    expect(askedIn(entry({ asked }), of).map((l) => l.after)).toEqual([
+      'layer Organisation, control Chat',
+    ])
+    const changed = [{ object: 'draft', id: '2', title: 'Winter', before: {}, after: {} }]
+    expect(askedIn(entry({ asked, changed }), of)).toEqual([])
+  })
+})
+
+describe('what an entry is about', () => {
+  const title = (object: string, objectId: string, words: string) =>
+    titleWords({ object, objectId, title: words })
+  it('is said by its title, or as so many, or by its number', () => {
+    expect(title('meeting', 'm-1', 'Hearing')).toBe('Hearing')
+    expect(title('meeting', '', '22 changed')).toBe('22 meetings')
+    expect(title('person', '', '1 changed')).toBe('1 person')
+    expect(title('house', '', '68 changed')).toBe('68 at once')
+    expect(title('audit', '10', 'audit 10')).toBe('audit 10')
+    expect(title('draft', '2', '')).toBe('draft 2')
+    expect(title('account', 'a@x.example', '')).toBe('a@x.example')
+  })
+  it('is not said by an id that nobody would say', () => {
+    expect(title('session', 's-d646ed10-5cdd-4633-9b1e-b7fb249dc9ec', '')).toBe('session')
+    expect(title('feed', 'Zk3vJ8aQpLw0Yt7rNe5bXm2cUh9sGd4f', '')).toBe('feed')
+    expect(title('draft', '', '')).toBe('draft')
   })
 })
 

@@ -1,5 +1,7 @@
-import { t } from '@/wording'
 import type { LedgerEntry } from '@/api/schema'
+import { counted } from '@/shell/counted'
+import { t } from '@/wording'
+import { fieldWords, none, valueWords, type Meaning } from './fields'
 
 /** Acts in words; what is not here is read from its name. */
 const acts: Record<string, string> = {
@@ -194,6 +196,24 @@ const objects: Record<string, string> = {
 /** What an act was done to, by the sort of thing it is. */
 export const objectWords = (object: string) => objects[object] ?? object
 
+/**
+ * What an entry is about, as people call it: by its title, as so many at once, or by the number of
+ * its sort. An id that nobody would say is left out.
+ */
+export function titleWords(entry: Pick<LedgerEntry, 'object' | 'objectId' | 'title'>): string {
+  const sort = objectWords(entry.object)
+  const [, many] = /^(\d+) changed$/.exec(entry.title) ?? []
+  if (many && entry.object === 'meeting') return counted(Number(many), 'meeting')
+  if (many && entry.object === 'person') return counted(Number(many), 'person')
+  if (many) return t('ledger.atOnce', { n: many })
+  const [, number] = /^(?:audit|edition) (\d+)$/.exec(entry.title) ?? []
+  if (number) return `${sort} ${number}`
+  if (entry.title) return entry.title
+  if (/^\d+$/.test(entry.objectId)) return `${sort} ${entry.objectId}`
+  const isSaid = entry.objectId && !/[0-9a-f]{8}-|^[\w-]{20,}$/.test(entry.objectId)
+  return isSaid ? entry.objectId : sort
+}
+
 /** One value that changed. */
 export interface Line {
   name: string
@@ -201,24 +221,28 @@ export interface Line {
   after: string
 }
 
-const text = (value: unknown): string =>
-  value === null || value === undefined
-    ? ''
-    : typeof value === 'object'
-      ? JSON.stringify(value)
-      : String(value)
-
 /** Before and after, a line a value; what is nested is named with its path. */
-export function linesOf(before: unknown, after: unknown, path = ''): Line[] {
+export function linesOf(
+  before: unknown,
+  after: unknown,
+  of: Meaning = none,
+  path: string[] = [],
+): Line[] {
   const isMap = (v: unknown) => typeof v === 'object' && v !== null && !Array.isArray(v)
   if (!isMap(before) && !isMap(after)) {
-    const line = { name: path || t('ledger.all'), before: text(before), after: text(after) }
-    return line.before === line.after ? [] : [line]
+    if (JSON.stringify(before ?? null) === JSON.stringify(after ?? null)) return []
+    return [
+      {
+        name: fieldWords(path, of) || t('ledger.all'),
+        before: valueWords(path, before, of),
+        after: valueWords(path, after, of),
+      },
+    ]
   }
   const was = (isMap(before) ? before : {}) as Record<string, unknown>
   const is = (isMap(after) ? after : {}) as Record<string, unknown>
   return [...new Set([...Object.keys(was), ...Object.keys(is)])].flatMap((key) =>
-    linesOf(was[key], is[key], path ? `${path} ${key}` : key),
+    linesOf(was[key], is[key], of, [...path, key]),
   )
 }
 
@@ -231,7 +255,7 @@ export interface ChangedThing {
 }
 
 /** What an entry changed, thing by thing. */
-export function changedBy(entry: LedgerEntry): ChangedThing[] {
+export function changedBy(entry: LedgerEntry, of: Meaning = none): ChangedThing[] {
   const details = entry.details as unknown as {
     changed?: { object: string; id: string; title: string; before?: unknown; after?: unknown }[]
   }
@@ -239,12 +263,21 @@ export function changedBy(entry: LedgerEntry): ChangedThing[] {
     object: c.object,
     id: c.id,
     title: c.title,
-    lines: linesOf(c.before, c.after),
+    lines: linesOf(c.before, c.after, of),
   }))
 }
 
-/** What was asked, a line a value. */
-export function askedIn(entry: LedgerEntry): Line[] {
-  const details = entry.details as unknown as { asked?: unknown }
-  return linesOf(undefined, details.asked).filter((line) => line.after !== '')
+/** What programs tell each other, and nobody else. */
+const BETWEEN_PROGRAMS = new Set(['version', 'key', 'code'])
+
+/** What was asked, a line a value; of edits what came of them, where the entry has it. */
+export function askedIn(entry: LedgerEntry, of: Meaning = none): Line[] {
+  const { asked, changed } = entry.details as unknown as { asked?: unknown; changed?: unknown[] }
+  if (typeof asked !== 'object' || asked === null) {
+    return linesOf(undefined, asked, of).filter((line) => line.after !== '')
+  }
+  const kept = Object.entries(asked).filter(
+    ([name]) => !BETWEEN_PROGRAMS.has(name) && !(name === 'edits' && changed?.length),
+  )
+  return linesOf(undefined, Object.fromEntries(kept), of).filter((line) => line.after !== '')
 }

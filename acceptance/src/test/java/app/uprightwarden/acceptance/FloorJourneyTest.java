@@ -2,6 +2,8 @@ package app.uprightwarden.acceptance;
 
 import static org.testng.Assert.assertTrue;
 
+import java.io.IOException;
+import java.util.Map;
 import org.testng.annotations.Test;
 
 /** A session with a stranger in it, from the first alert to a draft of the rulebook. */
@@ -9,6 +11,12 @@ public class FloorJourneyTest extends Journey {
 
   public FloorJourneyTest() {
     super("warden_floor");
+  }
+
+  /** Who waits, and for how long, is told from its start. */
+  @Override
+  RunningWarden begin(String schema) throws IOException, InterruptedException {
+    return RunningWarden.startAnew(schema, Map.of());
   }
 
   @Test

@@ -21,7 +21,12 @@ abstract class Journey {
 
   @BeforeClass
   public void start() throws IOException, InterruptedException {
-    warden = RunningWarden.start(database);
+    warden = begin(database);
+  }
+
+  /** How it is started: with the demo as it was loaded once for all, where nothing else is said. */
+  RunningWarden begin(String schema) throws IOException, InterruptedException {
+    return RunningWarden.start(schema);
   }
 
   @AfterClass(alwaysRun = true)

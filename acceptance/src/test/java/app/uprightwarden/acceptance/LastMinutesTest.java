@@ -53,7 +53,7 @@ public class LastMinutesTest {
           exchange.close();
         });
     receiver.start();
-    warden = RunningWarden.start(SCHEMA, Map.of("WARDEN_SERVICES_LOCAL", "true"));
+    warden = RunningWarden.startAnew(SCHEMA, Map.of("WARDEN_SERVICES_LOCAL", "true"));
     try (Connection connection = connect()) {
       Tokens.issue(connection, TOKEN);
     }

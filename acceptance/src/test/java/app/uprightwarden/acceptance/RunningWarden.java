@@ -32,49 +32,39 @@ final class RunningWarden implements AutoCloseable {
   }
 
   /**
-   * Starts it with the demo organisation.
+   * Starts it with the demo organisation, as it was loaded once for all.
    *
    * @param schema name of the database schema, made if it is not there
    */
   static RunningWarden start(String schema) throws IOException, InterruptedException {
-    return start(schema, true, 0);
-  }
-
-  /** Starts it with the demo organisation and so many meetings of its mixture. */
-  static RunningWarden startScaled(String schema, int meetings)
-      throws IOException, InterruptedException {
-    return start(schema, true, meetings);
+    return start(schema, Map.of());
   }
 
   /** Starts it with the demo organisation and more in its environment. */
   static RunningWarden start(String schema, Map<String, String> more)
       throws IOException, InterruptedException {
-    RunningWarden warden =
-        begin(
-            schema,
-            schema,
-            true,
-            0,
-            environment("WARDEN_TEST_DB_URL").replaceAll("/warden$", "/" + schema)
-                + "?createDatabaseIfNotExist=true",
-            more);
+    UnpackedWarden.command(); // which makes the template
+    new Template(Path.of(environment("WARDEN_TEST_DIR"))).fill(schema);
+    return startAnew(schema, more);
+  }
+
+  /** Starts it with the demo organisation, loaded by this very start if it is not there yet. */
+  static RunningWarden startAnew(String schema, Map<String, String> more)
+      throws IOException, InterruptedException {
+    RunningWarden warden = begin(schema, schema, true, 0, url(schema), more);
     warden.await(PATIENCE);
     return warden;
   }
 
-  /** Starts it empty, with one account and no rulebook. */
-  static RunningWarden startEmpty(String schema) throws IOException, InterruptedException {
-    return start(schema, false, 0);
+  /** Starts it with the demo organisation and so many meetings of its mixture. */
+  static RunningWarden startScaled(String schema, int meetings)
+      throws IOException, InterruptedException {
+    return start(schema, true, meetings, url(schema));
   }
 
-  private static RunningWarden start(String schema, boolean demo, int scale)
-      throws IOException, InterruptedException {
-    return start(
-        schema,
-        demo,
-        scale,
-        environment("WARDEN_TEST_DB_URL").replaceAll("/warden$", "/" + schema)
-            + "?createDatabaseIfNotExist=true");
+  /** Starts it empty, with one account and no rulebook. */
+  static RunningWarden startEmpty(String schema) throws IOException, InterruptedException {
+    return start(schema, false, 0, url(schema));
   }
 
   /** Starts it on a database at an address of its own. */
@@ -83,6 +73,12 @@ final class RunningWarden implements AutoCloseable {
     RunningWarden warden = begin(schema, schema, demo, scale, url, Map.of());
     warden.await(scale > 0 ? PATIENCE_SCALED : PATIENCE);
     return warden;
+  }
+
+  /** Where a schema of the tests' database is, made when it is first connected to. */
+  static String url(String schema) {
+    return environment("WARDEN_TEST_DB_URL").replaceAll("/warden$", "/" + schema)
+        + "?createDatabaseIfNotExist=true";
   }
 
   /**
@@ -94,18 +90,34 @@ final class RunningWarden implements AutoCloseable {
   static RunningWarden begin(
       String schema, String name, boolean demo, int scale, String url, Map<String, String> more)
       throws IOException, InterruptedException {
-    int port = freePort();
     ProcessBuilder builder = new ProcessBuilder(UnpackedWarden.command());
-    builder.environment().put("WARDEN_DB_URL", url);
-    builder.environment().put("WARDEN_DB_USER", environment("WARDEN_TEST_DB_USER"));
-    builder.environment().put("WARDEN_DB_PASSWORD", environment("WARDEN_TEST_DB_PASSWORD"));
-    builder.environment().put("WARDEN_PORT", Integer.toString(port));
-    builder.environment().put("WARDEN_DEMO", Boolean.toString(demo));
     builder.environment().put("WARDEN_SCALE", Integer.toString(scale));
     String page = System.getProperty("warden.audit.page");
     if (page != null) {
       builder.environment().put("WARDEN_AUDIT_PAGE", page);
     }
+    return begin(builder, schema, name, demo, url, more);
+  }
+
+  /** Begins it with the demo organisation by a command of one's own. */
+  static RunningWarden begin(String schema, ProcessBuilder command, String url) throws IOException {
+    return begin(command, schema, schema, true, url, Map.of());
+  }
+
+  private static RunningWarden begin(
+      ProcessBuilder builder,
+      String schema,
+      String name,
+      boolean demo,
+      String url,
+      Map<String, String> more)
+      throws IOException {
+    int port = freePort();
+    builder.environment().put("WARDEN_DB_URL", url);
+    builder.environment().put("WARDEN_DB_USER", environment("WARDEN_TEST_DB_USER"));
+    builder.environment().put("WARDEN_DB_PASSWORD", environment("WARDEN_TEST_DB_PASSWORD"));
+    builder.environment().put("WARDEN_PORT", Integer.toString(port));
+    builder.environment().put("WARDEN_DEMO", Boolean.toString(demo));
     Path directory = Path.of(environment("WARDEN_TEST_DIR"));
     builder.environment().put("WARDEN_SECRET_FILE", directory.resolve(schema + ".key").toString());
     Path account = directory.resolve(schema + ".account");
@@ -135,8 +147,10 @@ final class RunningWarden implements AutoCloseable {
           return;
         }
       } catch (IOException e) {
-        TimeUnit.MILLISECONDS.sleep(200); // not listening yet
+        // not listening yet
       }
+      // asked without a pause, it would have half of the machine for its answers
+      TimeUnit.MILLISECONDS.sleep(200);
     }
     close();
     throw new IllegalStateException(

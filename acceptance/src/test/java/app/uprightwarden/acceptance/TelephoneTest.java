@@ -2,7 +2,9 @@ package app.uprightwarden.acceptance;
 
 import static org.testng.Assert.assertTrue;
 
+import java.io.IOException;
 import java.util.List;
+import java.util.Map;
 import org.openqa.selenium.WebElement;
 import org.testng.annotations.Test;
 
@@ -13,6 +15,12 @@ public class TelephoneTest extends Journey {
 
   public TelephoneTest() {
     super("warden_telephone");
+  }
+
+  /** Who waits, and for how long, is told from its start. */
+  @Override
+  RunningWarden begin(String schema) throws IOException, InterruptedException {
+    return RunningWarden.startAnew(schema, Map.of());
   }
 
   @Test

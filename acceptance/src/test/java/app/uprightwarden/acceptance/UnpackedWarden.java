@@ -33,16 +33,7 @@ final class UnpackedWarden {
                 StandardOpenOption.WRITE);
         FileLock lock = channel.lock()) {
       if (lock.isValid() && !Files.exists(archive)) {
-        run(
-            List.of(
-                "java",
-                "-Djarmode=tools",
-                "-jar",
-                packed.toString(),
-                "extract",
-                "--force",
-                "--destination",
-                directory.toString()));
+        unpack(packed, directory);
         train(jar, archive);
       }
     }
@@ -57,38 +48,39 @@ final class UnpackedWarden {
     return command;
   }
 
-  private static void train(Path jar, Path archive) throws IOException, InterruptedException {
-    List<String> command = new ArrayList<>(List.of("java"));
-    command.addAll(OPTIONS);
-    command.addAll(
-        List.of(
-            "-XX:ArchiveClassesAtExit=" + archive,
-            "-Dspring.context.exit=onRefresh",
-            "-jar",
-            jar.toString()));
-    run(command);
-  }
-
-  private static void run(List<String> command) throws IOException, InterruptedException {
-    ProcessBuilder builder = new ProcessBuilder(command).inheritIO();
-    builder
-        .environment()
-        .put(
-            "WARDEN_DB_URL",
-            RunningWarden.environment("WARDEN_TEST_DB_URL")
-                    .replaceAll("/warden$", "/warden_trained")
-                + "?createDatabaseIfNotExist=true");
-    builder.environment().put("WARDEN_DB_USER", RunningWarden.environment("WARDEN_TEST_DB_USER"));
-    builder
-        .environment()
-        .put("WARDEN_DB_PASSWORD", RunningWarden.environment("WARDEN_TEST_DB_PASSWORD"));
-    Path directory = Path.of(RunningWarden.environment("WARDEN_TEST_DIR"));
-    builder.environment().put("WARDEN_SECRET_FILE", directory.resolve("trained.key").toString());
-    builder.environment().put("WARDEN_PORT", Integer.toString(RunningWarden.freePort()));
-    Process process = builder.start();
+  private static void unpack(Path packed, Path directory) throws IOException, InterruptedException {
+    String to = directory.toString();
+    List<String> command = new ArrayList<>(List.of("java", "-Djarmode=tools", "-jar"));
+    command.addAll(List.of(packed.toString(), "extract", "--force", "--destination", to));
+    Process process = new ProcessBuilder(command).inheritIO().start();
     if (!process.waitFor(3, TimeUnit.MINUTES) || process.exitValue() != 0) {
       process.destroyForcibly();
       throw new IllegalStateException(command + " did not come to its end");
     }
+  }
+
+  /**
+   * One whole run with the demo organisation, and what comes of it: an archive of the classes it
+   * loaded, and its database for those that begin with the demo too.
+   */
+  private static void train(Path jar, Path archive) throws IOException, InterruptedException {
+    Path directory = Path.of(RunningWarden.environment("WARDEN_TEST_DIR"));
+    List<String> command = new ArrayList<>(List.of("java"));
+    command.addAll(OPTIONS);
+    command.addAll(
+        List.of(
+            "-XX:TieredStopAtLevel=1",
+            "-XX:ArchiveClassesAtExit=" + archive,
+            "-jar",
+            jar.toString()));
+    Template template = new Template(directory);
+    ProcessBuilder builder = new ProcessBuilder(command);
+    try (RunningWarden trained = RunningWarden.begin(template.schema(), builder, template.url())) {
+      trained.await();
+    }
+    if (!Files.exists(archive)) {
+      throw new IllegalStateException(command + " left no archive of its classes");
+    }
+    template.keep();
   }
 }

@@ -126,6 +126,7 @@ public class AccessTest extends ServerTest {
       {"DELETE", "/api/audits/1/baseline", 401, 403, 403},
       {"GET", "/api/audits/1/checks", 401, 403, 200},
       {"GET", "/api/audits/1/report?as=csv", 401, 403, 200},
+      {"GET", "/api/report-formats", 401, 403, 200},
       {"GET", "/api/audit-history/compare?earlier=1&later=2", 401, 403, 200},
       {"GET", "/api/audit-history/compare/still?earlier=1&later=2", 401, 403, 200},
       {"GET", "/api/audit-history/trends", 401, 403, 200},

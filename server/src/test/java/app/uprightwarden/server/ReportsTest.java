@@ -22,6 +22,7 @@ import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.List;
@@ -251,6 +252,25 @@ public class ReportsTest extends AuditStationTest {
     assertTrue(text(report(0, "csv")).startsWith("severity,check,meeting"));
     get(WARDEN, "/api/audits/0/report?as=docx").is(422);
     get(WARDEN, "/api/audits/999999/report?as=csv").is(404);
+  }
+
+  /** {@code TitlesAlone} is in the tests' sources alone; nothing else knows of it. */
+  @Test
+  public void aFurtherFormatIsOneFile() {
+    long id = audit(Map.of());
+    List<String> offered = new ArrayList<>();
+    for (JsonNode format : get(WARDEN, "/api/report-formats").json()) {
+      offered.add(format.get("id").stringValue() + " " + format.get("ending").stringValue());
+    }
+    assertEquals(
+        offered,
+        List.of("pdf pdf", "csv csv", "titles txt", "json json", "sarif sarif", "evidence zip"));
+    assertTrue(text(report(id, "titles")).contains("Pilot briefing"));
+    assertTrue(
+        get(WARDEN, "/api/audits/" + id + "/report?as=title")
+            .is(422)
+            .body()
+            .contains("csv, titles"));
   }
 
   /** A link that is followed says the browser's language; what was chosen stands in the cookie. */

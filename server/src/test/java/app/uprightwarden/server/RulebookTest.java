@@ -97,6 +97,17 @@ public class RulebookTest extends ServerTest {
     assertEquals(
         rule(collided.at("/draft/document"), "polls").get("start").stringValue(), "on", "kept");
     assertTrue(rule(collided.at("/draft/document"), "hand-raising") != null, "the rest went in");
+    JsonNode entry =
+        get(AUDITOR, "/api/ledger?object=draft&objectId=" + draft.get("id"))
+            .is(200)
+            .json()
+            .at("/items/0");
+    assertEquals(
+        entry.get("title").stringValue(), "Two at once", "whoever reads it knows it by name");
+    assertEquals(entry.at("/details/asked/edits").size(), 2, "what was asked");
+    JsonNode wentIn = entry.at("/details/changed/0/after/organisation");
+    assertEquals(wentIn.at("/hand-raising/start").stringValue(), "on");
+    assertFalse(wentIn.has("polls"), "what did not go in is not told as done");
 
     JsonNode settled =
         edited(

@@ -186,7 +186,7 @@ class DraftController {
       @RequestBody @Valid NewName wanted,
       @AuthenticationPrincipal SignedIn who) {
     unitDrafts.check(id, who);
-    return view(drafts.rename(id, wanted.name()));
+    return view(drafts.rename(id, wanted.name(), who));
   }
 
   @DeleteMapping("/{id}")
@@ -194,7 +194,7 @@ class DraftController {
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void discard(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
     unitDrafts.check(id, who);
-    drafts.discard(id);
+    drafts.discard(id, who);
   }
 
   /** Puts edits in, one item each; what somebody else changed meanwhile is told of. */

@@ -8,6 +8,7 @@ import app.uprightwarden.core.rulebook.Rule;
 import app.uprightwarden.core.rulebook.Rulebook;
 import app.uprightwarden.core.rulebook.Scope;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.ledger.Ledger;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.rulebook.RulebookReader;
@@ -16,10 +17,12 @@ import app.uprightwarden.server.rulebook.RulebookWriter;
 import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.stereotype.Service;
@@ -32,12 +35,19 @@ import tools.jackson.databind.json.JsonMapper;
 public class DraftService {
   private final DraftRepository drafts;
   private final RulebookService rulebook;
+  private final Ledger ledger;
   private final JsonMapper json;
   private final Clock clock;
 
-  DraftService(DraftRepository drafts, RulebookService rulebook, JsonMapper json, Clock clock) {
+  DraftService(
+      DraftRepository drafts,
+      RulebookService rulebook,
+      Ledger ledger,
+      JsonMapper json,
+      Clock clock) {
     this.drafts = drafts;
     this.rulebook = rulebook;
+    this.ledger = ledger;
     this.json = json;
     this.clock = clock;
   }
@@ -131,10 +141,16 @@ public class DraftService {
           new DraftEntity(
               free, rulebook.newest().number(), written(begun), by.email(), clock.instant());
       drafts.insert(draft);
+      noted(draft.draft(json), null, () -> Map.of("name", free), by.email());
       return draft.draft(json);
     } catch (DataIntegrityViolationException e) {
       throw nameTaken(free);
     }
+  }
+
+  private void noted(
+      Draft draft, @Nullable Supplier<?> before, @Nullable Supplier<?> after, String by) {
+    ledger.changed("draft", Long.toString(draft.id()), draft.name(), before, after, by);
   }
 
   private static ProblemException nameTaken(String name) {
@@ -143,14 +159,20 @@ public class DraftService {
   }
 
   @Transactional
-  Draft rename(long id, String name) {
+  Draft rename(long id, String name, SignedIn by) {
     DraftEntity draft = drafts.forChange(id).orElseThrow(() -> gone(id));
-    if (draft.draft(json).name().equals(name.strip())) {
+    String before = draft.draft(json).name();
+    if (before.equals(name.strip())) {
       return draft.draft(json); // a second click changes nothing, nor the version
     }
     draft.rename(name.strip());
     try {
       drafts.update(draft);
+      noted(
+          draft.draft(json),
+          () -> Map.of("name", before),
+          () -> Map.of("name", name.strip()),
+          by.email());
       return draft.draft(json);
     } catch (DataIntegrityViolationException e) {
       throw nameTaken(name.strip());
@@ -158,8 +180,11 @@ public class DraftService {
   }
 
   @Transactional
-  void discard(long id) {
-    drafts.delete(forChange(id));
+  void discard(long id, SignedIn by) {
+    DraftEntity draft = forChange(id);
+    drafts.delete(draft);
+    Draft gone = draft.draft(json);
+    noted(gone, () -> Map.of("name", gone.name()), null, by.email());
   }
 
   /**
@@ -174,37 +199,48 @@ public class DraftService {
     RulebookItems items = new RulebookItems(rulebook.parse(json.readTree(draft.document())));
     List<Collision> collisions = new ArrayList<>();
     List<Fault> faults = new ArrayList<>();
-    boolean changed = false;
+    Map<String, Map<String, @Nullable Object>> before = new LinkedHashMap<>();
+    Map<String, Map<String, @Nullable Object>> after = new LinkedHashMap<>();
     for (int i = 0; i < edits.size(); i++) {
       Edit edit = edits.get(i);
       String at = "/edits/" + i;
       RulebookItems.Place place = place(edit, at, faults);
-      Object before = item(edit, edit.before(), at + "/before", faults);
-      Object after = item(edit, edit.after(), at + "/after", faults);
+      Object seen = item(edit, edit.before(), at + "/before", faults);
+      Object wanted = item(edit, edit.after(), at + "/after", faults);
       if (place == null || !faults.isEmpty()) {
         continue;
       }
       Object stands = items.at(place);
-      if (Objects.equals(stands, after)) {
+      if (Objects.equals(stands, wanted)) {
         continue; // somebody did the same, or this is the second time
       }
-      if (!Objects.equals(stands, before)) {
+      if (!Objects.equals(stands, seen)) {
         collisions.add(
             new Collision(
                 edit.layer(), edit.control(), edit.guarantee(), edit.after(), plain(stands)));
         continue;
       }
-      items.put(place, after);
-      changed = true;
+      items.put(place, wanted);
+      before
+          .computeIfAbsent(edit.layer(), l -> new LinkedHashMap<>())
+          .putIfAbsent(place.part(), plain(stands));
+      after
+          .computeIfAbsent(edit.layer(), l -> new LinkedHashMap<>())
+          .put(place.part(), plain(wanted));
     }
     if (!faults.isEmpty()) {
       throw ProblemException.invalid("That is no rule. Nothing was changed.", faults);
     }
-    if (changed) {
+    if (!after.isEmpty()) {
       Rulebook edited = items.rulebook();
       rulebook.validate(json.valueToTree(RulebookWriter.plain(edited)));
       draft.save(draft.baseEdition(), written(edited), by.email(), clock.instant());
       drafts.update(draft);
+      noted(
+          draft.draft(json),
+          () -> before,
+          () -> after,
+          by.email()); // what went in, not what was asked
     }
     return new Outcome(draft.draft(json), collisions);
   }
@@ -263,8 +299,14 @@ public class DraftService {
             rulebook.rulebook(rulebook.edition(draft.baseEdition())),
             rulebook.parse(json.readTree(draft.document())),
             rulebook.rulebook(newest));
+    int base = draft.baseEdition();
     draft.save(newest.number(), written(merged.rulebook()), by.email(), clock.instant());
     drafts.update(draft);
+    noted(
+        draft.draft(json),
+        () -> Map.of("edition", base),
+        () -> Map.of("edition", newest.number()),
+        by.email());
     return new Outcome(draft.draft(json), merged.collisions().stream().map(Collision::of).toList());
   }
 

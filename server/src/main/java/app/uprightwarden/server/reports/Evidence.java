@@ -33,7 +33,7 @@ import tools.jackson.databind.json.JsonMapper;
  * remedies, in one archive with a checksum for each file.
  */
 @Component
-class Evidence {
+class Evidence implements ReportFormat {
   private static final Duration REMEDIES_BEFORE = Duration.ofDays(92);
 
   private final FindingQueries reading;
@@ -133,6 +133,36 @@ class Evidence {
     } catch (NoSuchAlgorithmException e) {
       throw new IllegalStateException("every Java has it", e);
     }
+  }
+
+  @Override
+  public String id() {
+    return "evidence";
+  }
+
+  @Override
+  public String title() {
+    return "Evidence for an auditor";
+  }
+
+  @Override
+  public String mediaType() {
+    return "application/zip";
+  }
+
+  @Override
+  public String ending() {
+    return "-evidence.zip";
+  }
+
+  @Override
+  public int place() {
+    return 50;
+  }
+
+  @Override
+  public void write(AuditRun run, Wish wish, OutputStream out) {
+    write(run, out);
   }
 
   void write(AuditRun run, OutputStream out) {

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.reports;
 
+import app.uprightwarden.server.audit.AuditRun;
 import app.uprightwarden.server.audit.FindingQueries;
 import app.uprightwarden.server.exchange.Tables;
 import app.uprightwarden.server.judging.FindingView;
@@ -19,7 +20,7 @@ import org.springframework.stereotype.Component;
 
 /** Findings as a table (RFC 4180), a row each, in the order in which to fix them. */
 @Component
-class FindingTable {
+class FindingTable implements ReportFormat {
   private static final List<String> COLUMNS =
       List.of(
           "severity",
@@ -44,6 +45,36 @@ class FindingTable {
 
   FindingTable(FindingQueries reading) {
     this.reading = reading;
+  }
+
+  @Override
+  public String id() {
+    return "csv";
+  }
+
+  @Override
+  public String title() {
+    return "Findings as a table";
+  }
+
+  @Override
+  public String mediaType() {
+    return "text/csv; charset=UTF-8";
+  }
+
+  @Override
+  public String ending() {
+    return ".csv";
+  }
+
+  @Override
+  public int place() {
+    return 20;
+  }
+
+  @Override
+  public void write(AuditRun run, Wish wish, OutputStream out) {
+    write(run.id(), out);
   }
 
   void write(long audit, OutputStream out) {

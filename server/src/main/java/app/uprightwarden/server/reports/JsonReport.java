@@ -11,7 +11,7 @@ import tools.jackson.databind.json.JsonMapper;
 
 /** An audit as one JSON document: the run, the counts, and every finding in fix order. */
 @Component
-class JsonReport {
+class JsonReport implements ReportFormat {
   private final FindingQueries reading;
   private final AuditCounts counts;
   private final JsonMapper json;
@@ -20,6 +20,36 @@ class JsonReport {
     this.reading = reading;
     this.counts = counts;
     this.json = json.rebuild().disable(StreamWriteFeature.AUTO_CLOSE_TARGET).build();
+  }
+
+  @Override
+  public String id() {
+    return "json";
+  }
+
+  @Override
+  public String title() {
+    return "Findings for programs";
+  }
+
+  @Override
+  public String mediaType() {
+    return "application/json";
+  }
+
+  @Override
+  public String ending() {
+    return ".json";
+  }
+
+  @Override
+  public int place() {
+    return 30;
+  }
+
+  @Override
+  public void write(AuditRun run, Wish wish, OutputStream out) {
+    write(run, out);
   }
 
   void write(AuditRun run, OutputStream out) {

@@ -29,7 +29,7 @@ import org.springframework.stereotype.Component;
 
 /** An audit on paper: a page of sentences, one of pictures, then unit by unit what is worst. */
 @Component
-class PrintedAudit {
+class PrintedAudit implements ReportFormat {
   private static final int MAX_OF_A_UNIT = 12;
   private static final int MAX_POINTS = 13;
   private static final int MAX_UNITS = 60;
@@ -55,6 +55,41 @@ class PrintedAudit {
     this.counts = counts;
     this.trends = trends;
     this.organisation = organisation;
+  }
+
+  @Override
+  public String id() {
+    return "pdf";
+  }
+
+  @Override
+  public String title() {
+    return "Report for management";
+  }
+
+  @Override
+  public String mediaType() {
+    return "application/pdf";
+  }
+
+  @Override
+  public String ending() {
+    return ".pdf";
+  }
+
+  @Override
+  public int place() {
+    return 10;
+  }
+
+  @Override
+  public List<String> papers() {
+    return List.of("a4", "letter");
+  }
+
+  @Override
+  public void write(AuditRun run, Wish wish, OutputStream out) throws IOException {
+    out.write(pdf(run, wish.paper(), wish.language()));
   }
 
   /**

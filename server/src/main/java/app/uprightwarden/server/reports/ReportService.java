@@ -12,9 +12,6 @@ import app.uprightwarden.server.jobs.Jobs;
 import app.uprightwarden.server.outbox.OutboxService;
 import app.uprightwarden.server.problem.Languages;
 import app.uprightwarden.server.problem.ProblemException;
-import java.io.IOException;
-import java.io.OutputStream;
-import java.io.UncheckedIOException;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -29,7 +26,7 @@ import org.springframework.context.annotation.Configuration;
 import org.springframework.context.event.EventListener;
 import org.springframework.transaction.support.TransactionTemplate;
 
-/** Writes reports, and sends those of scheduled audits. */
+/** Sends the reports of scheduled audits. */
 @Configuration(proxyBeanMethods = false)
 class ReportService {
   private static final Logger LOG = LoggerFactory.getLogger(ReportService.class);
@@ -42,10 +39,6 @@ class ReportService {
   private final AuditCounts counts;
   private final AuditSchedules schedules;
   private final PrintedAudit printed;
-  private final FindingTable table;
-  private final JsonReport report;
-  private final Sarif sarif;
-  private final Evidence evidence;
   private final OutboxService outbox;
   private final AccountLanguages languages;
   private final Jobs jobs;
@@ -56,10 +49,6 @@ class ReportService {
       AuditCounts counts,
       AuditSchedules schedules,
       PrintedAudit printed,
-      FindingTable table,
-      JsonReport report,
-      Sarif sarif,
-      Evidence evidence,
       OutboxService outbox,
       AccountLanguages languages,
       Jobs jobs,
@@ -68,57 +57,10 @@ class ReportService {
     this.counts = counts;
     this.schedules = schedules;
     this.printed = printed;
-    this.table = table;
-    this.report = report;
-    this.sarif = sarif;
-    this.evidence = evidence;
     this.outbox = outbox;
     this.languages = languages;
     this.jobs = jobs;
     this.transaction = transaction;
-  }
-
-  /** What a report is written as. */
-  enum Form {
-    PDF("application/pdf", ".pdf"),
-    CSV("text/csv; charset=UTF-8", ".csv"),
-    JSON("application/json", ".json"),
-    SARIF("application/sarif+json", ".sarif"),
-    EVIDENCE("application/zip", "-evidence.zip");
-
-    final String type;
-    final String ending;
-
-    Form(String type, String ending) {
-      this.type = type;
-      this.ending = ending;
-    }
-  }
-
-  static String name(AuditRun run, Form form) {
-    String which = run.state().equals("standing") ? "now" : String.valueOf(run.id());
-    return "audit-" + which + form.ending;
-  }
-
-  /**
-   * Writes a report.
-   *
-   * @param language of what is printed; files for programs are the same for all
-   */
-  void write(AuditRun run, Form form, String paper, Locale language, OutputStream out) {
-    switch (form) {
-      case PDF -> {
-        try {
-          out.write(printed.pdf(run, paper, language));
-        } catch (IOException e) {
-          throw new UncheckedIOException(e);
-        }
-      }
-      case CSV -> table.write(run.id(), out);
-      case JSON -> report.write(run, out);
-      case SARIF -> sarif.write(run, out);
-      case EVIDENCE -> evidence.write(run, out);
-    }
   }
 
   @Bean
@@ -188,8 +130,8 @@ class ReportService {
           isWhole
               ? letter.with(
                   new OutboxService.Attachment(
-                      name(run, Form.PDF),
-                      Form.PDF.type,
+                      printed.fileName(run),
+                      printed.mediaType(),
                       files.computeIfAbsent(language, in -> printed.pdf(run, paper(run), in))))
               : letter);
     }

@@ -20,7 +20,7 @@ import tools.jackson.databind.json.JsonMapper;
  * location, a waiver a suppression.
  */
 @Component
-class Sarif {
+class Sarif implements ReportFormat {
   private final FindingQueries reading;
   private final WaiverService waivers;
   private final JsonMapper json;
@@ -29,6 +29,36 @@ class Sarif {
     this.reading = reading;
     this.waivers = waivers;
     this.json = json.rebuild().disable(StreamWriteFeature.AUTO_CLOSE_TARGET).build();
+  }
+
+  @Override
+  public String id() {
+    return "sarif";
+  }
+
+  @Override
+  public String title() {
+    return "Findings for other tools";
+  }
+
+  @Override
+  public String mediaType() {
+    return "application/sarif+json";
+  }
+
+  @Override
+  public String ending() {
+    return ".sarif";
+  }
+
+  @Override
+  public int place() {
+    return 40;
+  }
+
+  @Override
+  public void write(AuditRun run, Wish wish, OutputStream out) {
+    write(run, out);
   }
 
   void write(AuditRun run, OutputStream out) {
