@@ -98,7 +98,7 @@ public class RulebookTest extends ServerTest {
         rule(collided.at("/draft/document"), "polls").get("start").stringValue(), "on", "kept");
     assertTrue(rule(collided.at("/draft/document"), "hand-raising") != null, "the rest went in");
     JsonNode entry =
-        get(AUDITOR, "/api/ledger?object=draft&objectId=" + draft.get("id"))
+        get(AUDITOR, "/api/ledger?object=draft&objectId=" + draft.at("/line/id"))
             .is(200)
             .json()
             .at("/items/0");

@@ -141,8 +141,9 @@ public class DraftService {
           new DraftEntity(
               free, rulebook.newest().number(), written(begun), by.email(), clock.instant());
       drafts.insert(draft);
-      noted(draft.draft(json), null, () -> Map.of("name", free), by.email());
-      return draft.draft(json);
+      Draft made = draft.draft(json);
+      noted(made, null, () -> Map.of("name", made.name()), by.email());
+      return made;
     } catch (DataIntegrityViolationException e) {
       throw nameTaken(free);
     }

@@ -15,6 +15,8 @@ import app.uprightwarden.server.print.PrintTemplate;
 import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.Languages;
 import app.uprightwarden.server.problem.Sentences;
+import java.io.IOException;
+import java.io.OutputStream;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Comparator;
