@@ -93,6 +93,19 @@ public class NoneMissedTest extends ServerTest {
   @Test
   public void peopleWhoChangeAllTheTimeDoNotKeepItFromItsEnd() throws Exception {
     long id = standing.now().orElseThrow().id();
+    whilePeopleChange(() -> hasGoneThroughAllSince(id, Instant.now()));
+    until(
+        "and once more by what is so now",
+        () -> {
+          AuditRuns.Known known = runs.known(id);
+          Long directory = known.directory();
+          return known.renewedAt() != null
+              && directory != null
+              && directory == house.directoryRevision();
+        });
+  }
+
+  private void whilePeopleChange(Runnable act) throws Exception {
     AtomicInteger change = new AtomicInteger();
     AtomicBoolean isOver = new AtomicBoolean();
     tokenOf(WARDEN); // before two ask for it
@@ -105,25 +118,54 @@ public class NoneMissedTest extends ServerTest {
             });
     try {
       until("people change", () -> change.get() > 3);
-      Instant since = Instant.now();
-      until(
-          "it has gone through everything",
-          () -> {
-            Instant renewed = runs.known(id).renewedAt();
-            return renewed != null && renewed.isAfter(since);
-          });
+      act.run();
     } finally {
       isOver.set(true);
       people.get(60, TimeUnit.SECONDS);
     }
+  }
+
+  private void hasGoneThroughAllSince(long id, Instant since) {
     until(
-        "and once more by what is so now",
+        "it has gone through everything",
         () -> {
-          AuditRuns.Known known = runs.known(id);
-          Long directory = known.directory();
-          return known.renewedAt() != null
-              && directory != null
-              && directory == house.directoryRevision();
+          Instant renewed = runs.known(id).renewedAt();
+          return renewed != null && renewed.isAfter(since);
+        });
+  }
+
+  private int openOf(String meeting) {
+    return get(WARDEN, "/api/audits/0/findings?waived=false&meeting=" + meeting)
+        .is(200)
+        .json()
+        .get("total")
+        .intValue();
+  }
+
+  /** Granted while everything is gone through, it counts at once, and the way's end keeps it. */
+  @Test
+  public void aWaiverGrantedOnTheWayCountsAndStays() throws Exception {
+    String meeting = "m-0001";
+    until("it is found open", () -> standing.now().isPresent() && openOf(meeting) > 0);
+    long id = standing.now().orElseThrow().id();
+    whilePeopleChange(
+        () -> {
+          Map<String, Object> wanted =
+              Map.of(
+                  "scope",
+                  "meeting",
+                  "meeting",
+                  meeting,
+                  "reason",
+                  "The crew joins from the boat",
+                  "until",
+                  Instant.now().plus(3, ChronoUnit.DAYS).toString());
+          JsonNode waiver = post(WARDEN, "/api/waivers", wanted).is(201).json();
+          until("it is waived", () -> openOf(meeting) == 0);
+          hasGoneThroughAllSince(id, Instant.now());
+          assertEquals(openOf(meeting), 0);
+          post(WARDEN, "/api/waivers/" + waiver.get("id") + "/end", Map.of()).is(200);
+          until("it is open again", () -> openOf(meeting) > 0);
         });
   }
 
