@@ -92,7 +92,10 @@ function choose(control: ControlView, text: string) {
   const option = options(control).find((o) => String(o.value) === text)
   if (option) emit('change', control.id, option.value)
 }
-/** What a choice would be called before it is made; empty where the rule allows it. */
+/**
+ * What a choice would be called before it is made; empty where the rule allows it. Of what is chosen
+ * it stands beside the row: there is no room for it in the field.
+ */
 function mark(control: ControlView, value: Plain): string {
   const r = rule(control.id)
   if (!r) return ''
@@ -182,7 +185,7 @@ function ruleWords(control: ControlView): string {
               {{ t('scheduling.notSet') }}
             </option>
             <option v-for="o in options(c)" :key="String(o.value)" :value="String(o.value)">
-              {{ o.label }}{{ mark(c, o.value) }}
+              {{ o.label }}{{ same(o.value, value(c.id) ?? null) ? '' : mark(c, o.value) }}
             </option>
           </select>
           <NamesField

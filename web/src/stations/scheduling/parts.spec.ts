@@ -351,6 +351,9 @@ describe('the controls', () => {
       'by name',
       'hosts',
     ])
+    await part.setProps({ form: { ...form, controls: { 'lobby-bypass': 'anyone', polls: 'on' } } })
+    const ofLobby = part.findAll('#c-lobby-bypass option').map((o) => o.text())
+    expect(ofLobby.slice(0, 2)).toEqual(['anyone', 'members (beyond the rule)']) // whole in the field
     await part.get('button').trigger('click')
     expect(shown()).toContain('c-early-entry')
     await part.get('button').trigger('click')
