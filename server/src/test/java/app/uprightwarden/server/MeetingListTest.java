@@ -14,6 +14,7 @@ import java.util.function.Function;
 import java.util.function.Predicate;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.test.annotation.DirtiesContext;
 import org.springframework.test.context.TestPropertySource;
 import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.DataProvider;
@@ -21,6 +22,7 @@ import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
 
 /** The register's table, which is read from the one picture that the current audit keeps. */
+@DirtiesContext
 @TestPropertySource(properties = "test.schema=warden_meeting_list")
 public class MeetingListTest extends ServerTest {
   @Autowired private JdbcClient jdbc;

@@ -52,7 +52,9 @@ public abstract class ServerTest extends AbstractTestNGSpringContextTests {
 
   /**
    * A test that others must not feel says {@code @TestPropertySource(properties =
-   * "test.schema=warden_…")} and has a server of its own on a schema of its own.
+   * "test.schema=warden_…")} and has a server of its own on a schema of its own. If no other test
+   * shares it, it says {@code @DirtiesContext} too: a server that nobody asks any more would go on
+   * working beside all that come after.
    */
   @DynamicPropertySource
   static void database(DynamicPropertyRegistry registry) {

@@ -13,11 +13,13 @@ import java.util.List;
 import java.util.Map;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.test.annotation.DirtiesContext;
 import org.springframework.test.context.TestPropertySource;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
 
 /** A unit's warden mends, asks, waives, answers alerts and runs sessions, in that unit. */
+@DirtiesContext
 @TestPropertySource(properties = "test.schema=warden_unit_work")
 public class UnitWorkTest extends ServerTest {
   private static final String UNIT = "pilotage"; // as the token of this test's person says

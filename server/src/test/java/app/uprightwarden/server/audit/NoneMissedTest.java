@@ -17,11 +17,13 @@ import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.test.annotation.DirtiesContext;
 import org.springframework.test.context.TestPropertySource;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
 
 /** However many there are, none is missed: a limit cuts what is shown, never what is meant. */
+@DirtiesContext
 @TestPropertySource(properties = "test.schema=warden_none_missed")
 public class NoneMissedTest extends ServerTest {
   /** Somebody who hosts nothing. */

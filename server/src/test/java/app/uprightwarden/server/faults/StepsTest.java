@@ -13,6 +13,7 @@ import java.util.function.IntFunction;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.dao.PessimisticLockingFailureException;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.test.annotation.DirtiesContext;
 import org.springframework.test.context.TestPropertySource;
 import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeClass;
@@ -24,6 +25,7 @@ import tools.jackson.databind.JsonNode;
  * The database goes away at every step of what matters, one after another: nothing is lost, nothing
  * is done twice. Each walk goes on until the work comes through without reaching the step.
  */
+@DirtiesContext
 @TestPropertySource(
     properties = {
       "test.schema=warden_steps",

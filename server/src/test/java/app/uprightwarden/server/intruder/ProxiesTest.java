@@ -5,10 +5,12 @@ import static org.testng.Assert.assertEquals;
 import app.uprightwarden.server.ServerTest;
 import java.net.URI;
 import java.net.http.HttpRequest;
+import org.springframework.test.annotation.DirtiesContext;
 import org.springframework.test.context.TestPropertySource;
 import org.testng.annotations.Test;
 
 /** A proxy that the operator named is believed on where a request comes from. */
+@DirtiesContext
 @TestPropertySource(properties = {"test.schema=warden_proxies", "warden.proxies=127.0.0.1"})
 public class ProxiesTest extends ServerTest {
   private String addressOf(String... headers) {

@@ -21,6 +21,7 @@ import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.beans.factory.annotation.Qualifier;
 import org.springframework.core.annotation.AnnotatedElementUtils;
 import org.springframework.security.access.prepost.PreAuthorize;
+import org.springframework.test.annotation.DirtiesContext;
 import org.springframework.test.context.TestPropertySource;
 import org.springframework.web.bind.annotation.RequestMethod;
 import org.springframework.web.method.HandlerMethod;
@@ -34,6 +35,7 @@ import org.testng.annotations.Test;
  * is closed under its own name is closed under each, to strangers, to hosts, and to a session that
  * owes a second factor.
  */
+@DirtiesContext
 @TestPropertySource(properties = "test.schema=warden_spellings")
 public class SpellingsTest extends ServerTest {
   private static final String GOOD = "barnacle Thursday 92 lantern";

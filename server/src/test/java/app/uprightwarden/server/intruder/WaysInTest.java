@@ -23,6 +23,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.test.annotation.DirtiesContext;
 import org.springframework.test.context.TestPropertySource;
 import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeMethod;
@@ -33,6 +34,7 @@ import org.testng.annotations.Test;
  * Attacks: somebody who has an account and wants another's power, or had one and wants to keep it.
  * Each is what an intruder would do, step by step, with a browser and nothing else.
  */
+@DirtiesContext
 @TestPropertySource(properties = "test.schema=warden_ways_in")
 public class WaysInTest extends ServerTest {
   private static final String GOOD = "barnacle Thursday 92 lantern";

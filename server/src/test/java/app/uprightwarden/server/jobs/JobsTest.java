@@ -18,6 +18,7 @@ import org.springframework.boot.test.context.TestConfiguration;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Import;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.test.annotation.DirtiesContext;
 import org.springframework.test.context.TestPropertySource;
 import org.springframework.transaction.IllegalTransactionStateException;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -26,6 +27,7 @@ import tools.jackson.databind.JsonNode;
 
 /** Work in the background: each item once where it goes well, and again where it does not. */
 @Import(JobsTest.Kinds.class)
+@DirtiesContext
 @TestPropertySource(properties = {"test.schema=warden_jobs", "warden.jobs.poll=50ms"})
 public class JobsTest extends ServerTest {
   private static final Map<String, AtomicInteger> DONE = new ConcurrentHashMap<>();

@@ -22,6 +22,7 @@ import javax.crypto.Mac;
 import javax.crypto.spec.SecretKeySpec;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.test.annotation.DirtiesContext;
 import org.springframework.test.context.TestPropertySource;
 import org.springframework.transaction.support.TransactionTemplate;
 import org.testng.annotations.AfterMethod;
@@ -35,6 +36,7 @@ import tools.jackson.databind.JsonNode;
  * chain, verification names it. And whatever text is written down is hashed, stored and shown
  * alike.
  */
+@DirtiesContext
 @TestPropertySource(
     properties = {
       "test.schema=warden_ledger_attack",

@@ -10,6 +10,7 @@ import jakarta.mail.internet.MimeMessage;
 import java.util.List;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.test.annotation.DirtiesContext;
 import org.springframework.test.context.DynamicPropertyRegistry;
 import org.springframework.test.context.DynamicPropertySource;
 import org.springframework.test.context.TestPropertySource;
@@ -18,6 +19,7 @@ import org.testng.annotations.AfterClass;
 import org.testng.annotations.Test;
 
 /** The queue of mail, with a mail server on loopback (GreenMail). */
+@DirtiesContext
 @TestPropertySource(properties = "test.schema=warden_mail_round")
 public class MailDeliveryTest extends ServerTest {
   private static final GreenMail MAIL =

@@ -23,6 +23,7 @@ import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
 import org.jspecify.annotations.Nullable;
+import org.springframework.test.annotation.DirtiesContext;
 import org.springframework.test.context.TestPropertySource;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
@@ -30,6 +31,7 @@ import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
 
 /** Calendars at an address, from a server that does what servers do, and what they should not. */
+@DirtiesContext
 @TestPropertySource(
     properties = {
       "test.schema=warden_addresses",

@@ -11,6 +11,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import org.springframework.test.annotation.DirtiesContext;
 import org.springframework.test.context.TestPropertySource;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
@@ -18,6 +19,7 @@ import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
 
 /** A collection of the CalDAV server that Debian ships, read as it changes (RFC 4791, RFC 6578). */
+@DirtiesContext
 @TestPropertySource(
     properties = {
       "test.schema=warden_caldav",
