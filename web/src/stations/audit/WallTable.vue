@@ -169,7 +169,7 @@ defineExpose({ show })
           </button>
           <span
             v-if="!group && !few"
-            class="ml-1.5 min-w-0 shrink-[999] truncate text-[12.5px] text-soft"
+            class="ml-1.5 min-w-0 shrink-[1000000] truncate text-[12.5px] text-soft"
             >{{ unitName(row.unit) }}</span
           >
         </template>

@@ -57,7 +57,7 @@ const via: Record<string, string> = {
       </dd>
       <dt class="text-soft">{{ t('ledger.what') }}</dt>
       <dd>
-        <template v-if="!title.startsWith(sort)">{{ sort }}</template>
+        <span v-if="!title.startsWith(sort)" class="mr-1">{{ sort }}</span>
         <strong class="font-semibold" :title="entry.objectId">{{ title }}</strong>
       </dd>
     </dl>

@@ -8,6 +8,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import org.testng.annotations.AfterClass;
@@ -67,7 +68,7 @@ public class AccessibilityTest {
 
   @BeforeClass
   public void start() throws IOException, InterruptedException {
-    warden = RunningWarden.start("warden_accessibility");
+    warden = RunningWarden.startAnew("warden_accessibility", Map.of());
     axe = Files.readString(Path.of("../web/node_modules/axe-core/axe.min.js"));
   }
 

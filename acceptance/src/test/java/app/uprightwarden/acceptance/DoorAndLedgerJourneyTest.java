@@ -82,7 +82,7 @@ public class DoorAndLedgerJourneyTest extends Journey {
     browser.sees("The history of meeting");
     browser.sees("changed controls");
     browser.keys(Keys.ENTER);
-    browser.sees("controls waiting-room");
+    browser.sees("Waiting room");
     browser.sees("Chained");
     browser.keys("v");
     browser.sees("The chain holds.");

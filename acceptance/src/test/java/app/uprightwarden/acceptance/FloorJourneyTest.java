@@ -13,7 +13,7 @@ public class FloorJourneyTest extends Journey {
     super("warden_floor");
   }
 
-  /** Who waits, and for how long, is told from its start. */
+  /** It looks at sessions in progress. */
   @Override
   RunningWarden begin(String schema) throws IOException, InterruptedException {
     return RunningWarden.startAnew(schema, Map.of());

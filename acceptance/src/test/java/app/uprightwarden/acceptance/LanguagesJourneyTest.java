@@ -7,6 +7,7 @@ import static org.testng.Assert.assertTrue;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import org.openqa.selenium.Keys;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
@@ -63,7 +64,7 @@ public class LanguagesJourneyTest {
 
   @BeforeClass
   public void start() throws IOException, InterruptedException {
-    warden = RunningWarden.start("warden_languages");
+    warden = RunningWarden.startAnew("warden_languages", Map.of());
   }
 
   @AfterClass(alwaysRun = true)

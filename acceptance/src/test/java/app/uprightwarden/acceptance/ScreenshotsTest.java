@@ -17,7 +17,7 @@ public class ScreenshotsTest {
   public void takeThemAll() throws IOException, InterruptedException {
     folder = Path.of(System.getProperty("warden.shots", "target/shots"));
     try (StandIns standIns = new StandIns();
-        RunningWarden warden = RunningWarden.start("warden_shots", standIns.environment());
+        RunningWarden warden = RunningWarden.startAnew("warden_shots", standIns.environment());
         Browser opened = new Browser(warden.address())) {
       browser = opened;
       browser.go("/");

@@ -17,7 +17,7 @@ public class TelephoneTest extends Journey {
     super("warden_telephone");
   }
 
-  /** Who waits, and for how long, is told from its start. */
+  /** It looks at sessions in progress. */
   @Override
   RunningWarden begin(String schema) throws IOException, InterruptedException {
     return RunningWarden.startAnew(schema, Map.of());

@@ -14,8 +14,8 @@ import java.util.concurrent.TimeUnit;
  * starts with it finds everything there, as a second start does. Loading the demo takes most of a
  * first start.
  *
- * <p>What practises on the floor began when the template was made, so that a test that looks at how
- * long a session has been there wants a start of its own.
+ * <p>Sessions that were practised are broken off, as by every new start: a test that looks at
+ * sessions in progress wants a start of its own ({@link RunningWarden#startAnew}).
  */
 final class Template {
   private final Path directory;
