@@ -141,4 +141,28 @@ public class PasscodeTest {
       }
     }
   }
+
+  /**
+   * Half of all strings of the same makeup, by combinatorics: characters to the power of places.
+   */
+  @DataProvider
+  public Object[][] makeups() {
+    return new Object[][] {
+      {"7291", Math.pow(10, 4) / 2},
+      {"72915", Math.pow(10, 5) / 2},
+      {"qdkw", Math.pow(26, 4) / 2},
+      {"QDKW", Math.pow(26, 4) / 2},
+      {"q7dK", Math.pow(62, 4) / 2},
+      {"aZ9-", Math.pow(95, 4) / 2},
+      {"72934", Math.pow(10, 4.5) / 2}, // the last goes on from the one before: half a place
+      {"72933", Math.pow(10, 4.5) / 2},
+    };
+  }
+
+  @Test(dataProvider = "makeups")
+  public void anEstimateIsHalfOfWhatCouldStandThere(String passcode, double tries) {
+    GuessEstimate estimate = GuessEstimate.of(passcode);
+    assertEquals(estimate.tries(), tries, tries * 1e-12);
+    assertEquals(estimate.minutes(), tries / 20, tries * 1e-12);
+  }
 }
