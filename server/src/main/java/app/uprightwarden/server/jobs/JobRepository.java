@@ -1,6 +1,5 @@
 package app.uprightwarden.server.jobs;
 
-import jakarta.data.repository.Insert;
 import jakarta.data.repository.Repository;
 import java.time.Instant;
 import java.util.Collection;
@@ -16,8 +15,11 @@ import org.springframework.transaction.annotation.Transactional;
 interface JobRepository {
   StatelessSession session();
 
-  @Insert
-  void insert(List<JobEntity> jobs);
+  /** Gives an item; one that somebody else gave meanwhile stands, though this one cannot see it. */
+  @HQL(
+      "insert into JobEntity (kind, item, executionTime, picked, version, lane, tries)"
+          + " values (:kind, :item, :now, false, 1, :lane, 0) on conflict (kind, item) do nothing")
+  int give(String kind, String item, Instant now, String lane);
 
   @HQL("select item from JobEntity where kind = :kind and item in :items")
   List<String> present(String kind, Collection<String> items);

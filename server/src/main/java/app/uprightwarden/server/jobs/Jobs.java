@@ -78,11 +78,9 @@ public class Jobs {
     for (int i = 0; i < all.size(); i += AT_ONCE) {
       List<String> some = all.subList(i, Math.min(i + AT_ONCE, all.size()));
       Set<String> present = new HashSet<>(rows.present(kind, some));
-      rows.insert(
-          some.stream()
-              .filter(item -> !present.contains(item))
-              .map(item -> row(of, item, now))
-              .toList());
+      some.stream()
+          .filter(item -> !present.contains(item))
+          .forEach(item -> rows.give(kind, item, now, of.lane().id()));
     }
     events.publishEvent(new Given(of.lane()));
   }
@@ -93,15 +91,6 @@ public class Jobs {
     if (rows.soon(kind, Long.toString(item), clock.instant()) > 0) {
       events.publishEvent(new Given(kind(kind).lane()));
     }
-  }
-
-  private static JobEntity row(JobKind kind, String item, Instant now) {
-    JobEntity row = new JobEntity();
-    row.kind = kind.name();
-    row.item = item;
-    row.executionTime = now;
-    row.lane = kind.lane().id();
-    return row;
   }
 
   private JobKind kind(String name) {

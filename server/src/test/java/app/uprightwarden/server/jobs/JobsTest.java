@@ -1,6 +1,7 @@
 package app.uprightwarden.server.jobs;
 
 import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertTrue;
 import static org.testng.Assert.expectThrows;
 
@@ -8,6 +9,7 @@ import app.uprightwarden.server.ServerTest;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
@@ -225,6 +227,24 @@ public class JobsTest extends ServerTest {
     until("both are gone", () -> !isStored("twice") && !isStored("once"));
     assertEquals(done("twice"), 1);
     assertEquals(done("taken back"), 0);
+  }
+
+  /**
+   * One of the two cannot see yet what the other gave: it reads as of its transaction's beginning.
+   */
+  @Test
+  public void theSameGivenByTwoAtOnceWaitsOnce() {
+    BROKEN.put("by two", "goes on");
+    transaction.executeWithoutResult(
+        status -> {
+          assertFalse(isStored("by two"));
+          CompletableFuture.runAsync(() -> give("test", "by two")).join();
+          assertFalse(isStored("by two"), "not to be seen from here");
+          jobs.give("test", List.of("by two"));
+        });
+    until("it is done again and again", () -> done("by two") > 2);
+    BROKEN.put("by two", "");
+    until("it is done", () -> !isStored("by two"));
   }
 
   @Test
