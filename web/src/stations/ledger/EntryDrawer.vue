@@ -70,10 +70,10 @@ const via: Record<string, string> = {
           {{ t('ledger.itsHistory') }}
         </button>
       </div>
-      <p v-if="!thing.lines.length && !asked.length" class="mt-1 text-soft">
+      <p v-if="!thing.lines.length" class="mt-1 text-soft">
         {{ t('ledger.changedNotKeptInFull') }}
       </p>
-      <table v-else-if="thing.lines.length" class="grid-lines w-full table-fixed">
+      <table v-else class="grid-lines w-full table-fixed">
         <thead>
           <tr>
             <th scope="col" class="w-1/3">{{ t('ledger.value') }}</th>

@@ -1,6 +1,7 @@
 import { label, layerName } from '@/api/catalogue'
 import type { ControlView } from '@/api/schema'
 import { fullTime } from '@/shell/times'
+import { modeWords } from '@/stations/rulebook/words'
 import { t } from '@/wording'
 
 /** What the core and the organisation call the things whose short names stand in an entry. */
@@ -153,6 +154,7 @@ export function valueWords(path: string[], value: unknown, of: Meaning): string 
   }
   if (typeof value === 'boolean') return value ? t('ledger.yes') : t('ledger.no')
   const text = String(value)
+  if (last === 'mode') return modeWords[text] ?? text
   if (last === 'control') return of.control(text)?.title ?? text
   if (last === 'check') return of.check(text)
   if (last === 'unit') return of.unit(text) || text

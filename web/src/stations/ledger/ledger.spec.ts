@@ -89,14 +89,15 @@ describe('what stands in an entry', () => {
     kind: (id) => (id === 'hearing' ? 'Public hearing' : ''),
   }
   it('is called what people call it', () => {
-    const rule = (value: string) => ({ mode: 'bound', start: value, limit: value })
+    const rule = (value: string, mode = 'bound') => ({ mode, start: value, limit: value })
     expect(
       linesOf(
         { 'kind:hearing': { 'lobby-bypass': rule('named') } },
-        { 'kind:hearing': { 'lobby-bypass': rule('hosts') } },
+        { 'kind:hearing': { 'lobby-bypass': rule('hosts', 'fix') } },
         of,
       ),
     ).toEqual([
+      { name: 'Public hearing · Lobby bypass · rule', before: 'limit', after: 'fixed' },
       { name: 'Public hearing · Lobby bypass · by default', before: 'by name', after: 'hosts' },
       { name: 'Public hearing · Lobby bypass · limit', before: 'by name', after: 'hosts' },
     ])

@@ -2,21 +2,13 @@ package app.uprightwarden.acceptance;
 
 import static org.testng.Assert.assertTrue;
 
-import java.io.IOException;
-import java.util.Map;
 import org.testng.annotations.Test;
 
 /** A session with a stranger in it, from the first alert to a draft of the rulebook. */
 public class FloorJourneyTest extends Journey {
 
   public FloorJourneyTest() {
-    super("warden_floor");
-  }
-
-  /** It looks at sessions in progress. */
-  @Override
-  RunningWarden begin(String schema) throws IOException, InterruptedException {
-    return RunningWarden.startAnew(schema, Map.of());
+    super("warden_floor", true);
   }
 
   @Test

@@ -1,6 +1,7 @@
 package app.uprightwarden.acceptance;
 
 import java.io.IOException;
+import java.util.Map;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeClass;
@@ -9,6 +10,7 @@ import org.testng.annotations.BeforeMethod;
 /** A journey through the packaged application with demo data, each test in a browser of its own. */
 abstract class Journey {
   private final String database;
+  private final boolean isAnew;
   protected RunningWarden warden;
   protected Browser browser;
 
@@ -16,17 +18,21 @@ abstract class Journey {
    * @param database a name of its own, so that journeys do not meet
    */
   Journey(String database) {
+    this(database, false);
+  }
+
+  /**
+   * @param isAnew whether it looks at sessions in progress, which only a start that loads the demo
+   *     itself has
+   */
+  Journey(String database, boolean isAnew) {
     this.database = database;
+    this.isAnew = isAnew;
   }
 
   @BeforeClass
   public void start() throws IOException, InterruptedException {
-    warden = begin(database);
-  }
-
-  /** How it is started: with the demo as it was loaded once for all, where nothing else is said. */
-  RunningWarden begin(String schema) throws IOException, InterruptedException {
-    return RunningWarden.start(schema);
+    warden = isAnew ? RunningWarden.startAnew(database, Map.of()) : RunningWarden.start(database);
   }
 
   @AfterClass(alwaysRun = true)

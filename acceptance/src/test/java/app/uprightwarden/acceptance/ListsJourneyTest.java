@@ -3,7 +3,6 @@ package app.uprightwarden.acceptance;
 import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertTrue;
 
-import java.io.IOException;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.Map;
@@ -31,13 +30,7 @@ public class ListsJourneyTest extends Journey {
           Map.entry("/register/cancelled", false));
 
   public ListsJourneyTest() {
-    super("warden_lists");
-  }
-
-  /** Sessions in progress are among the lists. */
-  @Override
-  RunningWarden begin(String schema) throws IOException, InterruptedException {
-    return RunningWarden.startAnew(schema, Map.of());
+    super("warden_lists", true);
   }
 
   @BeforeMethod

@@ -2,9 +2,7 @@ package app.uprightwarden.acceptance;
 
 import static org.testng.Assert.assertTrue;
 
-import java.io.IOException;
 import java.util.List;
-import java.util.Map;
 import org.openqa.selenium.WebElement;
 import org.testng.annotations.Test;
 
@@ -14,13 +12,7 @@ public class TelephoneTest extends Journey {
   private static final int LEAST = 24;
 
   public TelephoneTest() {
-    super("warden_telephone");
-  }
-
-  /** It looks at sessions in progress. */
-  @Override
-  RunningWarden begin(String schema) throws IOException, InterruptedException {
-    return RunningWarden.startAnew(schema, Map.of());
+    super("warden_telephone", true);
   }
 
   @Test
