@@ -200,6 +200,21 @@ final class RunningWarden implements AutoCloseable {
     return value;
   }
 
+  /**
+   * Asks it to end and waits until it has, and throws where it does not: for what must not be cut
+   * short, as the archive of its classes that it writes last.
+   *
+   * @param patience how long at most
+   */
+  void end(Duration patience) throws InterruptedException {
+    process.destroy();
+    if (!process.waitFor(patience.toSeconds(), TimeUnit.SECONDS)) {
+      process.destroyForcibly();
+      throw new IllegalStateException(
+          "did not end within " + patience + "; the end of its log: " + endOfLog());
+    }
+  }
+
   @Override
   public void close() {
     process.destroy();

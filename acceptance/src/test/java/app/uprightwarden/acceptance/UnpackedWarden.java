@@ -6,6 +6,7 @@ import java.nio.channels.FileLock;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
@@ -77,6 +78,8 @@ final class UnpackedWarden {
     ProcessBuilder builder = new ProcessBuilder(command);
     try (RunningWarden trained = RunningWarden.begin(template.schema(), builder, template.url())) {
       trained.await();
+      // on a busy machine it takes longer to write the archive than others take to end
+      trained.end(Duration.ofMinutes(3));
     }
     if (!Files.exists(archive)) {
       throw new IllegalStateException(command + " left no archive of its classes");
