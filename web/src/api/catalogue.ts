@@ -28,11 +28,16 @@ export function useCatalogue(when: () => boolean = () => true) {
   return { catalogue: data, error, controls, controlTitle, checkTitle, stepTitle }
 }
 
-/** The organisation's name, units and kinds. */
-export function useOrganisation() {
+/**
+ * The organisation's name, units and kinds.
+ *
+ * @param when whether they are wanted yet
+ */
+export function useOrganisation(when: () => boolean = () => true) {
   const { data } = useQuery({
     key: ['organisation'],
     query: () => take(api.GET('/api/organisation')),
+    enabled: when,
     staleTime: 60_000,
   })
   const unitName = (id?: string | null) => data.value?.units.find((u) => u.id === id)?.name ?? ''

@@ -1,5 +1,5 @@
 import { useQueryCache } from '@pinia/colada'
-import { onBeforeUnmount, onMounted } from 'vue'
+import { onBeforeUnmount, onMounted, watch } from 'vue'
 
 /** What is asked for again when a topic is heard of (see the server's signals). */
 const concerned: Record<string, string[]> = {
@@ -42,8 +42,10 @@ export function gatherer(tell: (keys: string[]) => void, wait = pause) {
  * Keeps what the page shows current while it is looked at. A browser has six connections to a
  * server for all its tabs: a page that is hidden, or left, gives its own back, and asks for
  * everything again when it is looked at once more. A line that breaks is taken up by the browser.
+ *
+ * @param when whether there is somebody to tell
  */
-export function useLive() {
+export function useLive(when: () => boolean = () => true) {
   const cache = useQueryCache()
   let source: EventSource | undefined
   let wasConnected = false
@@ -52,7 +54,7 @@ export function useLive() {
     heard.dispatchEvent(new CustomEvent('keys', { detail: keys }))
   })
   function listen() {
-    if (source || document.hidden || typeof EventSource === 'undefined') return
+    if (source || !when() || document.hidden || typeof EventSource === 'undefined') return
     source = new EventSource('/api/live')
     source.addEventListener('connected', () => {
       // what happened while the line was down is asked for now
@@ -65,6 +67,7 @@ export function useLive() {
     source?.close()
     source = undefined
   }
+  watch(when, (wanted) => (wanted ? listen() : leave()))
   const look = () => (document.hidden ? leave() : listen())
   onMounted(() => {
     listen()

@@ -20,14 +20,15 @@ import { leaveByKey, mayLeave } from './unsaved'
 import WardenMark from './WardenMark.vue'
 
 const session = useSession()
-useLive()
+useLive(() => !!session.who)
 const roleChange = useRoleKept()
 const router = useRouter()
 const route = useRoute()
-const { organisation } = useOrganisation()
+const { organisation } = useOrganisation(() => !!session.who)
 const { data: edition } = useQuery({
   key: ['rulebook', 'in-force'],
   query: () => take(api.GET('/api/rulebook')),
+  enabled: () => !!session.who,
 })
 const command = ref<InstanceType<typeof CommandField> | null>(null)
 const showKeys = ref(false)
@@ -36,7 +37,7 @@ async function signOut() {
   if (await mayLeave()) await session.signOut()
 }
 function onKey(event: KeyboardEvent) {
-  if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) return
+  if (!session.who || event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) return
   const stations = stationsFor(session.who?.role ?? '')
   if (event.key === '/') {
     event.preventDefault()
@@ -144,7 +145,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
     <AlertStrip />
     <main id="work" tabindex="-1" class="min-h-0 flex-1 overflow-auto outline-none">
       <h1 v-if="route.meta.bare" class="hidden-label">{{ route.meta.title }}</h1>
-      <RouterView />
+      <RouterView v-if="session.who" />
     </main>
     <LeaveDialog />
     <KeysDialog :open="showKeys" @close="showKeys = false" />

@@ -7,11 +7,14 @@ import { Problem } from '@/api/client'
 import type { Session } from '@/api/schema'
 import { useSession } from '@/api/session'
 import { lookoutQuery } from '@/stations/lookout/query'
+import { makeFormats } from './times'
 import LanguageField from './LanguageField.vue'
 import ProblemNote from './ProblemNote.vue'
 import WardenMark from './WardenMark.vue'
 
 const props = defineProps<{ again?: boolean }>()
+
+const emit = defineEmits<{ typing: [] }>()
 
 const session = useSession()
 const cache = useQueryCache()
@@ -28,9 +31,19 @@ const busy = ref(false)
 const first = ref<HTMLInputElement | null>(null)
 onMounted(() => {
   first.value?.focus()
+  if (props.again) return
+  // nobody is shown what somebody else was
+  cache.getEntries().forEach((entry) => cache.remove(entry))
   // what most see next is here by the time the password is typed
-  if (!props.again) setTimeout(() => void import('@/stations/lookout/LookoutStation.vue'), 300)
+  setTimeout(ahead, 300)
 })
+
+async function ahead() {
+  void document.fonts.load('13px Iosevka')
+  emit('typing')
+  await import('@/stations/lookout/LookoutStation.vue')
+  makeFormats()
+}
 
 /** The first page's answer is on its way while the page is drawn. */
 function prepare(who: Session) {
@@ -43,8 +56,6 @@ async function submit() {
   busy.value = true
   problem.value = null
   try {
-    // nobody is shown what somebody else was, and of what begins now nothing is asked twice
-    if (!props.again) cache.getEntries().forEach((entry) => cache.remove(entry))
     await session.signIn(email.value, password.value, code.value.trim() || undefined, prepare)
     if (props.again) await cache.invalidateQueries()
   } catch (e) {

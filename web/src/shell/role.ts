@@ -24,7 +24,7 @@ export function useRoleKept() {
   let asking = false
   const now = () => `${session.who?.role} ${session.who?.unit}`
   async function look() {
-    if (asking || document.hidden) return
+    if (asking || document.hidden || !session.who) return
     asking = true
     const before = now()
     try {

@@ -10,6 +10,14 @@ function format(how: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
   return known
 }
 
+/** Makes the formats of what most pages show before they are wanted. */
+export function makeFormats() {
+  const now = new Date()
+  for (const days of [0, 3, 30]) shortTime(new Date(+now + days * 864e5).toISOString())
+  day(now.toISOString())
+  weekday(now)
+}
+
 /** A time for a table: today, tomorrow, a weekday within a week, a date after that. */
 export function shortTime(iso: string | null | undefined, zone?: string): string {
   if (!iso) return t('shell.noneAhead')

@@ -1,3 +1,4 @@
+import { toDisplayString } from 'vue'
 import { createI18n } from 'vue-i18n'
 import { chosen, type Language } from './language'
 import en from './en'
@@ -31,6 +32,16 @@ async function another(): Promise<Record<string, typeof en>> {
   return {}
 }
 
+/** Whether a text has no forms, no links to others and no places but named ones. */
+export const isSimple = (text: string) => !/[@|{}\\]/.test(text.replace(PLACES, ''))
+const PLACES = /\{(\w*[a-zA-Z]\w*)\}/g
+
+function filled(text: string, values: Record<string, unknown>): string {
+  return text.replace(PLACES, (_, place: string) =>
+    Object.hasOwn(values, place) ? toDisplayString(values[place]) : '',
+  )
+}
+
 /**
  * The text of a name, as `register.week`, in the language of the page.
  *
@@ -39,8 +50,8 @@ async function another(): Promise<Record<string, typeof en>> {
 export function t(name: string, values: Record<string, unknown> = {}): string {
   const [station = '', text = ''] = name.split('.')
   const plain = texts[station]?.[text]
-  // most have no places and no forms, and a page has hundreds: to parse one costs more than to draw it
-  if (plain && !/[{@|]/.test(plain)) return plain
+  // most have named places at most, and a page has hundreds: to parse one costs more than to draw it
+  if (plain && isSimple(plain)) return filled(plain, values)
   return i18n.global.t(name, values)
 }
 

@@ -1,6 +1,7 @@
 import { readFileSync, readdirSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { many, t } from '.'
+import { createI18n } from 'vue-i18n'
+import { isSimple, many, t } from '.'
 import de from './de'
 import en from './en'
 import { pseudo } from './pseudo'
@@ -71,6 +72,22 @@ describe('the catalogues', () => {
       expect(value, name).not.toMatch(/[{}]/)
     }
     expect(t('shell.todayClock', { clock: '09:30' })).toBe('today 09:30')
+  })
+  it('are filled without the library as the library fills them', () => {
+    const library = createI18n({ legacy: false, locale: 'en', messages: { en } }).global
+    const values = { n: 3, name: 'A {odd} $& <b>', none: null, nested: { a: 1 }, is: false }
+    const shapes = flat(en).filter(([, text]) => isSimple(text))
+    expect(shapes.length).toBeGreaterThan(2500)
+    for (const [name, text] of shapes) {
+      const found = places(text).map((place) => place.slice(1, -1))
+      const each = Object.values(values)
+      const filled = Object.fromEntries(found.map((place, i) => [place, each[i % each.length]]))
+      expect(t(name, filled), name).toBe(library.t(name, filled))
+      expect(t(name), name).toBe(library.t(name))
+    }
+    for (const odd of ["{' '}a", 'a | b', '@:shell.close', '{0}', 'a { b']) {
+      expect(isSimple(odd), odd).toBe(false)
+    }
   })
   it('are made strange as a whole', () => {
     const strange = flat(pseudo(en))

@@ -99,8 +99,8 @@ function spark(severity: number): string {
     </StatePanel>
   </div>
   <div v-else class="flex min-h-full flex-col">
-    <FirstSteps v-if="session.isWarden" edition :audited="!!lookout.lastRun" />
-    <ServiceNotices />
+    <FirstSteps v-if="isDrawn && session.isWarden" edition :audited="!!lookout.lastRun" />
+    <ServiceNotices v-if="isDrawn" />
     <section
       class="border-b border-line px-5 pb-2 pt-3"
       :aria-label="t('lookout.theNextFourteenDays')"

@@ -1,20 +1,20 @@
 <script setup lang="ts">
 import { t } from '@/wording'
 import { counted } from '@/shell/counted'
-import { useElementSize } from '@vueuse/core'
+import { useResizeObserver } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Mark, Tide } from '@/api/schema'
 import { shortTime } from '@/shell/times'
-import { daysOf, placed, shore } from './tide'
+import { daysOf, nearest, peaks, placed, shore, strokes } from './tide'
 
 /** The next fourteen days as a tide: time across, each occurrence a mark as high as it is exposed. */
 const props = defineProps<{ tide: Tide }>()
 const emit = defineEmits<{ open: [meeting: string] }>()
 const box = ref<HTMLElement | null>(null)
 // a guess that is mostly right: then nothing is drawn twice
-const { width } = useElementSize(box, {
-  width: document.documentElement.clientWidth - 40,
-  height: 0,
+const width = ref(document.documentElement.clientWidth - 40)
+useResizeObserver(box, ([entry]) => {
+  if (entry) width.value = entry.contentRect.width
 })
 const height = 172
 const base = 142
@@ -35,7 +35,20 @@ const words = (m: Mark) =>
     start: shortTime(m.start),
     exposure: m.exposure,
   })
+// few shapes for many marks: a shape each would hold up the first page
+const calm = computed(() => places.value.filter((p) => !p.storm))
+const storms = computed(() => places.value.filter((p) => p.storm))
 const inHand = ref<Mark | null>(null)
+function markAt(event: MouseEvent): Mark | null {
+  const corner = (event.currentTarget as Element).getBoundingClientRect()
+  return nearest(places.value, event.clientX - corner.left, base - event.clientY + corner.top)
+}
+function open(event: MouseEvent) {
+  // a finger has not moved over it before
+  const mark = markAt(event)
+  inHand.value = mark
+  if (mark) emit('open', mark.meeting)
+}
 </script>
 
 <template>
@@ -46,6 +59,10 @@ const inHand = ref<Mark | null>(null)
       :viewBox="`0 0 ${across} ${height}`"
       role="group"
       :aria-label="t('lookout.theNextFourteenDays')"
+      :class="inHand && 'cursor-pointer'"
+      @pointermove="inHand = markAt($event)"
+      @pointerleave="inHand = null"
+      @click="open"
     >
       <g v-for="d in days" :key="d.x">
         <rect
@@ -73,34 +90,9 @@ const inHand = ref<Mark | null>(null)
         />
       </g>
       <polygon :points="`0,${base} ${edge} ${across},${base}`" fill="var(--sea-wash)" />
-      <g v-for="(p, i) in places" :key="i">
-        <line
-          :x1="p.x"
-          :x2="p.x"
-          :y1="base"
-          :y2="base - p.height"
-          :stroke="p.storm ? 'var(--rust)' : 'var(--sea)'"
-          :stroke-width="p.storm ? 2.5 : 1.5"
-        />
-        <path
-          v-if="p.storm"
-          :d="`M${p.x - 4} ${base - p.height - 3} l4 -6 l4 6 z`"
-          fill="var(--rust)"
-        />
-        <rect
-          :x="p.x - 4"
-          :y="base - p.height - 10"
-          width="8"
-          :height="p.height + 10"
-          fill="transparent"
-          class="cursor-pointer"
-          @click="emit('open', p.mark.meeting)"
-          @pointerenter="inHand = p.mark"
-          @pointerleave="inHand = null"
-        >
-          <title>{{ words(p.mark) }}</title>
-        </rect>
-      </g>
+      <path :d="strokes(calm, base)" stroke="var(--sea)" stroke-width="1.5" />
+      <path :d="strokes(storms, base)" stroke="var(--rust)" stroke-width="2.5" />
+      <path :d="peaks(storms, base)" fill="var(--rust)" />
       <line x1="0" :x2="across" :y1="base + 0.5" :y2="base + 0.5" stroke="var(--ink)" />
       <line :x1="now" :x2="now" y1="0" :y2="base" stroke="var(--ink)" stroke-width="1.5" />
       <text :x="now + 5" y="11" class="value" fill="var(--ink)">{{ t('lookout.now') }}</text>

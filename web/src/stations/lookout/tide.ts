@@ -37,6 +37,31 @@ export function placed(
     .filter((p) => p.x >= 0 && p.x <= width)
 }
 
+/** A line for each mark, as one path. */
+export function strokes(places: Placed[], base: number): string {
+  return places.map((p) => `M${p.x} ${base}v${-p.height}`).join('')
+}
+
+/** A peak on top of each mark, as one path. */
+export function peaks(places: Placed[], base: number): string {
+  return places.map((p) => `M${p.x - 4} ${base - p.height - 3}l4-6l4 6z`).join('')
+}
+
+/**
+ * The mark that is pointed at: the nearest of those within a few pixels.
+ *
+ * @param x in pixels from the left
+ * @param up in pixels from the strip's base
+ */
+export function nearest(places: Placed[], x: number, up: number, reach = 4): Mark | null {
+  let best: Placed | undefined
+  for (const p of places) {
+    const isNear = Math.abs(p.x - x) <= reach && up >= -reach && up <= p.height + 10
+    if (isNear && (!best || Math.abs(p.x - x) <= Math.abs(best.x - x))) best = p
+  }
+  return best?.mark ?? null
+}
+
 /** The days of the strip, with where each begins. */
 export function daysOf(from: string, to: string, width: number) {
   const begin = new Date(from).getTime()
