@@ -37,18 +37,18 @@ watch(lookout, (now) => {
   clearTimeout(asking)
   if (now?.again) asking = setTimeout(refetch, soon)
 })
-onBeforeUnmount(() => {
-  clearTimeout(asking)
-  cancelAnimationFrame(drawing)
-})
-// what to do comes first; the strip above it takes longest to draw
+onBeforeUnmount(() => clearTimeout(asking))
+// what to do comes first; the strip above it takes longest to draw, and waits for keys and clicks
 const isDrawn = ref(false)
-let drawing = 0
+const whenIdle = (then: () => void) =>
+  'requestIdleCallback' in window
+    ? window.requestIdleCallback(then, { timeout: 500 })
+    : setTimeout(then)
 watch(
   () => !!lookout.value,
   (isHere) => {
     if (!isHere) return
-    drawing = requestAnimationFrame(() => setTimeout(() => (isDrawn.value = true)))
+    whenIdle(() => (isDrawn.value = true))
   },
   { immediate: true, flush: 'post' },
 )

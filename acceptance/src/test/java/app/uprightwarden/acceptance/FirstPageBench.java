@@ -20,17 +20,26 @@ public class FirstPageBench {
 
   private static final int BITS_A_SECOND = 10_000_000;
 
-  /** From the press of the key that signs in until the Lookout has its lists. */
+  /**
+   * From the press of the key that signs in until the Lookout's lists are painted and the page does
+   * what it is given next. Seen as it happens: to look at intervals counts what is drawn after it.
+   */
   private static final String WATCH =
       """
       window.until = new Promise(done => {
         addEventListener('keydown', event => {
           if (event.key !== 'Enter') return;
           const pressed = performance.now();
-          const look = () => document.querySelector('main')?.textContent.includes('Gravest first')
-            ? requestAnimationFrame(() => done((window.usable = performance.now()) - pressed))
-            : setTimeout(look, 10);
-          look();
+          const look = () => {
+            if (!document.querySelector('main')?.textContent.includes('Gravest first')) return;
+            seen.disconnect();
+            requestAnimationFrame(() => setTimeout(() => {
+              window.usable = performance.now();
+              done(window.usable - pressed);
+            }));
+          };
+          const seen = new MutationObserver(look);
+          seen.observe(document.body, { childList: true, subtree: true });
         }, true);
       });
       """;

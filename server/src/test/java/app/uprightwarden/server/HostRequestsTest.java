@@ -139,6 +139,28 @@ public class HostRequestsTest extends AuditStationTest {
     }
   }
 
+  @Test
+  public void aLongListIsInOnesLanguageToItsEnd() {
+    ask("waiting-room");
+    long asked = item("waiting-room");
+    // what is not found any more stays as it was kept
+    for (int i = 0; i < 250; i++) {
+      jdbc.sql(
+              "insert into host_request_item (id, request, meeting, title, occurrence, check_id,"
+                  + " subject, severity, sentence, changes) select ?, request, meeting, title, '',"
+                  + " check_id, ?, 3, 'kept', changes from host_request_item where id = ?")
+          .params(-1 - i, "none-" + i, asked)
+          .update();
+    }
+    try {
+      String said = saidTo("de");
+      assertEquals(said.lines().filter("kept"::equals).count(), 250);
+      assertTrue(said.contains("die Regel "), said);
+    } finally {
+      jdbc.sql("delete from host_request_item where id < 0").update();
+    }
+  }
+
   private String saidTo(String language) {
     String body =
         exchange(

@@ -6,16 +6,14 @@ import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.outbox.OutboxService;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.people.SettingsService;
+import app.uprightwarden.server.problem.DateWords;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.RegisterSnapshot;
 import app.uprightwarden.server.rulebook.RulebookService;
 import java.time.Clock;
 import java.time.Instant;
-import java.time.ZoneOffset;
-import java.time.format.DateTimeFormatter;
 import java.util.List;
-import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -24,10 +22,6 @@ import tools.jackson.databind.json.JsonMapper;
 /** Publishing drafts: at once, at a time, with a second administrator's consent. */
 @Service
 class PublishingService {
-  private static final DateTimeFormatter WHEN =
-      DateTimeFormatter.ofPattern("d MMMM yyyy 'at' HH:mm 'UTC'", Locale.ENGLISH)
-          .withZone(ZoneOffset.UTC);
-
   private final DraftRepository drafts;
   private final RulebookService rulebook;
   private final SettingsService house;
@@ -199,7 +193,7 @@ class PublishingService {
             organisation.organisation());
     String when =
         edition.effectiveAt().isAfter(edition.publishedAt())
-            ? "comes into force on " + WHEN.format(edition.effectiveAt())
+            ? "comes into force on " + DateWords.at(edition.effectiveAt())
             : "is in force";
     List<OutboxService.Letter> written =
         letters.letters(edition.number(), edition.reason(), when, register);

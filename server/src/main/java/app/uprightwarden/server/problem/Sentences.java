@@ -16,6 +16,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -30,8 +31,9 @@ import tools.jackson.databind.json.JsonMapper;
  * of a job, of an import. Here a sentence is found again by what it says, as translators of
  * programs have it since the gettext of old: {@code wording/sentences_LANGUAGE.json} has the
  * English sentence, with <code>{}</code> for each value in it, and the other one, with <code>{1}
- * </code> where the first value goes and <code>{1!}</code> where the value is of our words too. So
- * also what was said before the language was known is read in it. What is not found stays as it is.
+ * </code> where the first value goes and <code>{1!}</code> where the value is of our words too, or
+ * a date. So also what was said before the language was known is read in it. What is not found
+ * stays as it is.
  */
 public final class Sentences {
   /** A longer line is no sentence of ours. */
@@ -60,6 +62,7 @@ public final class Sentences {
   private final Map<String, List<Shape>> shapes = new HashMap<>();
 
   private final Map<String, String> words;
+  private final DateWords dates;
 
   private Sentences(Locale language) {
     Map<String, String> texts = texts(language);
@@ -76,6 +79,7 @@ public final class Sentences {
     shapes.values().forEach(some -> some.sort(Comparator.comparingInt(Shape::letters).reversed()));
     openings = whole.keySet().stream().filter(text -> text.endsWith("“")).toList();
     words = words(language);
+    dates = new DateWords(language);
   }
 
   /** The English texts of a language's bundle, each with the other one. */
@@ -188,7 +192,8 @@ public final class Sentences {
 
   private String ours(String value, int depth) {
     String found = found(value, depth + 1, false);
-    return found == null ? value : found;
+    String date = found == null ? dates.said(value) : null;
+    return found != null ? found : Objects.requireNonNullElse(date, value);
   }
 
   /** What is declared in the core and stands within sentences, by its English. */

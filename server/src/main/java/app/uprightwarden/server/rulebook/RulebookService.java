@@ -5,6 +5,7 @@ import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.ledger.Ledger;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
+import app.uprightwarden.server.problem.DateWords;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
@@ -189,8 +190,8 @@ public class RulebookService {
           "edition-to-come",
           "Edition "
               + newest.number()
-              + " is to come into force at "
-              + newest.effectiveAt()
+              + " is to come into force on "
+              + DateWords.at(newest.effectiveAt())
               + ". Publish for that time or later, or withdraw it first.");
     }
     return store(

@@ -188,6 +188,45 @@ public class SentencesTest {
         "Eine Erinnerung: darauf hat noch niemand geantwortet.\n\n1. Endless\n   Vorgeschlagen: Chat:"
             + " off\n"
       },
+      // dates within, as each of our letters has them
+      {
+        "After Thursday 3 December, 09:30 UTC the change may be made without you.",
+        "Nach Donnerstag, den 3. Dezember, 09:30 UTC kann die Änderung ohne Sie vorgenommen werden."
+      },
+      {
+        "The waiver for 3 March 2026 10:00 ends on Tuesday 3 March 2026 at 10:00 UTC.",
+        "Die Ausnahme für 3 March 2026 10:00 endet am Dienstag, den 3. März 2026 um 10:00 UTC."
+      },
+      {"comes into force on 1 May 2026 at 00:00 UTC", "tritt in Kraft am 1. Mai 2026 um 00:00 UTC"},
+      {
+        "a@b.example has named you to stand in as the warden of Pilots, from 1 May 2026 08:00 to"
+            + " 12 May 2026 18:00 (UTC).",
+        "a@b.example hat Sie benannt, als Aufsicht für Pilots zu vertreten, von 1. Mai 2026 08:00"
+            + " bis 12. Mai 2026 18:00 (UTC)."
+      },
+      {
+        "a@b.example set what this account signs in with on 1 October 2026 08:00 UTC. Its consent"
+            + " counts from 2 October 2026 08:00 UTC on.",
+        "a@b.example hat am 1. Oktober 2026 08:00 UTC gesetzt, womit sich dieses Konto anmeldet."
+            + " Seine Zustimmung zählt ab 2. Oktober 2026 08:00 UTC."
+      },
+      {
+        "a@b.example proposes Thu 3 Dec 2026 09:30 Europe/Berlin for “Pilots”. Nothing was changed:"
+            + " move the meeting, or tell them that it stays.",
+        "a@b.example schlägt Do., 3. Dez. 2026 09:30 Europe/Berlin vor für „Pilots“. Nichts wurde"
+            + " geändert: verlegen Sie die Besprechung, oder sagen Sie, dass sie bleibt."
+      },
+      {
+        "a@b.example proposes Thu 3 Dec 2026 09:30 for “Pilots”. Nothing was changed: move the"
+            + " meeting, or tell them that it stays.",
+        "a@b.example schlägt Do., 3. Dez. 2026 09:30 vor für „Pilots“. Nichts wurde geändert:"
+            + " verlegen Sie die Besprechung, oder sagen Sie, dass sie bleibt."
+      },
+      // no day of that name is this one
+      {
+        "After Tomorrow 3 December, 09:30 UTC the change may be made without you.",
+        "Nach Tomorrow 3 December, 09:30 UTC kann die Änderung ohne Sie vorgenommen werden."
+      },
       {"Storm call, outer channel", "Storm call, outer channel"},
       {"", ""},
       {" \n ", " \n "},
