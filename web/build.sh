@@ -4,7 +4,7 @@ set -euo pipefail
 cd "$(dirname "$0")"
 
 stamp() { # of every file that decides the result
-  find package.json package-lock.json index.html ./*.ts ./*.js .prettierrc.json openapi.json src -type f ! -name schema.d.ts -print0 2>/dev/null |
+  find package.json package-lock.json index.html ./*.ts ./*.js .prettierrc.json openapi.json src ../docs/guide ../docs/screenshots -type f ! -name schema.d.ts -print0 2>/dev/null |
     sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1
 }
 

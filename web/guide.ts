@@ -1,5 +1,5 @@
 // The guide's pages (docs/guide) as the application's help: one source for both. A page becomes a module with its
-// parts, worded as HTML while building; the browser parses no Markdown.
+// parts, worded as HTML while building; the browser parses no Markdown. Those in German stand in docs/guide/de.
 import { dirname, resolve } from 'node:path'
 import { Marked, type Token } from 'marked'
 import type { Plugin } from 'vite'
@@ -38,7 +38,7 @@ export function parts(source: string, from: string): Page & { pictures: string[]
       },
       link({ href, tokens }) {
         const words = this.parser.parseInline(tokens)
-        const page = /^([a-z-]+)\.md(#.*)?$/.exec(href)
+        const page = /^(?:\.\.\/)?([a-z-]+)\.md(#.*)?$/.exec(href)
         if (page) return `<a class="link" href="/help/${page[1]}${page[2] ?? ''}">${words}</a>`
         if (/^https:/.test(href))
           return `<a class="link" href="${escape(href)}" target="_blank" rel="noopener noreferrer">${words}</a>`
@@ -78,7 +78,7 @@ export function guide(): Plugin {
     name: 'guide',
     enforce: 'pre',
     transform(source, id) {
-      if (!/\/docs\/guide\/[a-z-]+\.md$/.test(id)) return null
+      if (!/\/docs\/guide\/(?:de\/)?[a-z-]+\.md$/.test(id)) return null
       const { pictures, ...page } = parts(source, id)
       const names = pictures.map((path, i) => `import p${i} from ${JSON.stringify(path)}`)
       const places = pictures.map((_, i) => `.replace('picture:${i}', p${i})`).join('')

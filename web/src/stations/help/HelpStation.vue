@@ -1,13 +1,13 @@
 <script setup lang="ts">
-import { t } from '@/wording'
+import { language, t } from '@/wording'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useCatalogue } from '@/api/catalogue'
 import StatePanel from '@/shell/StatePanel.vue'
 import {
   type Found,
-  type Page,
   type Section,
+  type Shown,
   type Topic,
   everything,
   find,
@@ -25,7 +25,7 @@ const router = useRouter()
 const { catalogue } = useCatalogue()
 
 const topic = computed(() => topicOf(props.topic))
-const page = ref<Page | null>(null)
+const page = ref<Shown | null>(null)
 const isLoading = ref(true)
 const failed = ref(false)
 async function show(of: string) {
@@ -168,13 +168,16 @@ function open(to: Found) {
       </template>
       <LookUp v-else-if="['marks', 'checks', 'controls'].includes(topic)" :topic="topic" />
       <template v-else-if="page">
-        <h1>{{ page.title }}</h1>
-        <!-- eslint-disable vue/no-v-html -- of our own pages, made into HTML while building -->
-        <section v-for="s in page.sections" :id="s.id || undefined" :key="s.id" @click="follow">
-          <h2 v-if="s.title">{{ s.title }}</h2>
-          <div v-html="s.html" />
-        </section>
-        <!-- eslint-enable vue/no-v-html -->
+        <p v-if="page.lang !== language" class="text-soft">{{ t('help.thisPageIsInEnglish') }}</p>
+        <div :lang="page.lang">
+          <h1>{{ page.title }}</h1>
+          <!-- eslint-disable vue/no-v-html -- of our own pages, made into HTML while building -->
+          <section v-for="s in page.sections" :id="s.id || undefined" :key="s.id" @click="follow">
+            <h2 v-if="s.title">{{ s.title }}</h2>
+            <div v-html="s.html" />
+          </section>
+          <!-- eslint-enable vue/no-v-html -->
+        </div>
       </template>
       <StatePanel v-else-if="isLoading" state="loading" />
       <template v-else>

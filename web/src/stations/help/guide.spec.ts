@@ -1,5 +1,6 @@
 import { existsSync, readFileSync, readdirSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
+import de from '@/wording/de'
 import en from '@/wording/en'
 import { parts } from '../../../guide'
 import { find, groups, pageOf, topicOf, topics } from './guide'
@@ -7,9 +8,32 @@ import { find, groups, pageOf, topicOf, topics } from './guide'
 const dir = new URL('../../../../docs/guide/', import.meta.url)
 const path = (id: string) => new URL(`${id}.md`, dir).pathname
 const page = (id: string) => parts(readFileSync(path(id), 'utf8'), path(id))
-const files = readdirSync(dir).map((name) => name.replace('.md', ''))
+const pagesIn = (folder: URL) =>
+  readdirSync(folder)
+    .filter((name) => name.endsWith('.md'))
+    .map((name) => name.replace('.md', ''))
+const files = pagesIn(dir)
 const shown = topics.map((t) => t.id).filter((id) => files.includes(id))
 const stations = groups[0]?.topics.map((t) => t.id) ?? []
+
+/** Links to pages, or places on them, that a language does not have. */
+const dead = (of: typeof page) =>
+  shown.flatMap((id) =>
+    of(id).sections.flatMap((section) =>
+      [...section.html.matchAll(/href="\/help\/([a-z-]+)(?:#([^"]*))?"/g)]
+        .filter(([, to = '', place]) => {
+          if (!shown.includes(to)) return to !== 'developing'
+          return !!place && !of(to).sections.some((s) => s.id === place)
+        })
+        .map(([, to, place]) => `${id} → ${to}#${place ?? ''}`),
+    ),
+  )
+const firstNames = (html: string) =>
+  [...html.matchAll(/<strong>([^<]*)<\/strong>/g)].map((m) =>
+    String(m[1]).replace(/[.…]$/, '').replace(/&#39;/g, "'").toLowerCase(),
+  )
+/** All that stands on pages, but for the help's own. */
+const said = (texts: object) => JSON.stringify({ ...texts, help: {} }).toLowerCase()
 
 describe('the guide as help', () => {
   it('has every page but the one for those who work on the code', () => {
@@ -27,28 +51,13 @@ describe('the guide as help', () => {
     const names = /`[a-z]+(-[a-z0-9]+)+`/g
     expect(readFileSync(path(id), 'utf8').match(names) ?? []).toEqual([])
   })
-  /** All that stands on pages, but for the help's own. */
-  const pages = JSON.stringify({ ...en, help: {} }).toLowerCase()
   it.each(stations)('%s calls things on the first day as they are called there', (id) => {
-    const first = page(id).sections[1]?.html ?? ''
-    const named = [...first.matchAll(/<strong>([^<]*)<\/strong>/g)].map((m) =>
-      String(m[1]).replace(/[.…]$/, '').replace(/&#39;/g, "'").toLowerCase(),
-    )
+    const named = firstNames(page(id).sections[1]?.html ?? '')
     expect(named.length).toBeGreaterThan(0)
-    expect(named.filter((name) => !pages.includes(name))).toEqual([])
+    expect(named.filter((name) => !said(en).includes(name))).toEqual([])
   })
   it('leads nowhere that is not there', () => {
-    const dead = shown.flatMap((id) =>
-      page(id).sections.flatMap((section) =>
-        [...section.html.matchAll(/href="\/help\/([a-z-]+)(?:#([^"]*))?"/g)]
-          .filter(([, to = '', place]) => {
-            if (!shown.includes(to)) return to !== 'developing'
-            return !!place && !page(to).sections.some((s) => s.id === place)
-          })
-          .map(([, to, place]) => `${id} → ${to}#${place ?? ''}`),
-      ),
-    )
-    expect(dead).toEqual([])
+    expect(dead(page)).toEqual([])
   })
   it('takes no markup that is written into a page for its own', () => {
     const { sections } = parts(
@@ -64,6 +73,50 @@ describe('the guide as help', () => {
     expect(audit?.title).toBe('Audit')
     expect(audit?.sections[0]?.html).toMatch(/src="[^"]*audit[^"]*\.png"/)
     expect(await pageOf('nothing')).toBeNull()
+  })
+})
+
+describe('the guide in German', () => {
+  const inGerman = (id: string) => new URL(`de/${id}.md`, dir).pathname
+  const translated = pagesIn(new URL('de/', dir))
+  const german = (id: string) =>
+    translated.includes(id) ? parts(readFileSync(inGerman(id), 'utf8'), inGerman(id)) : page(id)
+  const programs = groups.at(-1)?.topics.map((topic) => topic.id) ?? []
+
+  it('has every page but those for programs and servers', () => {
+    expect(shown.filter((id) => !translated.includes(id))).toEqual(programs)
+    expect(translated.filter((id) => !shown.includes(id))).toEqual([])
+  })
+  it.each(translated)('%s has the same parts, pictures, steps and code', (id) => {
+    const shape = ({ pictures, sections }: ReturnType<typeof page>) => ({
+      pictures,
+      parts: sections.map(({ html, title }) => ({
+        titled: !!title,
+        lists: html.match(/<(ol|ul|table)/g),
+        items: html.match(/<(li|tr)/g)?.length,
+        // what is typed, but for what stands in the place of a value
+        typed: [...html.matchAll(/<code>([^<]*)<\/code>/g)]
+          .map((m) => String(m[1]).replace(/&lt;.*?&gt;/g, '…'))
+          .filter((typed) => !/Ctrl|Strg/.test(typed)),
+      })),
+    })
+    expect(shape(german(id))).toEqual(shape(page(id)))
+    expect(german(id).pictures.filter((picture) => !existsSync(picture))).toEqual([])
+  })
+  it.each(stations)('%s calls things on the first day as they are called there', (id) => {
+    const named = firstNames(german(id).sections[1]?.html ?? '')
+    expect(named.length).toBeGreaterThan(0)
+    expect(named.filter((name) => !said(de).includes(name))).toEqual([])
+  })
+  it('leads nowhere that is not there', () => {
+    expect(dead(german)).toEqual([])
+  })
+  it('is what a German page shows, and English where there is none', async () => {
+    expect(await pageOf('audit', 'de')).toMatchObject({ lang: 'de' })
+    expect((await pageOf('audit', 'de'))?.sections[1]?.title).toBe('Ihr erster Tag')
+    expect(await pageOf('security', 'de')).toMatchObject({ lang: 'en' })
+    expect(await pageOf('audit', 'en')).toMatchObject({ lang: 'en' })
+    expect(await pageOf('nothing', 'de')).toBeNull()
   })
 })
 

@@ -1,4 +1,4 @@
-import { t } from '@/wording'
+import { language, t } from '@/wording'
 /** A part of a page of the guide. */
 export interface Section {
   /** what it is linked to by; the first part, above all headings, has none */
@@ -85,12 +85,18 @@ export const topicOf = (asked?: string): string => (asked && MOVED[asked]) || as
 /** Made of what the core declares, on the page itself. */
 const LIVE = new Set(['marks', 'checks', 'controls'])
 
-const files = import.meta.glob<{ default: Page }>('../../../../docs/guide/*.md')
+const english = import.meta.glob<{ default: Page }>('../../../../docs/guide/*.md')
+const german = import.meta.glob<{ default: Page }>('../../../../docs/guide/de/*.md')
+
+/** A page and the language it is in, which is English where there is none in that of the pages. */
+export type Shown = Page & { lang: 'en' | 'de' }
 
 /** The page of a topic; null for one that is not of the guide. */
-export async function pageOf(topic: string): Promise<Page | null> {
-  const file = LIVE.has(topic) ? undefined : files[`../../../../docs/guide/${topic}.md`]
-  return file ? (await file()).default : null
+export async function pageOf(topic: string, of: string = language): Promise<Shown | null> {
+  if (LIVE.has(topic)) return null
+  const own = of === 'de' ? german[`../../../../docs/guide/de/${topic}.md`] : undefined
+  const file = own ?? english[`../../../../docs/guide/${topic}.md`]
+  return file ? { ...(await file()).default, lang: own ? 'de' : 'en' } : null
 }
 
 export interface Found {

@@ -82,9 +82,6 @@ public class LanguagesJourneyTest {
       browser.before(KEEP_WHAT_IS_SAID);
       browser.knowsWhatIsAsked();
       for (String page : AccessibilityTest.PAGES) {
-        if (page.equals("/help")) {
-          continue; // the guide is English
-        }
         browser.opens(page);
         assertTrue(browser.text().contains("⟦"), page);
         for (Object each : (List<?>) browser.script(OWN_WORDS)) {
@@ -117,6 +114,10 @@ public class LanguagesJourneyTest {
       browser.sees("Wo Sie angemeldet sind");
       browser.go("/lookout");
       browser.sees("Das Schwerste zuerst");
+      browser.go("/help/audit");
+      browser.sees("Ein Audit ist so viel wert");
+      browser.go("/help/security");
+      browser.sees("auf Englisch");
       // a page that a link leads to, outside of ours
       browser.go("/api/rulebook/print?of=in-force");
       browser.sees("Online-Besprechungen bei");
