@@ -57,11 +57,12 @@ class Decisions {
    */
   Scheduled note(StoredMeeting was, Scheduled wanted, Set<String> insisted, String by) {
     HeldMeeting of = Objects.requireNonNull(was.service());
-    MeetingHeldEntity row = rows.find(was.meeting().id()).orElseThrow();
+    // a reading may be confirming what was decided before: nobody is refused for that
+    MeetingHeldEntity row = rows.locked(was.meeting().id()).orElseThrow();
     Meeting from = was.decided();
     Meeting to = wanted.meeting();
-    Map<String, ControlValues> decided = new LinkedHashMap<>(of.decided());
-    Map<String, HeldMeeting.Note> notes = new LinkedHashMap<>(of.notes());
+    Map<String, ControlValues> decided = new LinkedHashMap<>(held.decided(row));
+    Map<String, HeldMeeting.Note> notes = new LinkedHashMap<>(held.notes(row));
     boolean changed = decide(decided, notes, "", from.controls(), to.controls(), insisted);
     for (String date : dates(from, to)) {
       changed |=
@@ -108,7 +109,7 @@ class Decisions {
     if (of == null) {
       return;
     }
-    MeetingHeldEntity row = rows.find(stored.meeting().id()).orElseThrow();
+    MeetingHeldEntity row = rows.locked(stored.meeting().id()).orElseThrow();
     if (of.revision().isEmpty() && !row.writing.equals("sent")) {
       rows.delete(row);
       return;
