@@ -35,14 +35,17 @@ onMounted(() => {
   // nobody is shown what somebody else was
   cache.getEntries().forEach((entry) => cache.remove(entry))
   // what most see next is here by the time the password is typed
-  setTimeout(ahead, 300)
+  setTimeout(() => ahead().catch(() => undefined), 300)
 })
 
 async function ahead() {
-  void document.fonts.load('13px Iosevka')
   emit('typing')
-  await import('@/stations/lookout/LookoutStation.vue')
   makeFormats()
+  // what cannot be fetched now is missed, and said, by the page that wants it
+  await Promise.all([
+    document.fonts.load('13px Iosevka'),
+    import('@/stations/lookout/LookoutStation.vue'),
+  ])
 }
 
 /** The first page's answer is on its way while the page is drawn. */

@@ -2,6 +2,7 @@ package app.uprightwarden.server;
 
 import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertFalse;
+import static org.testng.Assert.assertNotEquals;
 import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.server.live.Signals;
@@ -16,6 +17,7 @@ import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Collectors;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
@@ -42,6 +44,32 @@ public class LookoutTest extends AuditStationTest {
       last = start;
     }
     assertTrue(lookout.get("moved").size() >= 7, "the demo's audits");
+  }
+
+  @Test
+  public void whoeverAsksAMomentLaterInAnotherLanguageReadsTheirs() {
+    for (int i = 0; i < 3; i++) {
+      String english = gravest("en");
+      assertFalse(english.isBlank());
+      assertNotEquals(gravest("de"), english);
+    }
+  }
+
+  /** What the gravest findings on the page say. */
+  private String gravest(String language) {
+    String body =
+        exchange(
+                HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/api/lookout"))
+                    .header("Authorization", "Bearer " + tokenOf(WARDEN))
+                    .header("Accept-Language", language)
+                    .build())
+            .is(200)
+            .body();
+    return json.readTree(body)
+        .get("storms")
+        .valueStream()
+        .map(storm -> storm.get("text").stringValue())
+        .collect(Collectors.joining("\n"));
   }
 
   @Test

@@ -1,15 +1,14 @@
 package app.uprightwarden.server.access;
 
 import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.server.problem.DateWords;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
-import java.util.Locale;
 import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -23,9 +22,7 @@ public class AccessService {
   /** How long another's setting somebody's credentials casts doubt on who uses them. */
   static final Duration OTHERS_DOING = Duration.ofDays(7);
 
-  private static final DateTimeFormatter DAY =
-      DateTimeFormatter.ofPattern("d MMMM yyyy HH:mm 'UTC'", Locale.ENGLISH)
-          .withZone(ZoneOffset.UTC);
+  private static final DateTimeFormatter DAY = DateWords.english("date-and-time");
   private static final String WRONG = "Address or password is wrong.";
 
   private final AccountRepository accounts;

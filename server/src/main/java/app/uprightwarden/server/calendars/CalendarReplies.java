@@ -1,5 +1,6 @@
 package app.uprightwarden.server.calendars;
 
+import app.uprightwarden.server.problem.DateWords;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Texts;
 import java.time.ZoneId;
@@ -13,8 +14,7 @@ import org.jspecify.annotations.Nullable;
 /** Reads what invitees answer (RFC 5546 section 3.2.3). */
 public final class CalendarReplies {
   private static final Set<String> ANSWERS = Set.of("REPLY", "COUNTER", "REFRESH");
-  private static final DateTimeFormatter SHOWN =
-      DateTimeFormatter.ofPattern("EEE d MMM uuuu HH:mm", Locale.ENGLISH);
+  private static final DateTimeFormatter SHOWN = DateWords.english("proposed");
   private static final Set<String> KNOWN = Set.of("ACCEPTED", "DECLINED", "TENTATIVE");
 
   private CalendarReplies() {}

@@ -8,15 +8,14 @@ import app.uprightwarden.server.outbox.OutboxService;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.people.UnitScope;
+import app.uprightwarden.server.problem.DateWords;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -27,8 +26,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 class Deputies {
   private static final Duration LONGEST = Duration.ofDays(92);
-  private static final DateTimeFormatter WHEN =
-      DateTimeFormatter.ofPattern("d MMMM uuuu HH:mm", Locale.ENGLISH).withZone(ZoneOffset.UTC);
+  private static final DateTimeFormatter WHEN = DateWords.english("date-and-time-bare");
 
   private final AccessService access;
   private final UnitScope scope;

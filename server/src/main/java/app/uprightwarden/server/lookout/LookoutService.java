@@ -14,6 +14,7 @@ import app.uprightwarden.server.audit.Trends;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.people.UnitScope;
 import app.uprightwarden.server.persistence.AnswerCache;
+import app.uprightwarden.server.problem.Languages;
 import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.register.RegisterService;
 import app.uprightwarden.server.register.StoredMeeting;
@@ -29,6 +30,7 @@ import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
@@ -73,7 +75,7 @@ class LookoutService {
   private final Clock clock;
   private final UnitScope units;
   private final Signals signals;
-  private final AnswerCache<String, Gathered> recent = new AnswerCache<>();
+  private final AnswerCache<Asked, Gathered> recent = new AnswerCache<>();
 
   LookoutService(
       ContinuousAudit standing,
@@ -186,6 +188,9 @@ class LookoutService {
     }
   }
 
+  /** For whom it is gathered: for a unit, or all of them, and in a language. */
+  private record Asked(String unit, Locale language) {}
+
   /** What was gathered, and whether anything was signalled since it was begun. */
   private static final class Gathered {
     private final Lookout lookout;
@@ -217,7 +222,9 @@ class LookoutService {
     Set<String> of = units.units(who);
     Gathered gathered =
         recent.get(
-            of == null ? "" : Objects.requireNonNullElse(who.unit(), ""),
+            // findings are worded as they are read
+            new Asked(
+                of == null ? "" : Objects.requireNonNullElse(who.unit(), ""), Languages.current()),
             () -> new Gathered(signals.reader(), () -> gathered(who, of)));
     return gathered.lookout.waitingFor(waivers.waitingFor(who), gathered.isOld());
   }
@@ -269,7 +276,7 @@ class LookoutService {
         waivers.endingBefore(time.plus(LAPSE_SOON), who),
         0,
         waiverRequests.openFor(who).stream().limit(MAX_LINES).toList(),
-        requests.openFor(who).stream().limit(MAX_LINES).toList(),
+        requests.openFor(who, MAX_LINES),
         comparison.drifted(now, of, MAX_LINES),
         false);
   }

@@ -11,9 +11,7 @@ import org.jspecify.annotations.Nullable;
 
 /** Dates within sentences: as English ones have them, and as another language writes the same. */
 public final class DateWords {
-  private static final DateTimeFormatter AT =
-      DateTimeFormatter.ofPattern(Wording.of("dates").text("date-and-time-at"), Locale.ENGLISH)
-          .withZone(ZoneOffset.UTC);
+  private static final DateTimeFormatter AT = english("date-and-time-at");
 
   /** The longest has a zone's name behind it. */
   private static final int MAX_LENGTH = 100;
@@ -37,6 +35,17 @@ public final class DateWords {
                         DateTimeFormatter.ofPattern(way.getValue(), Locale.ENGLISH),
                         DateTimeFormatter.ofPattern(other.text(way.getKey()), language)))
             .toList();
+  }
+
+  /**
+   * One of the ways in which English sentences have a time, in UTC: what is written so is found
+   * again in other languages.
+   *
+   * @param way its name in {@code wording/dates.properties}
+   */
+  public static DateTimeFormatter english(String way) {
+    return DateTimeFormatter.ofPattern(Wording.of("dates").text(way), Locale.ENGLISH)
+        .withZone(ZoneOffset.UTC);
   }
 
   /** A time in an English sentence, as 1 May 2026 at 09:30 UTC. */

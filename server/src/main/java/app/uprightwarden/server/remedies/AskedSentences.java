@@ -22,6 +22,8 @@ import org.springframework.stereotype.Component;
 @Component
 class AskedSentences {
   private static final int MEETINGS_AT_ONCE = 50;
+
+  /** Of so many meetings; beyond it what they were asked stays as it was kept. */
   private static final int MAX_AT_ONCE = 5_000;
 
   private final ContinuousAudit standing;

@@ -194,8 +194,17 @@ public class HostRequests {
   /** The same for somebody who looks after the organisation, or a unit of it. */
   @Transactional(readOnly = true)
   public List<RequestRows.HostRequest> openFor(SignedIn who) {
+    return openFor(who, Integer.MAX_VALUE);
+  }
+
+  /** The first of them. */
+  @Transactional(readOnly = true)
+  public List<RequestRows.HostRequest> openFor(SignedIn who, int most) {
     return sentences.worded(
-        rows.open(null).stream().filter(each -> units.hasHost(who, each.host())).toList());
+        rows.open(null).stream()
+            .filter(each -> units.hasHost(who, each.host()))
+            .limit(most)
+            .toList());
   }
 
   /**

@@ -3,11 +3,10 @@ package app.uprightwarden.server.remedies;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.server.outbox.OutboxService;
+import app.uprightwarden.server.problem.DateWords;
 import java.time.Instant;
-import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import org.springframework.stereotype.Component;
 
@@ -15,9 +14,7 @@ import org.springframework.stereotype.Component;
 @Component
 class RequestLetters {
 
-  private static final DateTimeFormatter TIME =
-      DateTimeFormatter.ofPattern("EEEE d MMMM, HH:mm 'UTC'", Locale.ENGLISH)
-          .withZone(ZoneOffset.UTC);
+  private static final DateTimeFormatter TIME = DateWords.english("day-and-time");
 
   private final RequestRows rows;
 

@@ -14,6 +14,7 @@ import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.outbox.OutboxService;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.people.SettingsService;
+import app.uprightwarden.server.problem.DateWords;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
@@ -22,7 +23,6 @@ import app.uprightwarden.server.register.RegisterService;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
@@ -42,9 +42,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class WaiverService {
   private static final Duration LONGEST = Duration.ofDays(366);
   private static final Duration WARNING = Duration.ofDays(2);
-  private static final DateTimeFormatter WHEN =
-      DateTimeFormatter.ofPattern("EEEE d MMMM yyyy 'at' HH:mm 'UTC'", Locale.ENGLISH)
-          .withZone(ZoneOffset.UTC);
+  private static final DateTimeFormatter WHEN = DateWords.english("day-and-time-at");
 
   private final WaiverRepository waivers;
   private final RegisterService register;
