@@ -17,7 +17,14 @@ import java.util.concurrent.TimeUnit;
  */
 final class UnpackedWarden {
   static final List<String> OPTIONS =
-      List.of("-Xmx512m", "-XX:+UseSerialGC", "-XX:+ExitOnOutOfMemoryError");
+      List.of(
+          "-Xmx512m",
+          "-XX:+UseSerialGC",
+          "-XX:+ExitOnOutOfMemoryError",
+          "-XX:Tier4InvocationThreshold=50000",
+          "-XX:Tier4MinInvocationThreshold=6000",
+          "-XX:Tier4CompileThreshold=150000",
+          "-XX:Tier4BackEdgeThreshold=400000");
 
   private UnpackedWarden() {}
 
