@@ -16,6 +16,7 @@ import app.uprightwarden.server.waivers.WaiverService;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -25,16 +26,21 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
+import org.springframework.beans.factory.DisposableBean;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.json.JsonMapper;
 
 /** What the standing audit does at a time: a page of everything, or what has changed. */
 @Component
-class ContinuousAuditWork {
+class ContinuousAuditWork implements DisposableBean {
   private static final int PAGE = 500;
   private static final int MUCH = 1500;
   private static final int PART = 20;
@@ -64,6 +70,8 @@ class ContinuousAuditWork {
   private final TransactionTemplate transaction;
   private final JsonMapper json;
   private final Clock clock;
+  private final ExecutorService ahead =
+      Executors.newSingleThreadExecutor(task -> new Thread(task, "standing-audit-ahead"));
 
   ContinuousAuditWork(
       AuditRuns runs,
@@ -122,6 +130,11 @@ class ContinuousAuditWork {
     private final CrossMeetingRecheck.Keys meanwhile = new CrossMeetingRecheck.Keys();
 
     private long cursor;
+
+    /** The page after the one that is being stored, and what changed since it was begun to read. */
+    private @Nullable Future<Page> ahead;
+
+    private final Set<String> changedSince = new HashSet<>();
 
     Pass(
         MeetingAuditor inspection,
@@ -200,67 +213,126 @@ class ContinuousAuditWork {
    * @return whether that was all
    */
   boolean page(long id, Pass pass, Runnable between) {
-    // before the meetings are read: what comes later is looked at once more
-    List<RegisterChanges.Due> due = changes.ofRows(pass.cursor, PAGE);
-    List<StoredMeeting> page = register.after(pass.cursor, PAGE);
-    if (page.isEmpty()) {
+    Page page = next(pass);
+    if (page.of().isEmpty()) {
       finish(id, pass, between);
       return true;
     }
+    long last = page.last();
+    pass.changedSince.clear();
+    MeetingAuditor inspection = pass.inspection;
+    // the next page is read and judged while this one is stored
+    pass.ahead = ahead.isShutdown() ? null : ahead.submit(() -> read(inspection, last));
+    int occurrences = page.judged().stream().mapToInt(each -> each.starts().length).sum();
     transaction.executeWithoutResult(
         status -> {
-          int before = pass.together.size();
-          String cause = pass.isFirst ? null : pass.cause;
-          for (MeetingAuditor.Inspected each : replace(id, pass.inspection, page, cause, null)) {
-            pass.together.add(each.facts(), each.starts(), each.ends());
-          }
-          page.forEach(stored -> pass.rows.add(stored.row()));
-          changes.done(due);
-          pass.cursor = page.get(page.size() - 1).row();
+          replace(id, inspection, page.of(), page.judged(), pass.isFirst ? null : pass.cause, null);
+          changes.done(page.due());
           runs.step(
-              id,
-              new AuditRuns.Step(
-                  pass.cursor, page.size(), page.size(), pass.together.size() - before, 0));
+              id, new AuditRuns.Step(last, page.of().size(), page.of().size(), occurrences, 0));
           signals.send(Signals.Topic.STANDING);
         });
+    // a transaction may be tried again: what is remembered of it is so once it is committed
+    for (MeetingAuditor.Inspected each : page.judged()) {
+      pass.together.add(each.facts(), each.starts(), each.ends());
+    }
+    page.of().forEach(stored -> pass.rows.add(stored.row()));
+    pass.cursor = last;
     return false;
+  }
+
+  /** Some meetings in the order in which they were stored, as they were read and judged. */
+  private record Page(
+      MeetingAuditor inspection,
+      List<RegisterChanges.Due> due,
+      List<StoredMeeting> of,
+      List<MeetingAuditor.Inspected> judged) {
+    long last() {
+      return of.get(of.size() - 1).row();
+    }
+  }
+
+  private Page read(MeetingAuditor inspection, long after) {
+    // before the meetings are read: what comes later is looked at once more
+    List<RegisterChanges.Due> due = changes.ofRows(after, PAGE);
+    List<StoredMeeting> some = register.after(after, PAGE);
+    return new Page(inspection, due, some, some.stream().map(inspection::inspect).toList());
+  }
+
+  /** The next page; one that was read ahead only if all in it still is as it was then. */
+  private Page next(Pass pass) {
+    Future<Page> begun = pass.ahead;
+    pass.ahead = null;
+    if (begun != null) {
+      Page page = await(begun);
+      if (page.inspection() == pass.inspection
+          && page.of().stream().noneMatch(m -> pass.changedSince.contains(m.meeting().id()))) {
+        return page;
+      }
+    }
+    return read(pass.inspection, pass.cursor);
+  }
+
+  private static <T> T await(Future<T> something) {
+    try {
+      return something.get();
+    } catch (ExecutionException e) {
+      if (e.getCause() instanceof RuntimeException because) {
+        throw because;
+      }
+      throw new IllegalStateException(e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new AuditRuns.LeaseLost(); // the server is going down; it goes on elsewhere
+    }
+  }
+
+  @Override
+  public void destroy() {
+    ahead.shutdownNow();
   }
 
   /**
    * Puts what meetings are found to be by themselves in place of what they were.
    *
+   * @param inspected what they are found to be now, in the same order
    * @param cause of what came and went; null where that is not to be told
    * @param looked by meeting, what the checks between meetings have looked at: another key than
    *     that is kept only once they have. Null where they look at everything afterwards.
-   * @return what they are found to be now, in the same order
    */
-  private List<MeetingAuditor.Inspected> replace(
+  private void replace(
       long id,
       MeetingAuditor inspection,
       List<StoredMeeting> meetings,
+      List<MeetingAuditor.Inspected> inspected,
       @Nullable String cause,
       @Nullable Map<String, FindingStore.Shared> looked) {
     Map<String, StoredMeeting> byId = new LinkedHashMap<>();
     meetings.forEach(stored -> byId.put(stored.meeting().id(), stored));
+    List<FindingStore.FindingRow> before = store.whole(id, byId.keySet(), ALONE);
     Map<String, FindingStore.Old> old =
-        FindingHistory.byIdentity(store.old(id, byId.keySet(), ALONE));
-    List<MeetingAuditor.Inspected> inspected = meetings.stream().map(inspection::inspect).toList();
+        FindingHistory.byIdentity(before.stream().map(FindingStore.FindingRow::old).toList());
     List<FindingStore.FindingRow> fresh =
         inspected.stream().flatMap(i -> i.findings().stream()).toList();
-    store.deleteFindings(id, byId.keySet(), ALONE);
-    Set<String> sharing = new HashSet<>();
-    store.old(id, byId.keySet(), TOGETHER).forEach(f -> sharing.add(f.meeting()));
-    store.deleteMeetings(id, byId.keySet());
+    // most is found as it was: an edition changes some rules, a day moves some dates
+    Set<String> differing = CrossMeetingRecheck.differing(before, fresh);
+    store.deleteFindings(id, differing, ALONE);
     store.write(
-        id,
+        id, told.dated(fresh.stream().filter(f -> differing.contains(f.meeting())).toList(), old));
+    Map<String, FindingRepository.Counted> sharing = store.counted(id, byId.keySet(), TOGETHER);
+    List<FindingStore.MeetingRow> rows =
         inspection.rows(inspected).stream()
+            .map(row -> row.withMore(sharing.get(row.id())))
             .map(
                 row ->
                     looked == null || same(looked.get(row.id()), row) ? row : row.withShared(null))
-            .toList(),
-        told.dated(fresh, old));
-    lines.judged(inspected.stream().map(MeetingAuditor.Inspected::line).toList());
-    store.recount(id, sharing);
+            .toList();
+    store.put(id, rows);
+    List<MeetingLines.Judged> judged = new ArrayList<>();
+    for (int i = 0; i < rows.size(); i++) {
+      judged.add(MeetingAuditor.line(rows.get(i), inspected.get(i).starts().length));
+    }
+    lines.judged(judged);
     if (cause != null) {
       told.note(
           old,
@@ -274,6 +346,18 @@ class ContinuousAuditWork {
                 inspection.unitOf(stored.meeting().host()));
           });
     }
+  }
+
+  /** Judges meetings and puts what they are found to be in place of what they were. */
+  private List<MeetingAuditor.Inspected> judge(
+      long id,
+      MeetingAuditor inspection,
+      Collection<StoredMeeting> meetings,
+      @Nullable String cause,
+      Map<String, FindingStore.Shared> looked) {
+    List<StoredMeeting> all = List.copyOf(meetings);
+    List<MeetingAuditor.Inspected> inspected = all.stream().map(inspection::inspect).toList();
+    replace(id, inspection, all, inspected, cause, looked);
     return inspected;
   }
 
@@ -367,7 +451,7 @@ class ContinuousAuditWork {
         (check, fresh) -> {
           Set<String> meetings = new HashSet<>();
           fresh.forEach(row -> meetings.add(row.meeting()));
-          shared.replace(id, check, store.whole(id, meetings, check), fresh, old);
+          shared.replace(id, check, store.whole(id, meetings, Set.of(check)), fresh, old);
         });
   }
 
@@ -432,7 +516,7 @@ class ContinuousAuditWork {
       transaction.executeWithoutResult(
           status -> {
             runs.hold(id, false);
-            replace(id, inspection, List.copyOf(register.among(some).values()), "change", Map.of());
+            judge(id, inspection, register.among(some).values(), "change", Map.of());
             signals.send(Signals.Topic.STANDING);
           });
     }
@@ -461,7 +545,7 @@ class ContinuousAuditWork {
     Set<String> sharing = new HashSet<>();
     store.old(id, over, TOGETHER).forEach(finding -> sharing.add(finding.meeting()));
     Map<String, StoredMeeting> now = register.among(over);
-    replace(id, inspection, List.copyOf(now.values()), "time", Map.of());
+    judge(id, inspection, now.values(), "time", Map.of());
     remove(id, over.stream().filter(meeting -> !now.containsKey(meeting)).toList());
     CrossMeetingRecheck.Keys keys = new CrossMeetingRecheck.Keys();
     if (!sharing.isEmpty()) {
@@ -491,6 +575,9 @@ class ContinuousAuditWork {
         Objects.requireNonNull(transaction.execute(status -> changes.next(most)));
     Set<String> ids = new LinkedHashSet<>();
     due.forEach(d -> ids.add(d.meeting()));
+    if (pass != null) {
+      pass.changedSince.addAll(ids);
+    }
     CrossMeetingRecheck.Keys keys = new CrossMeetingRecheck.Keys();
     Map<String, Long> moved = new HashMap<>();
     Set<String> gone = new HashSet<>();
@@ -501,7 +588,7 @@ class ContinuousAuditWork {
           store.shared(id, ids).forEach(was -> before.put(was.meeting(), was));
           Map<String, StoredMeeting> now = register.among(List.copyOf(ids));
           for (MeetingAuditor.Inspected each :
-              replace(id, inspection, List.copyOf(now.values()), "change", before)) {
+              judge(id, inspection, now.values(), "change", before)) {
             FindingStore.MeetingRow row = each.row();
             if (!same(before.get(row.id()), row)) {
               moved.put(row.id(), Objects.requireNonNull(row.shared()));

@@ -117,7 +117,7 @@ class CrossMeetingRecheck {
       inspection.addOnly(together, stored);
       concerned.add(stored.meeting().id());
     }
-    List<FindingStore.FindingRow> before = store.whole(id, concerned, check);
+    List<FindingStore.FindingRow> before = store.whole(id, concerned, Set.of(check));
     Map<String, FindingStore.Old> old =
         FindingHistory.byIdentity(before.stream().map(FindingStore.FindingRow::old).toList());
     Map<String, FindingStore.Audited> audited = store.audited(id, concerned);
@@ -167,7 +167,7 @@ class CrossMeetingRecheck {
   }
 
   /** The meetings in which not the same is found as before. */
-  private static Set<String> differing(
+  static Set<String> differing(
       List<FindingStore.FindingRow> before, List<FindingStore.FindingRow> now) {
     Set<FindingStore.FindingRow> old = new HashSet<>();
     before.forEach(row -> old.add(row.seenSince(null)));

@@ -52,6 +52,14 @@ interface FindingRepository {
           + " from FindingEntity where audit = :audit and meeting in :meetings group by meeting")
   List<Counted> counted(long audit, Collection<String> meetings);
 
+  @HQL(
+      "select meeting, sum(case when waiver is null then 1L else 0L end),"
+          + " sum(case when waiver is null then 0L else 1L end),"
+          + " max(case when waiver is null then severity else 0 end)"
+          + " from FindingEntity where audit = :audit and meeting in :meetings"
+          + " and checkId in :checks group by meeting")
+  List<Counted> countedBy(long audit, Collection<String> meetings, Collection<String> checks);
+
   @HQL("delete from AuditCountEntity where audit = :audit")
   int deleteCounts(long audit);
 
@@ -84,8 +92,8 @@ interface FindingRepository {
           + " where audit = :audit and meeting in :meetings and checkId in :checks")
   List<FindingStore.Old> old(long audit, Collection<String> meetings, Collection<String> checks);
 
-  @HQL("where audit = :audit and meeting in :meetings and checkId = :check")
-  List<FindingEntity> whole(long audit, Collection<String> meetings, String check);
+  @HQL("where audit = :audit and meeting in :meetings and checkId in :checks")
+  List<FindingEntity> whole(long audit, Collection<String> meetings, Collection<String> checks);
 
   @HQL(
       "select meeting, occurrence, checkId, subject, family, severity, seenAt from FindingEntity"

@@ -10,6 +10,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
@@ -75,14 +76,26 @@ class FindingStore {
       @Nullable String passcode,
       @Nullable Long shared) {
     MeetingRow withSet(long set) {
-      return with(set, shared);
+      return with(open, worst, waived, set, shared);
     }
 
     MeetingRow withShared(@Nullable Long key) {
-      return with(judgedSet, key);
+      return with(open, worst, waived, judgedSet, key);
     }
 
-    private MeetingRow with(long set, @Nullable Long key) {
+    /** With what checks between meetings have found in it besides. */
+    MeetingRow withMore(FindingRepository.@Nullable Counted more) {
+      return more == null
+          ? this
+          : with(
+              open + Math.toIntExact(more.open()),
+              Math.max(worst, more.worst()),
+              waived + Math.toIntExact(more.waived()),
+              judgedSet,
+              shared);
+    }
+
+    private MeetingRow with(int open, int worst, int waived, long set, @Nullable Long key) {
       return new MeetingRow(
           id,
           title,
@@ -155,10 +168,62 @@ class FindingStore {
     write(audit, findings);
   }
 
+  /**
+   * Puts meetings' rows in place of what they were. Most of a register is judged as it was: only
+   * what differs is written.
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void put(long audit, Collection<MeetingRow> meetings) {
+    Map<String, MeetingRow> byId = new LinkedHashMap<>();
+    meetings.forEach(row -> byId.put(row.id(), row));
+    List<AuditedMeetingEntity> changed = new ArrayList<>();
+    inParts(
+        Set.copyOf(byId.keySet()),
+        some -> {
+          for (AuditedMeetingEntity stored : rows.audited(audit, some)) {
+            MeetingRow now = Objects.requireNonNull(byId.remove(stored.meeting));
+            if (!now.equals(row(stored))) {
+              set(stored, now);
+              changed.add(stored);
+            }
+          }
+        });
+    rows.updateMeetings(changed);
+    rows.insertMeetings(byId.values().stream().map(row -> entity(audit, row)).toList());
+  }
+
+  private static MeetingRow row(AuditedMeetingEntity m) {
+    return new MeetingRow(
+        m.meeting,
+        m.title,
+        m.host,
+        m.unit,
+        m.kind,
+        m.exposure,
+        m.intrusion,
+        m.disruption,
+        m.nextStart,
+        m.nextEnd,
+        m.invited,
+        m.findings,
+        m.worst,
+        m.waived,
+        Objects.requireNonNullElse(m.judgedSet, 0L),
+        Objects.requireNonNullElse(m.version, 0L),
+        m.number,
+        m.passcodeFingerprint,
+        m.sharedKey);
+  }
+
   private static AuditedMeetingEntity entity(long audit, MeetingRow m) {
     AuditedMeetingEntity row = new AuditedMeetingEntity();
     row.audit = audit;
     row.meeting = m.id();
+    set(row, m);
+    return row;
+  }
+
+  private static void set(AuditedMeetingEntity row, MeetingRow m) {
     row.title = m.title();
     row.host = m.host();
     row.unit = m.unit();
@@ -177,7 +242,6 @@ class FindingStore {
     row.number = m.number();
     row.passcodeFingerprint = m.passcode();
     row.sharedKey = m.shared();
-    return row;
   }
 
   @Transactional(propagation = Propagation.MANDATORY)
@@ -284,6 +348,18 @@ class FindingStore {
         });
   }
 
+  /**
+   * How much some checks have found in meetings; of one in which they found nothing there is none.
+   */
+  Map<String, FindingRepository.Counted> counted(
+      long audit, Collection<String> meetings, Collection<String> checks) {
+    Map<String, FindingRepository.Counted> counts = new HashMap<>();
+    inParts(
+        meetings,
+        some -> rows.countedBy(audit, some, checks).forEach(row -> counts.put(row.meeting(), row)));
+    return counts;
+  }
+
   /** The counts that trends are drawn of. */
   @Transactional(propagation = Propagation.MANDATORY)
   public void count(long audit) {
@@ -359,10 +435,10 @@ class FindingStore {
         });
   }
 
-  /** The stored findings of some meetings by one check, whole. */
-  List<FindingRow> whole(long audit, Collection<String> meetings, String check) {
+  /** The stored findings of some meetings by some checks, whole. */
+  List<FindingRow> whole(long audit, Collection<String> meetings, Collection<String> checks) {
     List<FindingRow> found = new ArrayList<>();
-    inParts(meetings, some -> rows.whole(audit, some, check).forEach(f -> found.add(row(f))));
+    inParts(meetings, some -> rows.whole(audit, some, checks).forEach(f -> found.add(row(f))));
     return found;
   }
 

@@ -35,7 +35,8 @@ import tools.jackson.databind.json.JsonMapper;
 
 /**
  * Looks at meetings one by one and makes the rows that are kept of them. One a run: it remembers
- * what many meetings have in common. Not thread-safe.
+ * what many meetings have in common. Not thread-safe, but that one thread may look at meetings
+ * while another asks for the rows of those looked at before.
  */
 final class MeetingAuditor {
   /** The checks between meetings, in one order. */
@@ -94,16 +95,21 @@ final class MeetingAuditor {
       int[] ends) {
     /** As lists show it. */
     MeetingLines.Judged line() {
-      return new MeetingLines.Judged(
-          row.id(),
-          row.host(),
-          row.next(),
-          starts.length,
-          row.exposure(),
-          row.open(),
-          row.worst(),
-          row.invited());
+      return MeetingAuditor.line(row, starts.length);
     }
+  }
+
+  /** A judged meeting as lists show it, with so many occurrences in the window. */
+  static MeetingLines.Judged line(FindingStore.MeetingRow row, int occurrences) {
+    return new MeetingLines.Judged(
+        row.id(),
+        row.host(),
+        row.next(),
+        occurrences,
+        row.exposure(),
+        row.open(),
+        row.worst(),
+        row.invited());
   }
 
   @Nullable String unitOf(String host) {
