@@ -93,6 +93,11 @@ final class BigRegister {
                 + " meeting_change p join meeting m on m.id = p.meeting"
                 + copied);
       }
+      statement.execute(
+          "insert into meeting_line (meeting, title, host, host_name, unit, kind, changed_at)"
+              + " select m.public_id, m.title, m.host, coalesce(p.name, m.host), p.unit, m.kind,"
+              + " m.changed_at from meeting m left join person p on p.folded = m.host_folded"
+              + " where m.id > (select max(id) from bench_base)");
       statement.execute("drop table bench_base");
       worsen(connection);
       statement.execute(

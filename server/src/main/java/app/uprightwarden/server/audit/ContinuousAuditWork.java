@@ -316,7 +316,7 @@ class ContinuousAuditWork implements DisposableBean {
         inspected.stream().flatMap(i -> i.findings().stream()).toList();
     // most is found as it was: an edition changes some rules, a day moves some dates
     Set<String> differing = CrossMeetingRecheck.differing(before, fresh);
-    store.deleteFindings(id, differing, ALONE);
+    store.deleteFindings(id, CrossMeetingRecheck.withAny(before, differing), ALONE);
     store.write(
         id, told.dated(fresh.stream().filter(f -> differing.contains(f.meeting())).toList(), old));
     Map<String, FindingRepository.Counted> sharing = store.counted(id, byId.keySet(), TOGETHER);

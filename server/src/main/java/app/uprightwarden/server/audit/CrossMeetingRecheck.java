@@ -159,11 +159,19 @@ class CrossMeetingRecheck {
     if (touched.isEmpty()) {
       return false;
     }
-    store.deleteFindings(id, touched, Set.of(check));
+    store.deleteFindings(id, withAny(before, touched), Set.of(check));
     store.write(
         id, told.dated(fresh.stream().filter(f -> touched.contains(f.meeting())).toList(), old));
     store.recount(id, touched);
     return true;
+  }
+
+  /** Those of some meetings in which anything was found: only there is anything to delete. */
+  static Set<String> withAny(List<FindingStore.FindingRow> found, Set<String> meetings) {
+    Set<String> with = new HashSet<>();
+    found.forEach(row -> with.add(row.meeting()));
+    with.retainAll(meetings);
+    return with;
   }
 
   /** The meetings in which not the same is found as before. */
