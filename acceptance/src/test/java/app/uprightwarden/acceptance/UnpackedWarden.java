@@ -17,14 +17,7 @@ import java.util.concurrent.TimeUnit;
  */
 final class UnpackedWarden {
   static final List<String> OPTIONS =
-      List.of(
-          "-Xmx512m",
-          "-XX:+UseSerialGC",
-          "-XX:+ExitOnOutOfMemoryError",
-          "-XX:Tier4InvocationThreshold=50000",
-          "-XX:Tier4MinInvocationThreshold=6000",
-          "-XX:Tier4CompileThreshold=150000",
-          "-XX:Tier4BackEdgeThreshold=400000");
+      List.of("-Xmx512m", "-XX:+UseSerialGC", "-XX:+ExitOnOutOfMemoryError");
 
   private UnpackedWarden() {}
 
