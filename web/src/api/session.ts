@@ -1,4 +1,5 @@
 import { t } from '@/wording'
+import { noteSignOut } from './keptPages'
 import { speak } from '@/wording/language'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
@@ -57,6 +58,11 @@ export const useSession = defineStore('session', () => {
     const now = await take(
       api.POST('/api/session', { body: { email, password, code: code ?? null } }),
     )
+    if (ended.value && now.email !== who.value?.email) {
+      // nothing of the page under this is theirs; what was typed there is kept for who typed it
+      location.assign('/')
+      return
+    }
     if (before) {
       before(now)
       // what was begun goes out first: to draw the pages takes a while
@@ -75,6 +81,7 @@ export const useSession = defineStore('session', () => {
 
   async function signOut() {
     await take(api.DELETE('/api/session'))
+    noteSignOut()
     who.value = null
   }
 

@@ -63,6 +63,8 @@ const touched = ref(false)
 useUnsaved(() => touched.value, true)
 const base = () => props.id ?? null
 const which = computed(() => props.id ?? 'new')
+/** Whose form it is: somebody else may sign in while the page closes. */
+const who = session.who?.email ?? ''
 /** The conference service that somebody has chosen; null for the usual one, 0 for none. */
 const chosen = ref<number | null>(null)
 const { foretaste, problem: unanswered } = useForetaste(form, base, inHand, chosen)
@@ -93,7 +95,7 @@ async function load() {
       const start = String(route.query.start ?? '')
       if (/^\d{4}-\d\d-\d\dT\d\d:\d\d$/.test(start)) form.value.start = start
     }
-    found.value = copied ? null : kept(which.value)
+    found.value = copied ? null : kept(who, which.value)
   } catch (e) {
     failure.value = e as Error
   }
@@ -103,7 +105,7 @@ watch(() => [props.id, route.query.copy], load)
 watch(
   form,
   (now) => {
-    if (now && touched.value) keep(which.value, now)
+    if (now && touched.value) keep(who, which.value, now)
   },
   { deep: true },
 )
@@ -131,7 +133,7 @@ function takeKept() {
   touched.value = true
 }
 function leaveKept() {
-  forget(which.value)
+  forget(who, which.value)
   found.value = null
 }
 
@@ -188,7 +190,7 @@ async function save(send: boolean) {
     const saved = props.id
       ? await take(api.PUT('/api/meetings/{id}', { params: { path: { id: props.id } }, body }))
       : await take(api.POST('/api/meetings', { body }))
-    forget(which.value)
+    forget(who, which.value)
     touched.value = false
     await cache.invalidateQueries({ key: ['meetings'] })
     await cache.invalidateQueries({ key: ['meeting', saved.id] })

@@ -1,7 +1,10 @@
 import type { MeetingForm } from './form'
 
-/** What was typed and not saved, kept in this browser so that an ended session loses nothing. */
-const key = (which: string) => `warden-meeting-${which}`
+/**
+ * What was typed and not saved, kept in this browser so that an ended session loses nothing, for whoever typed it: others
+ * may use this browser too.
+ */
+const key = (who: string, which: string) => `warden-meeting-${who}-${which}`
 
 /** A form as it was kept. Passcodes are never kept in the browser. */
 export interface Kept {
@@ -9,21 +12,21 @@ export interface Kept {
   form: MeetingForm
 }
 
-export function keep(which: string, form: MeetingForm, now = new Date()) {
+export function keep(who: string, which: string, form: MeetingForm, now = new Date()) {
   const kept: Kept = {
     at: now.toISOString(),
     form: { ...form, passcode: null, phonePasscode: null },
   }
   try {
-    localStorage.setItem(key(which), JSON.stringify(kept))
+    localStorage.setItem(key(who, which), JSON.stringify(kept))
   } catch {
     // a browser without room for it: nothing else depends on it
   }
 }
 
-export function kept(which: string): Kept | null {
+export function kept(who: string, which: string): Kept | null {
   try {
-    const text = localStorage.getItem(key(which))
+    const text = localStorage.getItem(key(who, which))
     const found = text ? (JSON.parse(text) as Kept) : null
     return found && typeof found.form?.start === 'string' ? found : null
   } catch {
@@ -31,6 +34,6 @@ export function kept(which: string): Kept | null {
   }
 }
 
-export function forget(which: string) {
-  localStorage.removeItem(key(which))
+export function forget(who: string, which: string) {
+  localStorage.removeItem(key(who, which))
 }

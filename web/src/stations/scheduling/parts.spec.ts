@@ -496,13 +496,16 @@ describe('the rest of the page', () => {
   })
 
   it('keeps what was typed, without its passcode', () => {
-    keep('new', { ...form, passcode: 'secret' }, new Date('2027-01-11T10:00:00Z'))
-    expect(localStorage.getItem('warden-meeting-new')).not.toContain('secret')
-    expect(kept('new')?.form.title).toBe('Hearing')
-    forget('new')
-    expect(kept('new')).toBeNull()
-    localStorage.setItem('warden-meeting-new', '{broken')
-    expect(kept('new')).toBeNull()
+    const who = 'w@saltmarsh.example'
+    const key = `warden-meeting-${who}-new`
+    keep(who, 'new', { ...form, passcode: 'secret' }, new Date('2027-01-11T10:00:00Z'))
+    expect(localStorage.getItem(key)).not.toContain('secret')
+    expect(kept(who, 'new')?.form.title).toBe('Hearing')
+    expect(kept('h@saltmarsh.example', 'new')).toBeNull() // somebody else at this browser
+    forget(who, 'new')
+    expect(kept(who, 'new')).toBeNull()
+    localStorage.setItem(key, '{broken')
+    expect(kept(who, 'new')).toBeNull()
   })
 })
 
