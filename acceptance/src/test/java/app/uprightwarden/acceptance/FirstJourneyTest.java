@@ -150,4 +150,27 @@ public class FirstJourneyTest extends Journey {
     long weight = ((Number) bytes).longValue();
     assertTrue(weight > 50_000 && weight <= 350_000, weight + " bytes");
   }
+
+  private static final String SIGN_OUT_ELSEWHERE =
+      "const done = arguments[0]; const token = document.cookie.match(/XSRF-TOKEN=([^;]+)/)[1];"
+          + " fetch('/api/session', {method: 'DELETE', headers: {'X-XSRF-TOKEN': token}})"
+          + ".then((a) => done(a.status));";
+
+  /** Two share a machine; the session of one ends with their page open. */
+  @Test
+  public void whoeverSignsInOverAnotherPersonsPageSeesNothingOfIt() {
+    browser.signIn("m.sachs");
+    browser.go("/register");
+    browser.sees("Harbour office stand-up");
+    assertEquals(browser.asynchronously(SIGN_OUT_ELSEWHERE), 204L);
+    browser.keys("4");
+    browser.sees("Your session has ended");
+    browser.until("the address field has the focus", b -> browser.focused().equals("email"));
+    browser.keys("m.okafor@saltmarsh.example", Keys.TAB, "low-water-0642", Keys.ENTER);
+    browser.until("a page of their own", b -> browser.text().contains("m.okafor@saltmarsh"));
+    browser.seesNot("m.sachs@saltmarsh");
+    browser.go("/register");
+    browser.sees("Storm call, outer channel");
+    browser.seesNot("Harbour office stand-up");
+  }
 }
