@@ -108,6 +108,7 @@ defineExpose({
       </span>
     </div>
     <ProblemNote class="mt-2" :problem="error" />
+    <p v-if="!page && !error" class="mt-2 text-soft">{{ t('shell.readingTheChart') }}</p>
     <p v-if="page && !found.length" class="mt-2 text-kelp">
       {{ t('audit.nothingIsFoundHereX', { x: isNow ? t('audit.anyMore') : '' }) }}
     </p>

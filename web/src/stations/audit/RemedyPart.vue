@@ -160,6 +160,9 @@ defineExpose({ apply: byKey, undo: () => line.value?.undo() })
       }}</span>
     </div>
     <ProblemNote class="mt-2" :problem="error" />
+    <p v-if="finding && !sketch && !error" class="mt-1.5 text-soft">
+      {{ t('shell.readingTheChart') }}
+    </p>
     <p v-if="sketch && isEmpty" class="mt-1.5 text-soft">
       {{
         unsettled

@@ -1,8 +1,6 @@
 package app.uprightwarden.acceptance;
 
 import java.io.IOException;
-import java.net.InetAddress;
-import java.net.ServerSocket;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -26,9 +24,7 @@ final class Radicale implements AutoCloseable {
     Path home = Files.createTempDirectory("radicale");
     Path accounts = home.resolve("accounts");
     Files.writeString(accounts, ACCOUNT + ":" + SECRET + "\n");
-    try (ServerSocket free = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
-      port = free.getLocalPort();
-    }
+    port = RunningWarden.freePort();
     process =
         new ProcessBuilder(
                 List.of(

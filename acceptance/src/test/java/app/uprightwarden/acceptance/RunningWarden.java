@@ -1,6 +1,7 @@
 package app.uprightwarden.acceptance;
 
 import java.io.IOException;
+import java.net.BindException;
 import java.net.ServerSocket;
 import java.net.URI;
 import java.net.http.HttpClient;
@@ -11,9 +12,14 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.Map;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
 
 /** The packaged application, started as users start it, on a schema of its own. */
 final class RunningWarden implements AutoCloseable {
+  private static final int FIRST_GIVEN_TO_OTHERS = 32_768;
+  private static final AtomicInteger NEXT_PORT =
+      new AtomicInteger(20_000 + 4_000 * ((Integer.getInteger("test.fork", 1) - 1) % 3));
+
   private static final Duration PATIENCE = Duration.ofMinutes(3);
 
   /** A start that loads many meetings first; some hundreds a second. */
@@ -186,9 +192,22 @@ final class RunningWarden implements AutoCloseable {
     process.waitFor(20, TimeUnit.SECONDS);
   }
 
+  /**
+   * A port that stays free until the server that is to have it is up: from 32768 on (Linux's
+   * default) the system gives them to whoever connects to anything. Each process that tests has
+   * ports of its own.
+   */
   static int freePort() throws IOException {
-    try (ServerSocket socket = new ServerSocket(0)) {
-      return socket.getLocalPort();
+    while (true) {
+      int port = NEXT_PORT.getAndIncrement();
+      if (port >= FIRST_GIVEN_TO_OTHERS) {
+        throw new IOException("no port below " + FIRST_GIVEN_TO_OTHERS + " is free");
+      }
+      try (ServerSocket socket = new ServerSocket(port)) {
+        return socket.getLocalPort();
+      } catch (BindException e) {
+        // somebody has it: the next
+      }
     }
   }
 
