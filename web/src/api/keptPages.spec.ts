@@ -1,60 +1,62 @@
 // @vitest-environment happy-dom
-import { afterEach, beforeEach, expect, test, vi } from 'vitest'
+import { afterEach, beforeAll, beforeEach, expect, test, vi } from 'vitest'
 import { sessionEnded } from './client'
-import { noteSignOut, watchKept } from './keptPages'
+import { belongsTo, watchKept } from './keptPages'
 
 const root = document.documentElement
 const loadAnew = vi.fn()
 
-function happens(name: string, persisted: boolean) {
-  window.dispatchEvent(Object.assign(new Event(name), { persisted }))
+function happens(name: string, more: object) {
+  window.dispatchEvent(Object.assign(new Event(name), more))
 }
+const onAnotherPage = (person: string) => localStorage.setItem('warden-person', person)
 
-beforeEach(() => watchKept(window, loadAnew))
+beforeAll(() => watchKept(window, loadAnew))
+beforeEach(() => belongsTo('w@saltmarsh.example'))
 afterEach(() => {
   root.hidden = false
   loadAnew.mockClear()
 })
 
 test('a page that is kept is out of sight, and comes back as it was', () => {
-  happens('pagehide', true)
+  happens('pagehide', { persisted: true })
   expect(root.hidden).toBe(true)
-  happens('pageshow', true)
+  happens('pageshow', { persisted: true })
   expect(root.hidden).toBe(false)
   expect(loadAnew).not.toHaveBeenCalled()
 })
 
-test('after somebody has signed out on another page it is loaded anew, and not seen meanwhile', () => {
-  happens('pagehide', true)
-  localStorage.setItem('warden-signed-out', 'on another page')
-  happens('pageshow', true)
-  expect(loadAnew).toHaveBeenCalled()
-  expect(root.hidden).toBe(true)
-})
-
-test('whoever signed out and in on this page comes back to it', () => {
-  noteSignOut()
-  happens('pagehide', true)
-  happens('pageshow', true)
-  expect(root.hidden).toBe(false)
-  expect(loadAnew).not.toHaveBeenCalled()
-})
+test.each(['', 'h@saltmarsh.example'])(
+  'where its person has signed out, or “%s” has come, it is loaded anew and not seen meanwhile',
+  (person) => {
+    happens('pagehide', { persisted: true })
+    onAnotherPage(person)
+    happens('pageshow', { persisted: true })
+    expect(loadAnew).toHaveBeenCalledOnce()
+    expect(root.hidden).toBe(true)
+  },
+)
 
 test('a page that is not kept is left alone', () => {
-  happens('pagehide', false)
-  noteSignOut()
-  happens('pageshow', false)
+  happens('pagehide', { persisted: false })
+  onAnotherPage('')
+  happens('pageshow', { persisted: false })
   expect(root.hidden).toBe(false)
   expect(loadAnew).not.toHaveBeenCalled()
 })
 
-test('a page that is open beside it is covered', () => {
-  const covered = vi.fn()
-  sessionEnded.addEventListener('ended', covered)
-  const heard = (key: string) => window.dispatchEvent(Object.assign(new Event('storage'), { key }))
-  heard('warden-theme')
-  expect(covered).not.toHaveBeenCalled()
-  heard('warden-signed-out')
-  expect(covered).toHaveBeenCalled()
-  sessionEnded.removeEventListener('ended', covered)
+test('a page that is open beside it is covered until its person is back', () => {
+  const heard: string[] = []
+  const hear = (event: Event) => heard.push(event.type)
+  sessionEnded.addEventListener('ended', hear)
+  sessionEnded.addEventListener('back', hear)
+  happens('storage', { key: 'warden-theme' })
+  expect(heard).toEqual([])
+  onAnotherPage('')
+  happens('storage', { key: 'warden-person' })
+  onAnotherPage('w@saltmarsh.example')
+  happens('storage', { key: 'warden-person' })
+  expect(heard).toEqual(['ended', 'back'])
+  sessionEnded.removeEventListener('ended', hear)
+  sessionEnded.removeEventListener('back', hear)
 })

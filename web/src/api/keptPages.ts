@@ -1,33 +1,33 @@
 import { sessionEnded } from './client'
 
-const SIGNED_OUT = 'warden-signed-out'
+const PERSON = 'warden-person'
 
-/** When somebody last signed out in this browser, on whichever page. */
-function lastSignOut(): string | null {
+/** Whose page this is; empty while nobody is signed in on it. */
+let mine = ''
+
+/** Who was signed in last in this browser, on whichever page; where nothing can be kept, who is on this one. */
+function last(): string {
   try {
-    return localStorage.getItem(SIGNED_OUT)
+    return localStorage.getItem(PERSON) ?? mine
   } catch {
-    return null
+    return mine
   }
 }
 
-/** What it was when this page was loaded, or when somebody signed out on it. */
-let since = lastSignOut()
-
-/** Notes that somebody signs out: pages that the browser keeps are theirs no more. */
-export function noteSignOut() {
+/** Says whose page this is from now on: others' that the browser keeps or has open are covered or loaded anew. */
+export function belongsTo(person: string) {
+  mine = person
   try {
-    localStorage.setItem(SIGNED_OUT, `${Date.now()} ${Math.random()}`)
+    localStorage.setItem(PERSON, person)
   } catch {
-    // nothing is kept in this browser; the server refuses whoever is signed out all the same
+    // the server refuses whoever is signed out all the same
   }
-  since = lastSignOut()
 }
 
 /**
  * Watches over this page where the browser keeps it whole, for *back* and *forward*: it is kept out of sight, and shown
- * again only where nobody has signed out since. Else it is loaded anew, as by somebody who is not signed in. A page that
- * is open beside the one on which somebody signs out is covered: the next to sign in there may be somebody else.
+ * again only to whose it is. Else it is loaded anew, as by whoever is signed in now. A page that is open beside the one on
+ * which somebody signs out or in is covered while it is not theirs.
  */
 export function watchKept(page: Window, loadAnew = () => page.location.reload()) {
   const root = page.document.documentElement
@@ -36,11 +36,13 @@ export function watchKept(page: Window, loadAnew = () => page.location.reload())
   })
   page.addEventListener('pageshow', (event) => {
     if (!event.persisted) return
-    if (lastSignOut() === since) root.hidden = false
+    if (last() === mine) root.hidden = false
     else loadAnew()
   })
   // heard on the other pages alone
   page.addEventListener('storage', (event) => {
-    if (event.key === SIGNED_OUT) sessionEnded.dispatchEvent(new Event('ended'))
+    if (event.key === PERSON) {
+      sessionEnded.dispatchEvent(new Event(last() === mine ? 'back' : 'ended'))
+    }
   })
 }

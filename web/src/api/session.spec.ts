@@ -15,10 +15,10 @@ vi.mock('./client', async (original) => {
   }
   return { ...(await original<object>()), api }
 })
-const assign = vi.spyOn(window.location, 'assign').mockImplementation(() => undefined)
+const replaced = vi.spyOn(window.location, 'replace').mockImplementation(() => undefined)
 
 beforeEach(() => {
-  assign.mockClear()
+  replaced.mockClear()
   setActivePinia(createPinia())
 })
 
@@ -34,13 +34,19 @@ it('whoever signs in again goes on where they were', async () => {
   const session = await ended()
   await session.signIn('w@saltmarsh.example', 'low-water-0642')
   expect(session.ended).toBe(false)
-  expect(assign).not.toHaveBeenCalled()
+  expect(replaced).not.toHaveBeenCalled()
 })
 
 it('somebody else does not: the page under it stays covered, and all is loaded anew', async () => {
   const session = await ended()
   await session.signIn('h@saltmarsh.example', 'low-water-0642')
-  expect(assign).toHaveBeenCalledWith('/')
+  expect(replaced).toHaveBeenCalledWith('/')
   expect(session.ended).toBe(true)
   expect(session.who?.email).toBe('w@saltmarsh.example')
+})
+
+it('is covered no more once they have signed in on another page', async () => {
+  const session = await ended()
+  sessionEnded.dispatchEvent(new Event('back'))
+  expect(session.ended).toBe(false)
 })

@@ -1,5 +1,5 @@
 import { t } from '@/wording'
-import { noteSignOut } from './keptPages'
+import { belongsTo } from './keptPages'
 import { speak } from '@/wording/language'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
@@ -28,10 +28,13 @@ export const useSession = defineStore('session', () => {
   sessionEnded.addEventListener('ended', () => {
     if (who.value) ended.value = true
   })
+  // they signed in again on another page
+  sessionEnded.addEventListener('back', () => (ended.value = false))
 
   async function load() {
     const session = await take(api.GET('/api/session'))
     who.value = session.email ? session : null
+    belongsTo(session.email ?? '')
     spoken(session)
     hasProvider.value = session.provider
     asked.value = true
@@ -60,7 +63,7 @@ export const useSession = defineStore('session', () => {
     )
     if (ended.value && now.email !== who.value?.email) {
       // nothing of the page under this is theirs; what was typed there is kept for who typed it
-      location.assign('/')
+      location.replace('/')
       return
     }
     if (before) {
@@ -69,6 +72,7 @@ export const useSession = defineStore('session', () => {
       await new Promise((go) => setTimeout(go))
     }
     who.value = now
+    belongsTo(now.email ?? '')
     // over a page that is open: nothing of it is lost for a language
     if (!ended.value) spoken(who.value)
     ended.value = false
@@ -81,7 +85,7 @@ export const useSession = defineStore('session', () => {
 
   async function signOut() {
     await take(api.DELETE('/api/session'))
-    noteSignOut()
+    belongsTo('')
     who.value = null
   }
 

@@ -26,7 +26,6 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
@@ -264,27 +263,13 @@ class ContinuousAuditWork implements DisposableBean {
     Future<Page> begun = pass.ahead;
     pass.ahead = null;
     if (begun != null) {
-      Page page = await(begun);
+      Page page = RunWork.await(begun);
       if (page.inspection() == pass.inspection
           && page.of().stream().noneMatch(m -> pass.changedSince.contains(m.meeting().id()))) {
         return page;
       }
     }
     return read(pass.inspection, pass.cursor);
-  }
-
-  private static <T> T await(Future<T> something) {
-    try {
-      return something.get();
-    } catch (ExecutionException e) {
-      if (e.getCause() instanceof RuntimeException because) {
-        throw because;
-      }
-      throw new IllegalStateException(e);
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      throw new AuditRuns.LeaseLost(); // the server is going down; it goes on elsewhere
-    }
   }
 
   @Override

@@ -119,7 +119,12 @@ class RunWork implements DisposableBean {
     }
   }
 
-  private static <T> T await(Future<T> something) {
+  /**
+   * Waits for what another thread was given.
+   *
+   * @throws AuditRuns.LeaseLost where this server is going down
+   */
+  static <T> T await(Future<T> something) {
     try {
       return something.get();
     } catch (ExecutionException e) {
@@ -129,7 +134,7 @@ class RunWork implements DisposableBean {
       throw new IllegalStateException(e);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
-      throw new AuditRuns.LeaseLost(); // the server is going down; the run goes on elsewhere
+      throw new AuditRuns.LeaseLost(); // the server is going down; it goes on elsewhere
     }
   }
 
