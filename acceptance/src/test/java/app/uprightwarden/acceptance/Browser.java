@@ -140,6 +140,7 @@ final class Browser implements AutoCloseable {
   /** Waits until something is true of the page. */
   <T> T until(String what, Function<WebDriver, T> condition) {
     return new WebDriverWait(driver, patience)
+        .pollingEvery(Duration.ofMillis(100))
         .ignoring(StaleElementReferenceException.class)
         .withMessage(() -> what + "; the page at " + path() + " says: " + text())
         .until(condition);
@@ -289,7 +290,9 @@ final class Browser implements AutoCloseable {
       String before = path();
       keys(key);
       try {
-        new WebDriverWait(driver, Duration.ofSeconds(1)).until(d -> !path().equals(before));
+        new WebDriverWait(driver, Duration.ofSeconds(1))
+            .pollingEvery(Duration.ofMillis(50))
+            .until(d -> !path().equals(before));
       } catch (TimeoutException e) {
         // it may have been the last; whether it holds is looked at next
       }

@@ -17,6 +17,7 @@ import java.util.function.IntSupplier;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.boot.test.context.SpringBootTest;
 import org.springframework.boot.test.web.server.LocalServerPort;
+import org.springframework.test.context.ContextConfiguration;
 import org.springframework.test.context.DynamicPropertyRegistry;
 import org.springframework.test.context.DynamicPropertySource;
 import org.springframework.test.context.testng.AbstractTestNGSpringContextTests;
@@ -28,6 +29,7 @@ import tools.jackson.databind.json.JsonMapper;
  * starts. All such tests share one server with the demo organisation in it.
  */
 @SpringBootTest(webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT)
+@ContextConfiguration(initializers = FilledSchema.class)
 public abstract class ServerTest extends AbstractTestNGSpringContextTests {
   /** Tests run in several processes at once; each has schemas and files of its own. */
   protected static final String FORK = System.getProperty("test.fork", "1");
@@ -54,16 +56,12 @@ public abstract class ServerTest extends AbstractTestNGSpringContextTests {
    * A test that others must not feel says {@code @TestPropertySource(properties =
    * "test.schema=warden_…")} and has a server of its own on a schema of its own. If no other test
    * shares it, it says {@code @DirtiesContext} too: a server that nobody asks any more would go on
-   * working beside all that come after.
+   * working beside all that come after. Such a schema begins as {@link FilledSchema} says; one that
+   * must be loaded by its own start says {@code "test.filled=false"}.
    */
   @DynamicPropertySource
   static void database(DynamicPropertyRegistry registry) {
-    registry.add(
-        "spring.datasource.url",
-        () ->
-            environment("WARDEN_TEST_DB_URL")
-                    .replaceAll("/warden$", "/\\${test.schema:warden}_" + FORK)
-                + "?createDatabaseIfNotExist=true");
+    registry.add("spring.datasource.url", () -> url("\\${test.schema:warden}_" + FORK));
     registry.add("spring.datasource.username", () -> environment("WARDEN_TEST_DB_USER"));
     registry.add("spring.datasource.password", () -> environment("WARDEN_TEST_DB_PASSWORD"));
     registry.add(
@@ -74,7 +72,13 @@ public abstract class ServerTest extends AbstractTestNGSpringContextTests {
     registry.add("warden.audit.page", () -> "${test.audit-page:25}");
   }
 
-  private static String environment(String name) {
+  /** Where a schema of the tests' database is, made when it is first connected to. */
+  static String url(String schema) {
+    return environment("WARDEN_TEST_DB_URL").replaceAll("/warden$", "/" + schema)
+        + "?createDatabaseIfNotExist=true";
+  }
+
+  static String environment(String name) {
     String value = System.getenv(name);
     if (value == null) {
       throw new IllegalStateException(name + " is not set: run the tests by ./warden test");
@@ -161,12 +165,17 @@ public abstract class ServerTest extends AbstractTestNGSpringContextTests {
     }
   }
 
-  /** Waits until something holds. */
+  /**
+   * Waits until something holds. It is asked less and less often: to answer takes the processor
+   * from what is waited for.
+   */
   protected static void until(String what, BooleanSupplier holds) {
     long end = System.nanoTime() + PATIENCE;
+    long pause = 40_000_000;
     while (!holds.getAsBoolean()) {
       assertTrue(System.nanoTime() < end, "in vain: " + what);
-      LockSupport.parkNanos(40_000_000);
+      LockSupport.parkNanos(pause);
+      pause = Math.min(200_000_000, pause * 5 / 4);
     }
   }
 

@@ -13,6 +13,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
 import org.flywaydb.core.Flyway;
+import org.testng.annotations.BeforeClass;
 import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
 
@@ -32,14 +33,9 @@ public class UpgradesTest {
     return all;
   }
 
-  private static String url(String schema) {
-    return System.getenv("WARDEN_TEST_DB_URL").replaceAll("/warden$", "/" + schema)
-        + "?createDatabaseIfNotExist=true";
-  }
-
   private static Connection connect(String schema) throws SQLException {
     return DriverManager.getConnection(
-        url(schema),
+        ServerTest.url(schema),
         System.getenv("WARDEN_TEST_DB_USER"),
         System.getenv("WARDEN_TEST_DB_PASSWORD"));
   }
@@ -47,7 +43,7 @@ public class UpgradesTest {
   private static void migrate(String schema, String target) {
     Flyway.configure()
         .dataSource(
-            url(schema),
+            ServerTest.url(schema),
             System.getenv("WARDEN_TEST_DB_USER"),
             System.getenv("WARDEN_TEST_DB_PASSWORD"))
         .locations("classpath:db/migration")
@@ -147,18 +143,29 @@ public class UpgradesTest {
                   + " disruption, invited, findings, worst, waived) values (1, 'm-1', 'Weir',"
                   + " 'H@x.example', 1, 1, 1, 0, 0, 0, 0)"));
 
-  @Test(dataProvider = "earlier")
-  public void whatWasThereIsThereAfterwards(int from) throws SQLException {
-    String schema = "warden_upgrade_" + from;
-    for (int version = 1; version <= from; version++) {
-      migrate(schema, Integer.toString(version));
-      try (Connection connection = connect(schema);
+  /** Walks through all versions once, and keeps what each has left. */
+  @BeforeClass
+  public void walk() throws SQLException {
+    String walked = "warden_upgrade";
+    for (int version = 1; version < NEWEST; version++) {
+      migrate(walked, Integer.toString(version));
+      try (Connection connection = connect(walked);
           Statement statement = connection.createStatement()) {
         for (String sql : DATA.get(version - 1)) {
           statement.execute(sql);
         }
       }
+      DatabaseCopy.copy(walked, left(version));
     }
+  }
+
+  private static String left(int version) {
+    return "warden_upgrade_" + version;
+  }
+
+  @Test(dataProvider = "earlier")
+  public void whatWasThereIsThereAfterwards(int from) throws SQLException {
+    String schema = left(from);
     migrate(schema, "latest");
     try (Connection connection = connect(schema)) {
       assertEquals(

@@ -7,7 +7,9 @@ import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.server.faults.Breaks;
 import app.uprightwarden.standins.Make;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Deque;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -202,11 +204,13 @@ public class ServiceTroubleTest extends ServicesCase {
     for (int i = 0; i < many; i++) {
       ids.add(of(make).make(HOST, meetingOf("Away " + i, Map.of("waiting-room", "off"))));
     }
-    List<String> awaited = new ArrayList<>(ids);
+    Deque<String> awaited = new ArrayDeque<>(ids);
     untilNone(
         "all of them",
         () -> {
-          awaited.removeIf(this::isHere);
+          while (!awaited.isEmpty() && isHere(awaited.getFirst())) {
+            awaited.removeFirst();
+          }
           return awaited.size();
         });
     long before = lastChange(make, ids);
