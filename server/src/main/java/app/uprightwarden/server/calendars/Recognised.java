@@ -55,13 +55,11 @@ record Recognised(
 
   private static final String IS = "is|ist|est|es|è|é|är|er|on|jest|to|je";
 
-  private static final Pattern SAID =
-      Pattern.compile(
-          "(?:(?<![\\p{L}\\p{N}_-])(?:"
-              + WORDS
-              + ")(?![\\p{L}\\p{N}_-])|"
-              + CJK_WORDS
-              + ")(?:\\h{0,3}\\([^()\\n]{0,40}\\))?"
+  private static final WordFinder SAID =
+      new WordFinder(
+          "(?:" + WORDS + ")(?![\\p{L}\\p{N}_-])",
+          CJK_WORDS,
+          "(?:\\h{0,3}\\([^()\\n]{0,40}\\))?"
               + "(?:\\h{0,3}(?<sign>[:=：])\\h{0,3}(?:\\R\\h{0,8}){0,2}"
               + "|\\h{1,3}(?:"
               + IS
@@ -146,13 +144,14 @@ record Recognised(
           "to",
           "as");
 
-  private static final Pattern NUMBER =
-      Pattern.compile(
-          "(?:(?<![\\p{L}\\p{N}_-])(?:meeting (?:number|id|no\\.?)|conference id|"
+  private static final WordFinder NUMBER =
+      new WordFinder(
+          "meeting (?:number|id|no\\.?)|conference id|"
               + "besprechungs-?(?:id|nummer)|meeting-?(?:id|nummer)|"
               + "id de (?:la )?(?:réunion|reunión)|id (?:riunione|da reunião)|vergader-?id|"
-              + "numéro de (?:la )?réunion|número de (?:la )?reunión)|ミーティング\\s?ID|会议号)"
-              + "\\h{0,3}[:=：]?\\h{0,3}(?:\\R\\h{0,8})?([0-9](?:[ \\u00a0-]?[0-9]){7,13})(?![0-9])",
+              + "numéro de (?:la )?réunion|número de (?:la )?reunión",
+          "ミーティング\\s?ID|会议号",
+          "\\h{0,3}[:=：]?\\h{0,3}(?:\\R\\h{0,8})?([0-9](?:[ \\u00a0-]?[0-9]){7,13})(?![0-9])",
           ANY_CASE);
   private static final Pattern NUMBER_IN_LINK =
       Pattern.compile("https?://[^\\s<>\"/]{1,200}/(?:[a-z]{1,20}/){0,3}([0-9]{8,12})(?![0-9])");
@@ -178,8 +177,8 @@ record Recognised(
     String fromLink = link.find() ? decoded(link.group(1)) : null;
     Set<String> certain = new LinkedHashSet<>();
     Set<String> doubts = new LinkedHashSet<>();
-    Matcher said = SAID.matcher(text);
-    for (int from = 0; said.find(from); ) {
+    Matcher said = SAID.in(text);
+    for (int from = 0; SAID.find(said, text, from); ) {
       String value = bare(said.group("value"));
       boolean byPhone = isByPhone(text, said.start());
       if (!byPhone && isCertain(value, said)) {
@@ -197,9 +196,10 @@ record Recognised(
         certain.isEmpty()
             ? null
             : fromLink != null && certain.contains(fromLink) ? fromLink : certain.iterator().next();
-    Matcher number = NUMBER.matcher(text);
+    Matcher number = NUMBER.in(text);
     Matcher inLink = NUMBER_IN_LINK.matcher(text);
-    String digits = number.find() ? number.group(1) : inLink.find() ? inLink.group(1) : null;
+    String digits =
+        NUMBER.find(number, text, 0) ? number.group(1) : inLink.find() ? inLink.group(1) : null;
     return new Recognised(
         fromText == null ? fromLink : fromText,
         digits == null ? null : grouped(digits),
