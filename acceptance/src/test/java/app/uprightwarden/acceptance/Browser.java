@@ -204,7 +204,34 @@ final class Browser implements AutoCloseable {
     until("no way by Tab to " + css, d -> walkToMatch(css));
   }
 
+  /**
+   * Tabs on at once to shortly before a stop, as whoever knows a page does; the last steps are
+   * looked at one by one. Where the way is another than the page's order says, all are.
+   *
+   * @param matches says in JavaScript whether it is {@code e}
+   */
+  private void near(String matches) {
+    Object away =
+        script(
+            "const stops = [...document.querySelectorAll("
+                + "    'a[href],button,input,select,textarea,summary,[tabindex]')]"
+                + "  .filter(e => e.tabIndex >= 0 && !e.disabled && e.getClientRects().length > 0"
+                + "    && !e.closest('[inert]'));"
+                + "const here = stops.indexOf(document.activeElement);"
+                + "const is = e => "
+                + matches
+                + ";"
+                + "for (let i = 1; i < stops.length; i++)"
+                + "  if (is(stops[(here + i) % stops.length])) return i;"
+                + "return 0");
+    int steps = ((Number) away).intValue() - 2;
+    if (steps > 0) {
+      keys(Keys.TAB.toString().repeat(steps));
+    }
+  }
+
   private boolean walkToMatch(String css) {
+    near("e.matches(`" + css + "`)");
     for (int i = 0; i < 150; i++) {
       Object matches =
           script(
@@ -259,7 +286,13 @@ final class Browser implements AutoCloseable {
     keys(Keys.ENTER);
   }
 
+  /** What something is called, as the keys come to it. */
+  private static final String NAME =
+      "(e.getAttribute('aria-valuetext') || e.getAttribute('aria-label') || e.innerText || e.name ||"
+          + " '').trim()";
+
   private boolean walkTo(String name) {
+    near(NAME + " === " + quoted(name.strip()));
     for (int i = 0; i < 150; i++) {
       if (focused().strip().equals(name)) {
         return true;
@@ -274,11 +307,13 @@ final class Browser implements AutoCloseable {
 
   /** Whether something of this name could have the focus at all. */
   private Object has(String name) {
-    return driver.executeScript(
+    return script(
         "return [...document.querySelectorAll('a,button,input,select,textarea,[tabindex]')]"
-            + ".some(e => (e.getAttribute('aria-valuetext') || e.getAttribute('aria-label')"
-            + " || e.innerText || e.name || '').trim() === arguments[0])",
-        name.strip());
+            + (".some(e => " + NAME + " === " + quoted(name.strip()) + ")"));
+  }
+
+  private static String quoted(String text) {
+    return "'" + text.replace("\\", "\\\\").replace("'", "\\'").replace("\n", "\\n") + "'";
   }
 
   /** Presses a key that moves on, looking at the address after each, until something holds. */
@@ -326,11 +361,7 @@ final class Browser implements AutoCloseable {
 
   /** The accessible text of what has the focus. */
   String focused() {
-    return String.valueOf(
-        script(
-            "const e = document.activeElement;"
-                + " return e.getAttribute('aria-valuetext') || e.getAttribute('aria-label')"
-                + " || e.innerText || e.name || ''"));
+    return String.valueOf(script("const e = document.activeElement; return " + NAME));
   }
 
   void signIn(String who) {
