@@ -62,9 +62,10 @@ async function verify() {
   if (verifying.value) return
   verifying.value = true
   problem.value = null
+  verified.value = null
   try {
     verified.value = await take(api.POST('/api/ledger/verification'))
-    await refetch()
+    void refetch() // the verification is an entry too; whoever verifies again need not wait for it
   } catch (e) {
     problem.value = e as Error
   } finally {

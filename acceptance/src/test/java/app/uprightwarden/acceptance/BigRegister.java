@@ -94,9 +94,11 @@ final class BigRegister {
                 + copied);
       }
       statement.execute(
-          "insert into meeting_line (meeting, title, host, host_name, unit, kind, changed_at)"
+          "insert into meeting_line (meeting, title, host, host_name, unit, kind, changed_at,"
+              + " search_text)"
               + " select m.public_id, m.title, m.host, coalesce(p.name, m.host), p.unit, m.kind,"
-              + " m.changed_at from meeting m left join person p on p.folded = m.host_folded"
+              + " m.changed_at, lower(concat(m.title, '\\n', coalesce(p.name, m.host), '\\n',"
+              + " m.host)) from meeting m left join person p on p.folded = m.host_folded"
               + " where m.id > (select max(id) from bench_base)");
       statement.execute("drop table bench_base");
       worsen(connection);

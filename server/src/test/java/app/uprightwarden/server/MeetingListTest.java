@@ -3,6 +3,8 @@ package app.uprightwarden.server;
 import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertTrue;
 
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -23,7 +25,7 @@ import tools.jackson.databind.JsonNode;
 
 /** The register's table, which is read from the one picture that the current audit keeps. */
 @DirtiesContext
-@TestPropertySource(properties = "test.schema=warden_meeting_list")
+@TestPropertySource(properties = {"test.schema=warden_meeting_list", "warden.lists.named=6"})
 public class MeetingListTest extends ServerTest {
   @Autowired private JdbcClient jdbc;
 
@@ -131,6 +133,46 @@ public class MeetingListTest extends ServerTest {
             .filter(id -> !id.isEmpty())
             .toList();
     assertEquals(lines(WARDEN, query).stream().map(l -> text(l, "id")).toList(), expected);
+  }
+
+  /** Of few, as of more than are asked for by name. */
+  @Test
+  public void wordsAreFoundWithoutTheirAccentsInAnyCaseAndOnLinesOfBefore() {
+    String title = text(lineOf("m-0020"), "title");
+    String host = text(lineOf("m-0020"), "hostName");
+    int all = lines(WARDEN, "text=" + encoded("saltmarsh.example")).size();
+    assertTrue(all > 100, "hosts' addresses count: " + all);
+    assertEquals(lines(WARDEN, "").size(), all);
+    for (String typed : List.of(title.toUpperCase(Locale.ROOT), title.toLowerCase(Locale.ROOT))) {
+      assertTrue(ids("text=" + encoded(typed)).contains("m-0020"), typed);
+    }
+    assertEquals(ids("text=" + encoded(title + "\n" + host.charAt(0) + "!")), List.of());
+    jdbc.sql("update meeting_line set title = 'Réunion Łódź' where meeting = 'm-0020'").update();
+    jdbc.sql("update meeting_line set search_text = null where meeting in ('m-0020', 'm-0021')")
+        .update();
+    try {
+      assertEquals(ids("text=" + encoded("REUNION lodz")), List.of("m-0020"));
+      assertEquals(lines(WARDEN, "text=" + encoded("saltmarsh.example")).size(), all);
+      assertEquals(
+          ids("sort=title&text=" + encoded("saltmarsh.example")), ids("sort=title"), "in order");
+    } finally {
+      jdbc.sql("update meeting_line set title = ? where meeting = 'm-0020'").param(title).update();
+      // as an upgrade has it gone through
+      jdbc.sql("update audit_run set renewed_at = null, cursor_row = 0 where state = 'standing'")
+          .update();
+    }
+    until(
+        "it is written again",
+        () -> count("select count(*) from meeting_line where search_text is null") == 0);
+    assertTrue(ids("text=" + encoded(title)).contains("m-0020"));
+  }
+
+  private List<String> ids(String query) {
+    return lines(WARDEN, query).stream().map(l -> text(l, "id")).toList();
+  }
+
+  private static String encoded(String text) {
+    return URLEncoder.encode(text, StandardCharsets.UTF_8);
   }
 
   @Test

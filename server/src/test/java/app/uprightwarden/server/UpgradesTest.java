@@ -22,7 +22,7 @@ import org.testng.annotations.Test;
  * validates what comes out when a server starts on it, which the other tests do.
  */
 public class UpgradesTest {
-  private static final int NEWEST = 26;
+  private static final int NEWEST = 27;
 
   @DataProvider
   public Object[][] earlier() {
@@ -141,7 +141,8 @@ public class UpgradesTest {
           List.of(
               "insert into audited_meeting (audit, meeting, title, host, exposure, intrusion,"
                   + " disruption, invited, findings, worst, waived) values (1, 'm-1', 'Weir',"
-                  + " 'H@x.example', 1, 1, 1, 0, 0, 0, 0)"));
+                  + " 'H@x.example', 1, 1, 1, 0, 0, 0, 0)"),
+          List.of("update account set language = 'de' where email = 'a@x.example'"));
 
   /** Walks through all versions once, and keeps what each has left. */
   @BeforeClass
@@ -200,6 +201,9 @@ public class UpgradesTest {
       assertEquals(text(connection, "select nextval(finding_seq)"), from >= 12 ? "4712" : "1");
       if (from >= 23) {
         assertEquals(text(connection, "select paper from audit_schedule"), "a4");
+      }
+      if (from >= 26) {
+        assertEquals(text(connection, "select max(language) from account"), "de");
       }
       if (from >= 9) {
         assertEquals(text(connection, "select days from keeping_rule where what = 'audits'"), "44");

@@ -21,6 +21,9 @@ class MeetingLineEntity {
 
   String hostName = "";
 
+  /** What it is found by; null where it was written before there was this. */
+  @Nullable String searchText;
+
   @Nullable String unit;
 
   @Nullable String kind;

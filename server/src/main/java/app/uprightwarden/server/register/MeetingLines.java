@@ -84,6 +84,7 @@ public class MeetingLines {
     line.host = host;
     line.hostName = person == null ? host : person.name();
     line.unit = person == null ? null : person.unit();
+    line.searchText = SearchText.of(line.title, line.host, line.hostName);
   }
 
   private Map<String, MeetingLineEntity> byMeeting(Collection<String> meetings) {
@@ -128,12 +129,14 @@ public class MeetingLines {
   private static boolean set(MeetingLineEntity line, Judged judged, Directory directory) {
     String name = line.hostName;
     String unit = line.unit;
+    String searchText = line.searchText;
     if (line.host.equals(judged.host())) { // the directory may have changed
       setHost(line, judged.host(), directory);
     }
     boolean isSame =
         name.equals(line.hostName)
             && Objects.equals(unit, line.unit)
+            && Objects.equals(searchText, line.searchText)
             && Objects.equals(line.nextStart, judged.next())
             && Objects.equals(line.occurrences, judged.occurrences())
             && Objects.equals(line.exposure, judged.exposure())
