@@ -22,6 +22,7 @@ class MeetingLineEntity {
   String hostName = "";
 
   /** What it is found by; null where it was written before there was this. */
+  @Column(columnDefinition = "varbinary(3040)")
   @Nullable String searchText;
 
   @Nullable String unit;
