@@ -42,6 +42,7 @@ class MeetingList {
   private final UnitScope units;
   private final int maxNamed;
   private final AnswerCache<String, Integer> totals = new AnswerCache<>();
+  private final AnswerCache<String, List<String>> having = new AnswerCache<>();
 
   MeetingList(
       MeetingLineRepository lines,
@@ -219,13 +220,17 @@ class MeetingList {
     }
   }
 
+  /** Who turns pages asks for the same words again. */
   private List<String> having(String condition, String text) {
-    return lines.query(
-        "select l.meeting from MeetingLineEntity l where " + condition,
-        String.class,
-        Map.of("text", text),
-        0,
-        maxNamed + 1);
+    return having.get(
+        condition + text,
+        () ->
+            lines.query(
+                "select l.meeting from MeetingLineEntity l where " + condition,
+                String.class,
+                Map.of("text", text),
+                0,
+                maxNamed + 1));
   }
 
   private static Collection<String> orNone(Collection<String> some) {
