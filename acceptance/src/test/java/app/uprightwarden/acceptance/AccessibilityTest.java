@@ -16,9 +16,9 @@ import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
 
 /**
- * Every page and the dialogs in both themes against axe-core 4.14, all its rules at their defaults:
- * WCAG 2.0 to 2.2, levels A and AA, and its best practices. What it cannot judge by itself, such as
- * whether a label says something, is not judged here.
+ * Every page and the dialogs against axe-core 4.14, all its rules at their defaults: WCAG 2.0 to
+ * 2.2, levels A and AA, and its best practices; in the dark theme, those on colours. What it cannot
+ * judge by itself, such as whether a label says something, is not judged here.
  */
 public class AccessibilityTest {
   static final List<String> PAGES =

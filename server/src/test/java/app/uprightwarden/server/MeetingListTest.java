@@ -77,7 +77,10 @@ public class MeetingListTest extends ServerTest {
       {"exposure", by(l -> -l.get("exposure").doubleValue())},
       {"invited", by(l -> -l.get("invited").doubleValue())},
       {"findings", by(l -> -1000 * l.get("worst").doubleValue() - l.get("findings").doubleValue())},
-      {"changed", Comparator.<JsonNode, String>comparing(l -> text(l, "changedAt")).reversed()},
+      {
+        "changed",
+        Comparator.<JsonNode, Instant>comparing(l -> Instant.parse(text(l, "changedAt"))).reversed()
+      },
       {"unit", Comparator.<JsonNode, String>comparing(l -> text(l, "unit"))},
       {"kind", Comparator.<JsonNode, String>comparing(l -> text(l, "kind"))}
     };

@@ -20,6 +20,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.concurrent.atomic.AtomicReference;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Service;
@@ -42,7 +43,7 @@ class MeetingList {
   private final UnitScope units;
   private final int maxNamed;
   private final AnswerCache<String, Integer> totals = new AnswerCache<>();
-  private final AnswerCache<String, List<String>> having = new AnswerCache<>();
+  private final AnswerCache<String, Boolean> common = new AnswerCache<>();
 
   MeetingList(
       MeetingLineRepository lines,
@@ -204,7 +205,22 @@ class MeetingList {
   private void words(Where where, String text) {
     String is = "l.searchText like :text escape '!'";
     String like = "%" + escaped(SearchText.folded(text)) + "%";
-    List<String> found = new ArrayList<>(having(is, like));
+    String condition = is;
+    AtomicReference<@Nullable List<String>> asked = new AtomicReference<>();
+    // that many have them is kept for a moment, for who turns pages; which those are is not: a list
+    // has just the meetings that there are
+    boolean isCommon =
+        common.get(
+            like,
+            () -> {
+              List<String> now = having(condition, like);
+              asked.set(now);
+              return now.size() > maxNamed;
+            });
+    List<String> found = new ArrayList<>();
+    if (!isCommon) {
+      found.addAll(Objects.requireNonNullElseGet(asked.get(), () -> having(condition, like)));
+    }
     if (!lines.query(UNWRITTEN, String.class, Map.of(), 0, 1).isEmpty()) {
       // as an upgrade leaves them until the audit has come to them
       String unwritten =
@@ -213,24 +229,20 @@ class MeetingList {
       found.addAll(having(unwritten, like));
       is = "(" + is + " or " + unwritten + ")";
     }
-    if (found.size() <= maxNamed) {
+    if (!isCommon && found.size() <= maxNamed) {
       where.and("l.meeting in :found", "found", orNone(found));
     } else {
       where.and(is, "text", like);
     }
   }
 
-  /** Who turns pages asks for the same words again. */
   private List<String> having(String condition, String text) {
-    return having.get(
-        condition + text,
-        () ->
-            lines.query(
-                "select l.meeting from MeetingLineEntity l where " + condition,
-                String.class,
-                Map.of("text", text),
-                0,
-                maxNamed + 1));
+    return lines.query(
+        "select l.meeting from MeetingLineEntity l where " + condition,
+        String.class,
+        Map.of("text", text),
+        0,
+        maxNamed + 1);
   }
 
   private static Collection<String> orNone(Collection<String> some) {
