@@ -79,7 +79,8 @@ final class BigRegister {
         String copied =
             OF_BASE + seq + " join meeting n on n.public_id = concat(m.public_id, '-x', seq)";
         statement.execute(
-            "insert into meeting (%s) select %s from meeting m%s where true%s"
+            ("insert into meeting (id, %s) select (select max(id) from meeting) + row_number() over"
+                    + " (order by seq, m.id), %s from meeting m%s where true%s")
                 .formatted(String.join(", ", columns), values, seq, OF_BASE));
         statement.execute(
             "insert into meeting_person (meeting, part, position, email, need) select n.id, p.part,"
@@ -101,6 +102,8 @@ final class BigRegister {
               + " m.host)) from meeting m left join person p on p.folded = m.host_folded"
               + " where m.id > (select max(id) from bench_base)");
       statement.execute("drop table bench_base");
+      statement.execute(
+          "do setval(meeting_seq, " + (number("select max(id) from meeting") + 1000) + ", 0)");
       worsen(connection);
       statement.execute(
           "update audit_run set directory = null, renewed_at = null where state = 'standing'");

@@ -25,7 +25,12 @@ import tools.jackson.databind.JsonNode;
 
 /** The register's table, which is read from the one picture that the current audit keeps. */
 @DirtiesContext
-@TestPropertySource(properties = {"test.schema=warden_meeting_list", "warden.lists.named=6"})
+@TestPropertySource(
+    properties = {
+      "test.schema=warden_meeting_list",
+      "warden.lists.named=6",
+      "warden.lists.near=60"
+    })
 public class MeetingListTest extends ServerTest {
   @Autowired private JdbcClient jdbc;
 

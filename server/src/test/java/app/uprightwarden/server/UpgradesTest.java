@@ -12,7 +12,14 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
+import java.util.Properties;
 import org.flywaydb.core.Flyway;
+import org.hibernate.id.IdentifierGeneratorHelper;
+import org.hibernate.id.IntegralDataTypeHolder;
+import org.hibernate.id.enhanced.AccessCallback;
+import org.hibernate.id.enhanced.OptimizerFactory;
+import org.hibernate.id.enhanced.StandardOptimizerDescriptor;
+import org.jspecify.annotations.Nullable;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
@@ -22,7 +29,7 @@ import org.testng.annotations.Test;
  * validates what comes out when a server starts on it, which the other tests do.
  */
 public class UpgradesTest {
-  private static final int NEWEST = 27;
+  private static final int NEWEST = 28;
 
   @DataProvider
   public Object[][] earlier() {
@@ -142,7 +149,8 @@ public class UpgradesTest {
               "insert into audited_meeting (audit, meeting, title, host, exposure, intrusion,"
                   + " disruption, invited, findings, worst, waived) values (1, 'm-1', 'Weir',"
                   + " 'H@x.example', 1, 1, 1, 0, 0, 0, 0)"),
-          List.of("update account set language = 'de' where email = 'a@x.example'"));
+          List.of("update account set language = 'de' where email = 'a@x.example'"),
+          List.of("update meeting_line set search_text = 'weir'"));
 
   /** Walks through all versions once, and keeps what each has left. */
   @BeforeClass
@@ -198,7 +206,8 @@ public class UpgradesTest {
         assertEquals(text(connection, "select acts_as from access_token"), "mixed@case.example");
       }
       // new rows are numbered behind those that are there
-      assertEquals(text(connection, "select nextval(finding_seq)"), from >= 12 ? "4712" : "1");
+      assertEquals(next(connection, "finding_seq"), from >= 12 ? 4712 : 1);
+      assertEquals(next(connection, "meeting_seq"), 2);
       if (from >= 23) {
         assertEquals(text(connection, "select paper from audit_schedule"), "a4");
       }
@@ -209,6 +218,32 @@ public class UpgradesTest {
         assertEquals(text(connection, "select days from keeping_rule where what = 'audits'"), "44");
       }
     }
+  }
+
+  /** The first number that Hibernate gives a row from a sequence, a thousand at a time. */
+  private static long next(Connection connection, String sequence) {
+    AccessCallback numbers =
+        new AccessCallback() {
+          @Override
+          public IntegralDataTypeHolder getNextValue() {
+            try {
+              return IdentifierGeneratorHelper.getIntegralDataTypeHolder(Long.class)
+                  .initialize(Long.parseLong(text(connection, "select nextval(" + sequence + ")")));
+            } catch (SQLException e) {
+              throw new IllegalStateException(e);
+            }
+          }
+
+          @Override
+          public @Nullable String getTenantIdentifier() {
+            return null;
+          }
+        };
+    String how = OptimizerFactory.determineImplicitOptimizerName(1000, new Properties());
+    return (Long)
+        OptimizerFactory.buildOptimizer(
+                StandardOptimizerDescriptor.fromExternalName(how), Long.class, 1000, 1)
+            .generate(numbers);
   }
 
   private static String text(Connection connection, String sql) throws SQLException {

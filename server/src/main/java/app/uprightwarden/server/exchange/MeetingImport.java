@@ -79,7 +79,8 @@ class MeetingImport {
     Set<String> seen = new HashSet<>();
     Map<String, String> names = new HashMap<>();
     for (int i = 0; i < given.size(); i += CHUNK) {
-      List<Candidate> some = given.subList(i, Math.min(i + CHUNK, given.size()));
+      // each is read here, once
+      List<Candidate> some = List.copyOf(given.subList(i, Math.min(i + CHUNK, given.size())));
       Map<String, StoredMeeting> known = register.among(some.stream().map(Candidate::id).toList());
       Portion portion = new Portion(known, seen, names, named(some), new LinkedHashMap<>());
       int done = i;

@@ -18,12 +18,14 @@ import app.uprightwarden.server.schema.BundleSchema;
 import java.time.DateTimeException;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
+import java.util.AbstractList;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -31,6 +33,7 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -153,42 +156,38 @@ final class MeetingTable {
         .orElse(plain);
   }
 
-  /** The same table with our names for its columns. */
-  private static Tables.Table named(Tables.Table table) {
-    List<String> columns = table.columns().stream().map(MeetingTable::named).toList();
-    Map<String, String> names = new HashMap<>(); // each found once: a table has many rows
-    List<Tables.Row> rows =
-        table.rows().stream()
-            .map(
-                row -> {
-                  Map<String, String> cells = new LinkedHashMap<>();
-                  row.cells()
-                      .forEach(
-                          (name, cell) ->
-                              cells.putIfAbsent(
-                                  names.computeIfAbsent(name, MeetingTable::named), cell));
-                  // on our own screen this column counts heads
-                  if (cells.getOrDefault("required", "").matches("\\d{1,6}")) {
-                    cells.remove("required");
-                  }
-                  return new Tables.Row(row.line(), cells);
-                })
-            .toList();
-    return new Tables.Table(columns, rows);
+  /** The same row with our names for its columns. */
+  private static Tables.Row named(Tables.Row row, Map<String, String> names) {
+    Map<String, String> cells = new LinkedHashMap<>();
+    row.cells()
+        .forEach(
+            (name, cell) ->
+                cells.putIfAbsent(names.computeIfAbsent(name, MeetingTable::named), cell));
+    // on our own screen this column counts heads
+    if (cells.getOrDefault("required", "").matches("\\d{1,6}")) {
+      cells.remove("required");
+    }
+    return new Tables.Row(row.line(), cells);
   }
 
-  /** Reads each row for itself: one that is wrong is refused, the others are not. */
+  /**
+   * Reads each row for itself: one that is wrong is refused, the others are not. A row is read when
+   * it is asked for, and each time: all that many meetings hold would not fit into the memory.
+   */
   List<MeetingImport.Candidate> read(
-      Tables.Table given,
+      Tables.Table table,
       MeetingJsonParser.Known known,
       MeetingJsonParser.Judge judge,
       Defaults defaults) {
-    Tables.Table table = named(given);
+    Set<String> columns =
+        table.columns().stream()
+            .map(MeetingTable::named)
+            .collect(Collectors.toCollection(LinkedHashSet::new));
     Set<String> understood = new HashSet<>(COLUMNS);
     understood.addAll(WORKED_OUT);
     Control.all().forEach(control -> understood.add(control.id()));
     List<Fault> strange =
-        table.columns().stream()
+        columns.stream()
             .filter(column -> !column.isEmpty() && !understood.contains(column))
             .map(column -> new Fault("", "there is no column “" + column + "”"))
             .toList();
@@ -200,12 +199,23 @@ final class MeetingTable {
               + ", and every control by its name.",
           strange);
     }
-    return table.rows().stream().map(row -> candidate(row, table, known, judge, defaults)).toList();
+    Map<String, String> names = new HashMap<>(); // each found once: a table has many rows
+    return new AbstractList<>() {
+      @Override
+      public MeetingImport.Candidate get(int i) {
+        return candidate(named(table.rows().get(i), names), columns, known, judge, defaults);
+      }
+
+      @Override
+      public int size() {
+        return table.rows().size();
+      }
+    };
   }
 
   private MeetingImport.Candidate candidate(
       Tables.Row row,
-      Tables.Table table,
+      Set<String> columns,
       MeetingJsonParser.Known known,
       MeetingJsonParser.Judge judge,
       Defaults defaults) {
@@ -231,7 +241,7 @@ final class MeetingTable {
     return read == null
         ? MeetingImport.Candidate.refused(row.get("id"), place)
         : new MeetingImport.Candidate(
-            id, read, place, (given, before) -> merged(given, before, table));
+            id, read, place, (given, before) -> merged(given, before, columns));
   }
 
   private static String words(Fault fault) {
@@ -408,11 +418,10 @@ final class MeetingTable {
 
   /** A column that is not in the table says nothing; what is stored stays. */
   private static Scheduled merged(
-      Scheduled given, @Nullable StoredMeeting before, Tables.Table table) {
+      Scheduled given, @Nullable StoredMeeting before, Set<String> has) {
     if (before == null) {
       return given;
     }
-    Set<String> has = new HashSet<>(table.columns());
     Meeting now = given.meeting();
     Meeting was = before.meeting();
     var controls = was.controls();

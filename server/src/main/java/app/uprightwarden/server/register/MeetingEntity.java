@@ -9,8 +9,8 @@ import app.uprightwarden.core.meeting.Weakness;
 import jakarta.persistence.Column;
 import jakarta.persistence.Entity;
 import jakarta.persistence.GeneratedValue;
-import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
+import jakarta.persistence.SequenceGenerator;
 import jakarta.persistence.Table;
 import jakarta.persistence.Version;
 import java.time.Instant;
@@ -27,7 +27,8 @@ import org.jspecify.annotations.Nullable;
 @Table(name = "meeting")
 class MeetingEntity {
   @Id
-  @GeneratedValue(strategy = GenerationType.IDENTITY)
+  @GeneratedValue(generator = "meeting_seq")
+  @SequenceGenerator(name = "meeting_seq", sequenceName = "meeting_seq", allocationSize = 1000)
   long id;
 
   String publicId = "";

@@ -14,6 +14,7 @@ import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -33,6 +34,7 @@ class MeetingList {
   static final Duration WINDOW = Duration.ofDays(90);
 
   private static final int MAX_IN_A_WEEK = 3000;
+
   private static final String UNWRITTEN =
       "select l.meeting from MeetingLineEntity l where l.searchText is null";
 
@@ -42,6 +44,7 @@ class MeetingList {
   private final HeldRows held;
   private final UnitScope units;
   private final int maxNamed;
+  private final int near;
   private final AnswerCache<String, Integer> totals = new AnswerCache<>();
   private final AnswerCache<String, Boolean> common = new AnswerCache<>();
 
@@ -51,13 +54,15 @@ class MeetingList {
       RegisterService register,
       HeldRows held,
       UnitScope units,
-      @Value("${warden.lists.named:1000}") int maxNamed) {
+      @Value("${warden.lists.named:1000}") int maxNamed,
+      @Value("${warden.lists.near:10000}") int near) {
     this.lines = lines;
     this.judged = judged;
     this.register = register;
     this.held = held;
     this.units = units;
     this.maxNamed = maxNamed;
+    this.near = near;
   }
 
   /**
@@ -253,15 +258,30 @@ class MeetingList {
   @Transactional(readOnly = true)
   public Slice page(SignedIn who, Filter filter, String sort, int page, int size) {
     Where where = where(who, filter);
+    int total = total(where);
+    long from = (long) page * size;
+    long behind = Math.max(0, total - from - size);
     // the order is an index; whole rows are read of the page alone
-    List<String> ids =
-        lines.query(
-            "select l.meeting from MeetingLineEntity l " + where.hql + " order by " + order(sort),
+    String order = order(sort);
+    if (from <= near || from <= behind) {
+      return new Slice(lines(ids(where, order, from, size)), total);
+    }
+    // an index is walked to the page: from its end, where that is nearer
+    int left = (int) Math.max(0, Math.min(total - from, size));
+    List<String> backwards = new ArrayList<>(ids(where, reversed(order), behind, left));
+    Collections.reverse(backwards);
+    return new Slice(lines(backwards), total);
+  }
+
+  private List<String> ids(Where where, String order, long from, int most) {
+    return most == 0
+        ? List.of()
+        : lines.query(
+            "select l.meeting from MeetingLineEntity l " + where.hql + " order by " + order,
             String.class,
             where.parameters,
-            (long) page * size,
-            size);
-    return new Slice(lines(ids), total(where));
+            from,
+            most);
   }
 
   private int total(Where where) {
