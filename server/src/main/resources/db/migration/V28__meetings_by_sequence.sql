@@ -18,3 +18,6 @@ set @q = (select concat('do setval(finding_event_seq, ', coalesce(max(id) + 1000
 prepare made from @q;
 execute made;
 deallocate prepare made;
+
+-- Marks that are vowels are kept now in what a line is found by: all of it is gone through once more.
+update audit_run set renewed_at = null, cursor_row = 0 where state = 'standing';

@@ -675,6 +675,23 @@ public class SchedulingTest extends ServerTest {
     get(WARDEN, "/api/outbox?text=" + "x".repeat(201)).is(422);
   }
 
+  /** In every list: neither case nor accents matter. */
+  @Test
+  public void wordsAreFoundAsPeopleReadThem() {
+    String id = schedule(form("Réunion du Brise-Lames"), true);
+    for (String words : List.of("reunion%20du%20brise", "R%C3%89UNION%20DU%20BRISE")) {
+      assertEquals(found("about=meeting:" + id + "&text=" + words).size(), messages(id).size());
+      assertTrue(get(AUDITOR, "/api/ledger?text=" + words).is(200).body().contains(id), words);
+      assertTrue(get(WARDEN, "/api/meetings?text=" + words).is(200).body().contains(id), words);
+      until(
+          "it is on the wall",
+          () ->
+              get(WARDEN, "/api/audits/0/wall?show=all&text=" + words).is(200).body().contains(id));
+    }
+    assertEquals(found("about=meeting:" + id + "&text=reunion_du").size(), 0);
+    send(WARDEN, "DELETE", "/api/meetings/" + id + "?version=0&send=false", null).is(200);
+  }
+
   private JsonNode found(String query) {
     return get(WARDEN, "/api/outbox?" + query).is(200).json();
   }

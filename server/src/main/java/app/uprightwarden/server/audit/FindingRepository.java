@@ -60,6 +60,27 @@ interface FindingRepository {
           + " and checkId in :checks group by meeting")
   List<Counted> countedBy(long audit, Collection<String> meetings, Collection<String> checks);
 
+  @HQL(
+      "update AuditedMeetingEntity set findings = :open, waived = :waived, worst = :worst"
+          + " where audit = :audit and meeting in :meetings")
+  int setCounts(long audit, Collection<String> meetings, int open, int waived, int worst);
+
+  /** Many meetings have the same counts: those are written together. */
+  default void setCounts(long audit, Collection<String> meetings, FindingStore.Count count) {
+    setCounts(audit, meetings, count.open(), count.waived(), count.worst());
+  }
+
+  @HQL(
+      "update AuditedMeetingEntity set findings = findings + :open, waived = waived + :waived,"
+          + " worst = case when worst < :worst then :worst else worst end"
+          + " where audit = :audit and meeting in :meetings")
+  int addCounts(long audit, Collection<String> meetings, int open, int waived, int worst);
+
+  /** The same with what was found besides. */
+  default void addCounts(long audit, Collection<String> meetings, FindingStore.Count count) {
+    addCounts(audit, meetings, count.open(), count.waived(), count.worst());
+  }
+
   @HQL("delete from AuditCountEntity where audit = :audit")
   int deleteCounts(long audit);
 

@@ -296,6 +296,13 @@ class FindingStore {
     return seen;
   }
 
+  /** How many findings are open and waived, and the worst of the open. */
+  record Count(int open, int waived, int worst) {
+    Count and(Count other) {
+      return new Count(open + other.open, waived + other.waived, Math.max(worst, other.worst));
+    }
+  }
+
   /**
    * Counts the findings of some meetings of the audit that is always current again, after the
    * checks between meetings.
@@ -307,17 +314,21 @@ class FindingStore {
         some -> {
           Map<String, FindingRepository.Counted> counts = new HashMap<>();
           rows.counted(audit, some).forEach(row -> counts.put(row.meeting(), row));
-          List<AuditedMeetingEntity> audited = rows.audited(audit, some);
-          for (AuditedMeetingEntity row : audited) {
-            FindingRepository.Counted of = counts.get(row.meeting);
-            row.findings = of == null ? 0 : Math.toIntExact(of.open());
-            row.waived = of == null ? 0 : Math.toIntExact(of.waived());
-            row.worst = of == null ? 0 : of.worst();
-          }
-          rows.updateMeetings(audited);
           Map<String, MeetingLines.Count> lined = new HashMap<>();
-          audited.forEach(
-              row -> lined.put(row.meeting, new MeetingLines.Count(row.findings, row.worst)));
+          Map<Count, List<String>> changed = new HashMap<>();
+          for (AuditedMeetingEntity row : rows.audited(audit, some)) {
+            FindingRepository.Counted of = counts.get(row.meeting);
+            Count count =
+                of == null
+                    ? new Count(0, 0, 0)
+                    : new Count(
+                        Math.toIntExact(of.open()), Math.toIntExact(of.waived()), of.worst());
+            if (!count.equals(new Count(row.findings, row.waived, row.worst))) {
+              changed.computeIfAbsent(count, c -> new ArrayList<>()).add(row.meeting);
+            }
+            lined.put(row.meeting, new MeetingLines.Count(count.open(), count.worst()));
+          }
+          changed.forEach((count, of) -> rows.setCounts(audit, of, count));
           lines.counted(lined);
         });
   }
@@ -328,24 +339,19 @@ class FindingStore {
    */
   @Transactional(propagation = Propagation.MANDATORY)
   public void countIn(long audit, List<FindingRow> findings) {
-    Map<String, int[]> counts = new LinkedHashMap<>();
+    Map<String, Count> counts = new LinkedHashMap<>();
     for (FindingRow finding : findings) {
-      int[] of = counts.computeIfAbsent(finding.meeting(), m -> new int[3]);
-      of[finding.waiver() == null ? 0 : 1]++;
-      of[2] = Math.max(of[2], finding.waiver() == null ? finding.severity() : 0);
+      boolean isOpen = finding.waiver() == null;
+      counts.merge(
+          finding.meeting(),
+          new Count(isOpen ? 1 : 0, isOpen ? 0 : 1, isOpen ? finding.severity() : 0),
+          Count::and);
     }
-    inParts(
-        counts.keySet(),
-        some -> {
-          List<AuditedMeetingEntity> meetings = rows.audited(audit, some);
-          for (AuditedMeetingEntity row : meetings) {
-            int[] of = counts.getOrDefault(row.meeting, new int[3]);
-            row.findings += of[0];
-            row.waived += of[1];
-            row.worst = Math.max(row.worst, of[2]);
-          }
-          rows.updateMeetings(meetings);
-        });
+    Map<Count, List<String>> alike = new LinkedHashMap<>();
+    counts.forEach(
+        (meeting, count) -> alike.computeIfAbsent(count, c -> new ArrayList<>()).add(meeting));
+    alike.forEach(
+        (count, meetings) -> inParts(meetings, some -> rows.addCounts(audit, some, count)));
   }
 
   /**

@@ -1,10 +1,10 @@
 package app.uprightwarden.server.audit;
 
+import app.uprightwarden.server.persistence.AsRead;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -99,14 +99,13 @@ class Wall {
     and(sql, parameters, " and m.nextStart >= :from", "from", f.from());
     and(sql, parameters, " and m.nextStart < :to", "to", f.to());
     if (f.text() != null && !f.text().isBlank()) {
-      String like =
-          "%" + f.text().strip().toLowerCase(Locale.ROOT).replaceAll("([!%_])", "!$1") + "%";
       and(
           sql,
           parameters,
-          " and (lower(m.title) like :text escape '!' or lower(m.host) like :text escape '!')",
+          " and (%s like :text escape '!' or %s like :text escape '!')"
+              .formatted(AsRead.of("m.title"), AsRead.of("m.host")),
           "text",
-          like);
+          AsRead.having(f.text()));
     }
     if (f.check() != null) {
       sql.append(

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.ledger;
 
+import app.uprightwarden.server.persistence.AsRead;
 import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -72,9 +73,10 @@ class LedgerReading {
     String text = f.text();
     if (text != null && !text.isBlank()) {
       hql.append(
-          " and (e.title like :text escape '!' or e.objectId like :text escape '!'"
-              + " or e.details like :text escape '!')");
-      parameters.put("text", "%" + escaped(text.strip()) + "%");
+          " and (%s like :text escape '!' or %s like :text escape '!' or %s like :text escape '!')"
+              .formatted(
+                  AsRead.of("e.title"), AsRead.of("e.objectId"), AsRead.ofLong("e.details")));
+      parameters.put("text", AsRead.having(text));
     }
     return new Where(hql.toString(), parameters);
   }

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.outbox;
 
+import app.uprightwarden.server.persistence.AsRead;
 import jakarta.data.repository.Find;
 import jakarta.data.repository.Insert;
 import jakarta.data.repository.Repository;
@@ -38,11 +39,14 @@ interface OutboxRepository {
   @Find
   Optional<OutboxMessageEntity> find(long id);
 
-  /** The newest first; what is empty takes all, {@code like} is small and escaped by {@code !}. */
+  /** The newest first; what is empty takes all, {@code like} is escaped by {@code !}. */
   @HQL(
       "where (:about = '' or about = :about)"
-          + " and (:like = '' or lower(recipient) like :like escape '!'"
-          + " or lower(subject) like :like escape '!')"
+          + " and (:like = '' or collate(recipient as "
+          + AsRead.COLLATION
+          + ") like :like escape '!' or collate(subject as "
+          + AsRead.COLLATION
+          + ") like :like escape '!')"
           + " and (:state = '' or state = :state)"
           + " and writtenAt >= :from and writtenAt < :to order by id desc limit :most")
   List<OutboxMessageEntity> newest(

@@ -3,6 +3,7 @@ package app.uprightwarden.server.outbox;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.access.AccountLanguages;
 import app.uprightwarden.server.jobs.Jobs;
+import app.uprightwarden.server.persistence.AsRead;
 import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.problem.Sentences;
 import app.uprightwarden.server.problem.Worded;
@@ -192,8 +193,7 @@ public class OutboxService {
    */
   @Transactional(readOnly = true)
   List<Kept> newest(Wanted wanted, int most, boolean secretsToo) {
-    String text = wanted.text().strip().toLowerCase(Locale.ROOT);
-    String like = text.isEmpty() ? "" : "%" + text.replaceAll("([!%_])", "!$1") + "%";
+    String like = wanted.text().isBlank() ? "" : AsRead.having(wanted.text());
     return messages
         .newest(
             wanted.about(),

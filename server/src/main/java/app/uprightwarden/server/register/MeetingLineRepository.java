@@ -32,6 +32,10 @@ interface MeetingLineRepository {
   @HQL("delete from MeetingLineEntity where meeting in :meetings")
   int delete(Collection<String> meetings);
 
+  @HQL(
+      "update MeetingLineEntity set findings = :findings, worst = :worst where meeting in :meetings")
+  int count(Collection<String> meetings, int findings, int worst);
+
   @HQL("update MeetingLineEntity set changedAt = :at where meeting = :meeting")
   int touch(String meeting, Instant at);
 

@@ -157,16 +157,15 @@ public class MeetingLines {
   public void counted(Map<String, Count> counts) {
     List<String> all = List.copyOf(counts.keySet());
     for (int i = 0; i < all.size(); i += AT_ONCE) {
-      List<MeetingLineEntity> changed = new ArrayList<>();
+      // many have the same counts: those are written together
+      Map<Count, List<String>> changed = new HashMap<>();
       for (MeetingLineEntity line : rows.among(all.subList(i, Math.min(i + AT_ONCE, all.size())))) {
         Count count = Objects.requireNonNull(counts.get(line.meeting));
         if (line.findings != count.open() || line.worst != count.worst()) {
-          line.findings = count.open();
-          line.worst = count.worst();
-          changed.add(line);
+          changed.computeIfAbsent(count, c -> new ArrayList<>()).add(line.meeting);
         }
       }
-      rows.update(changed);
+      changed.forEach((count, of) -> rows.count(of, count.open(), count.worst()));
     }
   }
 }

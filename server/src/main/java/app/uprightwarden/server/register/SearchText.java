@@ -14,7 +14,15 @@ final class SearchText {
   /** As many as an index takes whole, in characters. */
   static final int MAX = 760;
 
-  private static final Pattern MARKS = Pattern.compile("\\p{M}+");
+  /**
+   * Accents, and the points of Hebrew, Arabic and Japanese. Other scripts write vowels as marks:
+   * those stay.
+   */
+  private static final Pattern MARKS =
+      Pattern.compile(
+          "[\\p{M}&&[\\u0300-\\u036f\\u0591-\\u05c7\\u0610-\\u061a\\u064b-\\u065f\\u0670\\u06d6-\\u06ed"
+              + "\\u1ab0-\\u1aff\\u1dc0-\\u1dff\\u20d0-\\u20ff\\u3099\\u309a\\ufe00-\\ufe0f"
+              + "\\ufe20-\\ufe2f]]+");
 
   /** Letters that have a stroke or stand for two, which form KD leaves; common practice. */
   private static final String[][] LETTERS = {

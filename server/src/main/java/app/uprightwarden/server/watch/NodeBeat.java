@@ -101,7 +101,18 @@ class NodeBeat {
     }
   }
 
+  /** Those that were heard of lately; this one is there, since it answers. */
   List<Node> nodes() {
+    List<Node> heard = heard();
+    if (heard.stream().anyMatch(Node::thisOne)) {
+      return heard;
+    }
+    // a machine that slept, or waited long for its turn
+    beat();
+    return heard();
+  }
+
+  private List<Node> heard() {
     return nodes.seenSince(database.instant().minus(GONE)).stream()
         .map(
             row ->

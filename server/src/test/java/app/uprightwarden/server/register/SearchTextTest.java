@@ -1,6 +1,7 @@
 package app.uprightwarden.server.register;
 
 import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertNotEquals;
 import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.server.ServerTest;
@@ -63,6 +64,14 @@ public class SearchTextTest extends ServerTest {
           "nandu",
           "100%",
           "_",
+          "שָׁלוֹם",
+          "שלום",
+          "مُحَمَّد",
+          "محمد",
+          "किताब",
+          "कताब",
+          "ที่",
+          "ท",
           "Gatt og vík",
           "vik");
 
@@ -94,6 +103,13 @@ public class SearchTextTest extends ServerTest {
   public void lettersThatStandForTwoAreFoundAsTwo() {
     assertEquals(SearchText.folded("Große Œuvres auf Ærø"), "grosse oeuvres auf aero");
     assertEquals(SearchText.folded("Straße"), SearchText.folded("STRASSE"));
+  }
+
+  @Test
+  public void vowelsThatAreMarksAreToldApart() {
+    for (String[] two : new String[][] {{"किताब", "कताब"}, {"की", "कि"}, {"กิน", "กน"}}) {
+      assertNotEquals(SearchText.folded(two[0]), SearchText.folded(two[1]));
+    }
   }
 
   @Test
