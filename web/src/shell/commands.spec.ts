@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { describe, expect, it, vi } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Router } from 'vue-router'
 import { router as pages } from '@/router'
 import { commandsFor, isCalled } from './commands'
@@ -11,6 +11,8 @@ const find = (role: string, wanted: string) =>
   all(role).filter((command) => isCalled(command, wanted))
 
 describe('the command field', () => {
+  beforeEach(() => vi.clearAllMocks())
+
   it.each([
     ['import', '/register?import=1'],
     ['publish', '/rulebook?publish=1'],
@@ -19,7 +21,6 @@ describe('the command field', () => {
     ['scim', '/house/directory'],
     ['exception', '/audit/waivers'],
   ])('finds what %s means', (wanted, to) => {
-    push.mockClear()
     find('warden', wanted).forEach((command) => command.go())
     if (wanted === 'log') expect(acts.signOut).toHaveBeenCalledOnce()
     else expect(push).toHaveBeenCalledWith(to)
@@ -40,7 +41,6 @@ describe('the command field', () => {
   })
 
   it('leads to pages that there are, each by one name', () => {
-    push.mockClear()
     const names = all('warden').map((command) => command.name)
     expect(new Set(names).size).toBe(names.length)
     all('warden').forEach((command) => command.go())
