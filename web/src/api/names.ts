@@ -1,3 +1,4 @@
+import { folded } from './folded'
 import { locale } from '@/wording'
 import type { ControlView } from './schema'
 
@@ -25,8 +26,7 @@ export function membersOf(control: ControlView): Member[] {
 /** As a region or a store is called where no list says which there are: as the core takes it. */
 const ANY_NAME = /^[A-Za-z0-9][A-Za-z0-9._-]{0,39}$/
 
-const plain = (text: string) =>
-  text.normalize('NFD').replace(/\p{M}/gu, '').replace(/[’']/g, '').toLowerCase().trim()
+const plain = (text: string) => folded(text).replace(/[’']/g, '').trim()
 
 /** The member meant by a code, a name, or the beginning of one that is no other's. */
 export function memberMeant(control: ControlView, text: string): string | null {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { folded } from '@/api/folded'
 import { t } from '@/wording'
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/vue'
 import { useQuery } from '@pinia/colada'
@@ -36,10 +37,10 @@ const commands = computed(() =>
 )
 
 const found = computed<Command[]>(() => {
-  const wanted = text.value.trim().toLowerCase()
+  const wanted = folded(text.value.trim())
   if (!wanted) return commands.value
   const controls = (catalogue.value?.controls ?? [])
-    .filter((c) => `${c.title} ${c.id} ${c.effect} ${c.risk}`.toLowerCase().includes(wanted))
+    .filter((c) => folded(`${c.title} ${c.id} ${c.effect} ${c.risk}`).includes(wanted))
     .slice(0, 6)
     .map((c) => ({
       name: c.title,

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { folded } from '@/api/folded'
 import { t } from '@/wording'
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/vue'
 import { computed, ref, useId } from 'vue'
@@ -25,10 +26,10 @@ const own = useId()
 const id = computed(() => props.id ?? own)
 const chosen = computed(() => props.value ?? [])
 const open = computed(() => {
-  const wanted = text.value.trim().toLowerCase()
+  const wanted = folded(text.value.trim())
   return membersOf(props.control)
     .filter((m) => !chosen.value.includes(m.code))
-    .filter((m) => m.name.toLowerCase().includes(wanted) || m.code.toLowerCase() === wanted)
+    .filter((m) => folded(m.name).includes(wanted) || m.code.toLowerCase() === wanted)
     .slice(0, 12)
 })
 const hint = computed(() =>

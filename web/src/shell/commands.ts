@@ -1,3 +1,4 @@
+import { folded } from '@/api/folded'
 import { t } from '@/wording'
 import type { Router } from 'vue-router'
 import { stationsFor } from './stations'
@@ -224,4 +225,4 @@ export function commandsFor(role: string, router: Router, acts: Acts): Command[]
 
 /** Whether what is typed is in a command's name, or in what else it is called. */
 export const isCalled = (command: Command, wanted: string) =>
-  `${command.name} ${command.words ?? ''}`.toLowerCase().includes(wanted)
+  folded(`${command.name} ${command.words ?? ''}`).includes(folded(wanted))

@@ -1,3 +1,4 @@
+import { folded } from '@/api/folded'
 import { nextTick, ref, watch, type Ref } from 'vue'
 import { useKeys, type Key } from './keys'
 import { t } from '@/wording'
@@ -117,10 +118,10 @@ export function daysBetween(from: string, to: string): { from?: string; to?: str
   return given
 }
 
-/** Whether a text or one of several has some words in it, whatever their case. */
+/** Whether a text or one of several has some words in it, whatever their case and accents. */
 export function holds(words: string, ...texts: (string | null | undefined)[]): boolean {
-  const wanted = words.trim().toLocaleLowerCase()
-  return !wanted || texts.some((text) => text?.toLocaleLowerCase().includes(wanted))
+  const wanted = folded(words.trim())
+  return !wanted || texts.some((text) => text && folded(text).includes(wanted))
 }
 
 /** Whether an instant is within some days; what never was is within none, but where all is shown. */

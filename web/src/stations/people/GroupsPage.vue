@@ -66,9 +66,7 @@ const count = computed(() =>
 const chosen = ref('')
 const draft = ref<Draft | null>(null)
 const filter = ref('')
-const shown = computed(() =>
-  (draft.value?.members ?? []).filter((m) => m.toLowerCase().includes(filter.value.toLowerCase())),
-)
+const shown = computed(() => (draft.value?.members ?? []).filter((m) => holds(filter.value, m)))
 const fresh = ref(false)
 const { busy, problem, attempt } = useAct()
 /** As it was when it was opened; null for a new one. */

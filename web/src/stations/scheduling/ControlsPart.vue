@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { folded } from '@/api/folded'
 import { t } from '@/wording'
 import { computed, ref } from 'vue'
 import { label, optionsOf, useCatalogue, type Plain } from '@/api/catalogue'
@@ -60,9 +61,9 @@ const readOff = (id: string) =>
 
 const groups = computed(() => {
   const known = catalogue.value?.controls ?? []
-  const wanted = search.value.trim().toLowerCase()
+  const wanted = folded(search.value.trim())
   const keep = (c: ControlView) =>
-    (!wanted || `${c.title} ${c.id} ${c.effect}`.toLowerCase().includes(wanted)) &&
+    (!wanted || folded(`${c.title} ${c.id} ${c.effect}`).includes(wanted)) &&
     (!onlyChanged.value || differs(c.id))
   const isShown = (c: ControlView) =>
     all.value ||

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { folded } from '@/api/folded'
 import { t } from '@/wording'
 import {
   Combobox,
@@ -60,10 +61,10 @@ const fresh = computed(
 
 const MOST_GROUPS = 8
 const allGroups = computed(() => {
-  const wanted = typed.value.toLowerCase()
-  const found = (props.groups ?? []).filter((g) => g.name.toLowerCase().includes(wanted))
+  const wanted = folded(typed.value)
+  const found = (props.groups ?? []).filter((g) => folded(g.name).includes(wanted))
   // what begins with what was typed comes first
-  const begins = (g: Group) => (g.name.toLowerCase().startsWith(wanted) ? 0 : 1)
+  const begins = (g: Group) => (folded(g.name).startsWith(wanted) ? 0 : 1)
   return found.sort((a, b) => begins(a) - begins(b))
 })
 const foundGroups = computed(() => allGroups.value.slice(0, MOST_GROUPS))
