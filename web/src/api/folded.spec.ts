@@ -8,6 +8,11 @@ test.each([
   ['Große Œuvres auf Ærø', 'grosse oeuvres auf aero'],
   ['İzmir', 'izmir'],
   ['ﬁn', 'fin'],
+  ['ΟΔΟΣ', 'οδοσ'],
+  ['パス', 'はす'],
+  ['ﾊﾟｽ', 'はす'],
+  ['שָׁלוֹם', 'שלום'],
+  ['مُحَمَّد', 'محمد'],
 ])('%s is found as %s', (text, typed) => {
   expect(folded(text)).toBe(typed)
   expect(folded(typed)).toBe(typed)
