@@ -94,8 +94,14 @@ class NodeBeat {
 
   @EventListener(ContextClosedEvent.class)
   void gone() {
+    String own = name;
+    if (own == null) {
+      return;
+    }
+    // who is gone beats no more, whoever asks
+    name = null;
     try {
-      nodes.delete(String.valueOf(name));
+      nodes.delete(own);
     } catch (DataAccessException e) {
       LOG.debug("the database was gone first");
     }

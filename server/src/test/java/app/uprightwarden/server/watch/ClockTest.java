@@ -33,6 +33,9 @@ public class ClockTest extends ServerTest {
     // it was seen by the database's clock, whatever its own says
     assertEquals(beat.nodes().stream().filter(NodeBeat.Node::thisOne).count(), 1);
     beat.gone();
-    assertTrue(beat.nodes().stream().noneMatch(NodeBeat.Node::thisOne));
+    assertTrue(beat.nodes().stream().noneMatch(node -> node.name().equals("one that is off")));
+    // a beat that was due already does not bring it back
+    beat.beat();
+    assertTrue(beat.nodes().stream().noneMatch(node -> node.name().equals("one that is off")));
   }
 }
