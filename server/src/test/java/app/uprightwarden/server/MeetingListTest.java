@@ -6,6 +6,8 @@ import static org.testng.Assert.assertTrue;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -284,6 +286,38 @@ public class MeetingListTest extends ServerTest {
       assertEquals(now.get(same), judged.get(same), same);
     }
     jdbc.sql("update meeting_line set exposure = 1 where meeting = 'm-0020'").update();
+  }
+
+  /** Which meetings have some words is kept; whoever writes reads what they wrote. */
+  @Test
+  public void aListHasWhatWasWrittenAMomentAgo() {
+    String words = "text=" + encoded("kelp survey");
+    for (int i = 0; i < 3; i++) {
+      assertEquals(ids(words), List.of());
+      String id = kelpSurvey();
+      assertEquals(ids(words), List.of(id));
+      assertEquals(ids(words), List.of(id));
+      long version = get(HOST, "/api/meetings/" + id).json().get("version").longValue();
+      send(HOST, "DELETE", "/api/meetings/" + id + "?send=false&version=" + version, null).is(200);
+    }
+    assertEquals(ids(words), List.of());
+  }
+
+  private String kelpSurvey() {
+    Map<String, Object> form = new HashMap<>();
+    form.put("title", "Kelp survey");
+    form.put("host", HOST);
+    form.put("start", LocalDate.now(ZoneOffset.UTC).plusDays(3) + "T09:00");
+    form.put("zone", "Europe/London");
+    form.put("minutes", 30);
+    form.put("controls", Map.of());
+    form.put("invitees", List.of());
+    Map<String, Object> body = new HashMap<>();
+    body.put("version", 0);
+    body.put("meeting", form);
+    body.put("send", false);
+    body.put("reason", "to be found");
+    return text(post(HOST, "/api/meetings", body).is(200).json(), "id");
   }
 
   /** Rows before the place are not looked at again: one of them keeps a mark. */

@@ -3,12 +3,14 @@ package app.uprightwarden.core.audit;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.Value;
 import java.util.Arrays;
+import java.util.HashMap;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
  * What checks between meetings need, of each meeting and its occurrences in a window: flat arrays
- * of numbers, so that a million series fit beside everything else. Times are minutes since
- * 1970-01-01T00:00Z.
+ * of numbers, four bytes an occurrence, so that a million series fit beside everything else. Times
+ * are minutes since 1970-01-01T00:00Z.
  *
  * <p>Hosts, numbers and passcodes are kept as 64-bit keys of their text. Two different texts have
  * the same key with a chance of one in 30 million over a million meetings.
@@ -20,17 +22,64 @@ public final class Register {
   private long[] number = new long[256];
   private long[] passcode = new long[256];
   private boolean[] unwatched = new boolean[256];
+  private int[] first = new int[257];
+  private int[] minutes = new int[256];
   private int meetings;
-  private int[] meeting = new int[1024];
-  private int[] start = new int[1024];
-  private int[] end = new int[1024];
-  private int size;
+  private final Column starts = new Column();
+
+  /** The ends in those few meetings whose occurrences are not all of one length. */
+  private final Map<Integer, int[]> unequalEnds = new HashMap<>();
 
   /** Takes what is found, by the place of the meeting among those added. */
   @FunctionalInterface
   public interface Sink {
     /** Takes a finding in the meeting at a place, from 0. */
     void found(int meeting, Detail detail);
+  }
+
+  /** Takes occurrences in an order. */
+  @FunctionalInterface
+  public interface Visitor {
+    /**
+     * Takes an occurrence.
+     *
+     * @param group the group of its meeting
+     * @param meeting its meeting's place, from 0
+     * @param start minutes since the epoch, as its end
+     */
+    void visit(int group, int meeting, int start, int end);
+  }
+
+  /** Numbers one after the other; it grows without copying what it holds. */
+  private static final class Column {
+    private static final int BITS = 14;
+    private int[][] chunks = new int[16][];
+    private int size;
+
+    void addAll(int[] numbers) {
+      int done = 0;
+      while (done < numbers.length) {
+        int at = size & (1 << BITS) - 1;
+        int some = Math.min(numbers.length - done, (1 << BITS) - at);
+        System.arraycopy(numbers, done, chunk(size >> BITS), at, some);
+        done += some;
+        size += some;
+      }
+    }
+
+    private int[] chunk(int index) {
+      if (index == chunks.length) {
+        chunks = Arrays.copyOf(chunks, 2 * index);
+      }
+      if (chunks[index] == null) {
+        chunks[index] = new int[1 << BITS];
+      }
+      return chunks[index];
+    }
+
+    int get(int index) {
+      return chunks[index >> BITS][index & (1 << BITS) - 1];
+    }
   }
 
   /**
@@ -47,6 +96,8 @@ public final class Register {
       number = Arrays.copyOf(number, capacity);
       passcode = Arrays.copyOf(passcode, capacity);
       unwatched = Arrays.copyOf(unwatched, capacity);
+      minutes = Arrays.copyOf(minutes, capacity);
+      first = Arrays.copyOf(first, capacity + 1);
     }
     host[index] = key(facts.host());
     number[index] = reusableNumber(facts);
@@ -91,18 +142,17 @@ public final class Register {
     return mixed ^ mixed >>> 32;
   }
 
-  private void addOccurrences(int index, int[] starts, int[] ends) {
-    int needed = size + starts.length;
-    if (needed > start.length) {
-      int capacity = grown(start.length, needed);
-      meeting = Arrays.copyOf(meeting, capacity);
-      start = Arrays.copyOf(start, capacity);
-      end = Arrays.copyOf(end, capacity);
+  private void addOccurrences(int index, int[] begin, int[] end) {
+    int length = begin.length == 0 ? 0 : end[0] - begin[0];
+    minutes[index] = length;
+    for (int i = 1; i < begin.length; i++) {
+      if (end[i] - begin[i] != length) {
+        unequalEnds.put(index, end.clone());
+        break;
+      }
     }
-    Arrays.fill(meeting, size, needed, index);
-    System.arraycopy(starts, 0, start, size, starts.length);
-    System.arraycopy(ends, 0, end, size, starts.length);
-    size = needed;
+    starts.addAll(begin);
+    first[index + 1] = starts.size;
   }
 
   private static int grown(int capacity, int needed) {
@@ -130,22 +180,7 @@ public final class Register {
 
   /** How many occurrences there are. */
   public int size() {
-    return size;
-  }
-
-  /** The place of an occurrence's meeting, from 0. */
-  public int meetingOf(int occurrence) {
-    return meeting[occurrence];
-  }
-
-  /** The start of an occurrence, in minutes since the epoch. */
-  public int start(int occurrence) {
-    return start[occurrence];
-  }
-
-  /** The end of an occurrence, in minutes since the epoch. */
-  public int end(int occurrence) {
-    return end[occurrence];
+    return starts.size;
   }
 
   /** Whether people can be in it while its host is elsewhere: no co-host, and they may be early. */
@@ -185,46 +220,67 @@ public final class Register {
   }
 
   /**
-   * The occurrences of the meetings that belong to a group, by group and then by start.
+   * Goes through the occurrences of the meetings that belong to a group, by group and then by
+   * start; those that start together in the order of their meetings.
    *
    * @param groupOfMeeting a group's number for each meeting, negative for none
-   * @return occurrence numbers
    */
-  public int[] sortedByGroupAndStart(int[] groupOfMeeting) {
-    int most = Arrays.stream(groupOfMeeting).max().orElse(NO_GROUP);
-    int[] ends = new int[most + 2];
-    for (int i = 0; i < size; i++) {
-      ends[groupOfMeeting[meeting[i]] + 1]++;
-    }
-    ends[0] = 0; // those without a group
-    for (int group = 1; group < ends.length; group++) {
-      ends[group] += ends[group - 1];
-    }
-    int[] order = new int[ends[most + 1]];
-    int[] next = Arrays.copyOf(ends, ends.length);
-    for (int i = 0; i < size; i++) {
-      int group = groupOfMeeting[meeting[i]];
-      if (group >= 0) {
-        order[next[group]++] = i;
+  public void byGroupAndStart(int[] groupOfMeeting, Visitor visitor) {
+    int[] members = byGroup(groupOfMeeting);
+    int from = 0;
+    for (int to = 1; to <= members.length; to++) {
+      if (to == members.length || groupOfMeeting[members[to]] != groupOfMeeting[members[from]]) {
+        byStart(members, from, to, groupOfMeeting[members[from]], visitor);
+        from = to;
       }
     }
-    for (int group = 0; group <= most; group++) {
-      sortByStart(order, ends[group], ends[group + 1]);
-    }
-    return order;
   }
 
-  private void sortByStart(int[] order, int from, int to) {
-    if (to - from < 2) {
-      return;
+  /** The meetings that belong to a group, by group and then by their place. */
+  private static int[] byGroup(int[] groupOfMeeting) {
+    int most = Arrays.stream(groupOfMeeting).max().orElse(NO_GROUP);
+    int[] next = new int[most + 2];
+    for (int group : groupOfMeeting) {
+      next[group + 1]++;
     }
-    long[] sortable = new long[to - from];
-    for (int i = from; i < to; i++) {
-      sortable[i - from] = (long) start[order[i]] << 32 | order[i];
+    next[0] = 0; // those without a group
+    for (int group = 1; group < next.length; group++) {
+      next[group] += next[group - 1];
     }
-    Arrays.sort(sortable);
+    int[] members = new int[next[most + 1]];
+    for (int meeting = 0; meeting < groupOfMeeting.length; meeting++) {
+      int group = groupOfMeeting[meeting];
+      if (group >= 0) {
+        members[next[group]++] = meeting;
+      }
+    }
+    return members;
+  }
+
+  private void byStart(int[] members, int from, int to, int group, Visitor visitor) {
+    int count = 0;
     for (int i = from; i < to; i++) {
-      order[i] = (int) sortable[i - from];
+      count += first[members[i] + 1] - first[members[i]];
+    }
+    int[] meeting = new int[count];
+    int[] end = new int[count];
+    long[] sorted = new long[count];
+    int size = 0;
+    for (int i = from; i < to; i++) {
+      int of = members[i];
+      int[] unequal = unequalEnds.get(of);
+      for (int k = first[of]; k < first[of + 1]; k++) {
+        int start = starts.get(k);
+        meeting[size] = of;
+        end[size] = unequal == null ? start + minutes[of] : unequal[k - first[of]];
+        sorted[size] = (long) start << 32 | size;
+        size++;
+      }
+    }
+    Arrays.sort(sorted);
+    for (long each : sorted) {
+      int occurrence = (int) each;
+      visitor.visit(group, meeting[occurrence], (int) (each >> 32), end[occurrence]);
     }
   }
 }

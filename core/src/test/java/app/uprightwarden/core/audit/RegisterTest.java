@@ -16,6 +16,7 @@ import java.util.List;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.IntStream;
 import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
 
@@ -84,17 +85,21 @@ public class RegisterTest {
     }
 
     Set<String> found(String check) {
-      Set<String> found = new TreeSet<>();
-      new Auditor()
-          .auditTogether(
-              register,
-              (meeting, detail) -> {
-                if (detail.check().id().equals(check)) {
-                  found.add(meeting + " " + detail.value());
-                }
-              });
-      return found;
+      return foundIn(register, check);
     }
+  }
+
+  private static Set<String> foundIn(Register register, String check) {
+    Set<String> found = new TreeSet<>();
+    new Auditor()
+        .auditTogether(
+            register,
+            (meeting, detail) -> {
+              if (detail.check().id().equals(check)) {
+                found.add(meeting + " " + detail.value());
+              }
+            });
+    return found;
   }
 
   @DataProvider
@@ -219,6 +224,26 @@ public class RegisterTest {
         List.of(),
         List.of(),
         List.of());
+  }
+
+  /** One every 100 minutes for an hour; beside the last ten of them others begin in between. */
+  @Test
+  public void seriesOfVeryManyOccurrences() {
+    Register register = new Register();
+    int[] starts = IntStream.range(0, 40_000).map(i -> 100 * i).toArray();
+    int[] ends = IntStream.of(starts).map(start -> start + 60).toArray();
+    int[] between = IntStream.range(39_990, 40_000).map(i -> 100 * i + 50).toArray();
+    int[] until = IntStream.of(between).map(start -> start + 60).toArray();
+    until[9]++; // not all of one length
+    register.add(with("a@x.example", "482 119", "one", 0), starts, ends);
+    register.add(with("b@x.example", "482 118", "two", 0), starts, ends);
+    register.add(with("a@x.example", "482 119", "three", 0), between, until);
+    register.add(with("c@x.example", "482 117", "four", 0), new int[0], new int[0]);
+    assertEquals(register.size(), 80_010);
+    assertEquals(register.meetings(), 4);
+    assertEquals(foundIn(register, "host-double-booked"), Set.of("0 19", "2 19"));
+    assertEquals(foundIn(register, "number-spillover"), Set.of("0 9", "2 10"));
+    assertEquals(foundIn(register, "reused-passcode"), Set.of());
   }
 
   @Test

@@ -16,6 +16,8 @@ import app.uprightwarden.server.waivers.WaiverService;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.BitSet;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -123,7 +125,7 @@ class ContinuousAuditWork implements DisposableBean {
     private final String cause;
     private final boolean isFirst;
     private final Register together = new Register();
-    private final List<Long> rows = new ArrayList<>();
+    private final RunWork.Rows rows = new RunWork.Rows();
 
     /** What meetings share that changed after they were read for this: it ends with these. */
     private final CrossMeetingRecheck.Keys meanwhile = new CrossMeetingRecheck.Keys();
@@ -200,6 +202,9 @@ class ContinuousAuditWork implements DisposableBean {
                       .map(stored -> inspection.inspect(stored).line())
                       .toList());
               changes.done(due);
+              if (!due.isEmpty()) {
+                signals.send(Signals.Topic.STANDING);
+              }
               return due.size() == PAGE;
             });
     return Boolean.TRUE.equals(more);
@@ -232,10 +237,11 @@ class ContinuousAuditWork implements DisposableBean {
           signals.send(Signals.Topic.STANDING);
         });
     // a transaction may be tried again: what is remembered of it is so once it is committed
-    for (MeetingAuditor.Inspected each : page.judged()) {
+    for (int i = 0; i < page.of().size(); i++) {
+      MeetingAuditor.Inspected each = page.judged().get(i);
       pass.together.add(each.facts(), each.starts(), each.ends());
+      pass.rows.add(page.of().get(i).row());
     }
-    page.of().forEach(stored -> pass.rows.add(stored.row()));
     pass.cursor = last;
     return false;
   }
@@ -358,33 +364,22 @@ class ContinuousAuditWork implements DisposableBean {
    */
   private void finish(long id, Pass pass, Runnable between) {
     inSteps(id, store.gone(id), between, some -> remove(id, some));
-    Map<String, FindingStore.Old> old = FindingHistory.byIdentity(store.oldOf(id, TOGETHER));
-    Set<String> over = new HashSet<>(old.keySet());
+    Unmet unmet = new Unmet(store.ids(id, TOGETHER));
     runs.hold(id, true);
     List<Found> waiting = new ArrayList<>();
     pass.inspection.auditTogether(
         pass.together,
         (meeting, detail) -> {
-          waiting.add(new Found(pass.rows.get(meeting), detail));
+          waiting.add(new Found(pass.rows.at(meeting), detail));
           if (waiting.size() == PAGE) {
-            inSteps(id, waiting, between, some -> write(id, pass.inspection, some, old, over));
+            inSteps(id, waiting, between, some -> write(id, pass.inspection, some, unmet));
             waiting.clear();
           }
         });
-    inSteps(id, waiting, between, some -> write(id, pass.inspection, some, old, over));
-    List<FindingStore.Old> gone = over.stream().map(old::get).toList();
-    inSteps(
-        id,
-        gone,
-        between,
-        some -> {
-          for (String check : TOGETHER) {
-            Set<String> of = new HashSet<>();
-            some.stream().filter(f -> f.check().equals(check)).forEach(f -> of.add(f.meeting()));
-            store.deleteFindings(id, of, Set.of(check));
-            store.recount(id, of);
-          }
-        });
+    inSteps(id, waiting, between, some -> write(id, pass.inspection, some, unmet));
+    for (List<Long> some = unmet.next(PAGE); !some.isEmpty(); some = unmet.next(PAGE)) {
+      inSteps(id, some, between, ids -> over(id, store.old(ids)));
+    }
     // read for this before they changed: found as they were then, under the waivers of then
     MeetingAuditor now = inspection(pass.edition, clock.instant(), pass.to);
     for (CrossMeetingRecheck.Keys one : pass.meanwhile.apart()) {
@@ -403,6 +398,45 @@ class ContinuousAuditWork implements DisposableBean {
         });
   }
 
+  /** The findings of before that were not found again so far: of millions their numbers alone. */
+  private static final class Unmet {
+    private final long[] ids;
+    private final BitSet met = new BitSet();
+    private int at;
+
+    /** Those of before, in order. */
+    Unmet(long[] ids) {
+      this.ids = ids;
+    }
+
+    void meet(long id) {
+      int place = Arrays.binarySearch(ids, id);
+      if (place >= 0) {
+        met.set(place);
+      }
+    }
+
+    /** The next of them; empty after the last. */
+    List<Long> next(int most) {
+      List<Long> some = new ArrayList<>();
+      for (; at < ids.length && some.size() < most; at++) {
+        if (!met.get(at)) {
+          some.add(ids[at]);
+        }
+      }
+      return some;
+    }
+  }
+
+  private void over(long id, List<FindingStore.Old> gone) {
+    for (String check : TOGETHER) {
+      Set<String> of = new HashSet<>();
+      gone.stream().filter(f -> f.check().equals(check)).forEach(f -> of.add(f.meeting()));
+      store.deleteFindings(id, of, Set.of(check));
+      store.recount(id, of);
+    }
+  }
+
   private <T> void inSteps(long id, List<T> all, Runnable between, Consumer<List<T>> step) {
     for (int i = 0; i < all.size(); i += PAGE) {
       List<T> some = all.subList(i, Math.min(i + PAGE, all.size()));
@@ -415,12 +449,7 @@ class ContinuousAuditWork implements DisposableBean {
     }
   }
 
-  private void write(
-      long id,
-      MeetingAuditor inspection,
-      List<Found> found,
-      Map<String, FindingStore.Old> old,
-      Set<String> over) {
+  private void write(long id, MeetingAuditor inspection, List<Found> found, Unmet unmet) {
     Map<Long, String> ids = register.publicIds(found.stream().map(Found::row).distinct().toList());
     Map<String, FindingStore.Audited> audited = store.audited(id, Set.copyOf(ids.values()));
     Map<String, List<FindingStore.FindingRow>> byCheck = new HashMap<>();
@@ -428,7 +457,6 @@ class ContinuousAuditWork implements DisposableBean {
       FindingStore.Audited meeting = audited.get(String.valueOf(ids.get(each.row())));
       if (meeting != null) {
         FindingStore.FindingRow row = inspection.together(meeting, each.detail());
-        over.remove(row.identity());
         byCheck.computeIfAbsent(row.check(), c -> new ArrayList<>()).add(row);
       }
     }
@@ -436,7 +464,11 @@ class ContinuousAuditWork implements DisposableBean {
         (check, fresh) -> {
           Set<String> meetings = new HashSet<>();
           fresh.forEach(row -> meetings.add(row.meeting()));
-          shared.replace(id, check, store.whole(id, meetings, Set.of(check)), fresh, old);
+          List<FindingStore.FindingRow> before = store.whole(id, meetings, Set.of(check));
+          Map<String, FindingStore.Old> old =
+              FindingHistory.byIdentity(before.stream().map(FindingStore.FindingRow::old).toList());
+          shared.replace(id, check, before, fresh, old);
+          store.ids(id, meetings, check).forEach(unmet::meet);
         });
   }
 

@@ -118,8 +118,28 @@ interface FindingRepository {
 
   @HQL(
       "select meeting, occurrence, checkId, subject, family, severity, seenAt from FindingEntity"
-          + " where audit = :audit and checkId in :checks")
-  List<FindingStore.Old> oldOf(long audit, Collection<String> checks);
+          + " where id in :ids")
+  List<FindingStore.Old> old(Collection<Long> ids);
+
+  @HQL(
+      "select id from FindingEntity where audit = :audit and meeting in :meetings"
+          + " and checkId in :checks")
+  List<Long> ids(long audit, Collection<String> meetings, Collection<String> checks);
+
+  /** The numbers of all findings of some checks, in order; there may be millions. */
+  default long[] ids(long audit, Collection<String> checks) {
+    try (Stream<Long> ids =
+        session()
+            .createSelectionQuery(
+                "select id from FindingEntity where audit = :audit and checkId in :checks",
+                Long.class)
+            .setParameter("audit", audit)
+            .setParameter("checks", checks)
+            .setFetchSize(ROWS_AT_ONCE)
+            .getResultStream()) {
+      return ids.mapToLong(Long::longValue).sorted().toArray();
+    }
+  }
 
   @HQL(
       "delete from FindingEntity where audit = :audit and meeting in :meetings"

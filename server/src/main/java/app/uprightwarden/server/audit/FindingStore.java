@@ -473,9 +473,21 @@ class FindingStore {
     inParts(meetings, some -> rows.deleteMeetings(audit, some));
   }
 
-  /** Every stored finding of some checks, whatever its meeting. */
-  List<Old> oldOf(long audit, Collection<String> checks) {
-    return rows.oldOf(audit, checks);
+  /** The numbers of all stored findings of some checks, whatever their meeting, in order. */
+  long[] ids(long audit, Collection<String> checks) {
+    return rows.ids(audit, checks);
+  }
+
+  /** The numbers of the stored findings of some meetings by a check. */
+  List<Long> ids(long audit, Collection<String> meetings, String check) {
+    List<Long> found = new ArrayList<>();
+    inParts(meetings, some -> found.addAll(rows.ids(audit, some, Set.of(check))));
+    return found;
+  }
+
+  /** The findings that still are stored under some numbers. */
+  List<Old> old(Collection<Long> ids) {
+    return rows.old(ids);
   }
 
   /** Audited meetings that are in the register no more. */

@@ -212,7 +212,7 @@ class RunWork implements DisposableBean {
   }
 
   /** The rows of the meetings added, by their place. */
-  private static final class Rows {
+  static final class Rows {
     private long[] rows = new long[1024];
     private int size;
 
@@ -221,6 +221,10 @@ class RunWork implements DisposableBean {
         rows = Arrays.copyOf(rows, size + size / 2);
       }
       rows[size++] = row;
+    }
+
+    long at(int place) {
+      return rows[place];
     }
   }
 
@@ -235,7 +239,7 @@ class RunWork implements DisposableBean {
           inspection.auditTogether(
               together,
               (meeting, detail) -> {
-                waiting.add(new Found(rows.rows[meeting], detail));
+                waiting.add(new Found(rows.at(meeting), detail));
                 if (waiting.size() == BATCH) {
                   written[0] += write(id, inspection, waiting);
                   waiting.clear();

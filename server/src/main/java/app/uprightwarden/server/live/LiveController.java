@@ -108,6 +108,7 @@ class LiveController {
     }
     try {
       Set<String> topics = signals.next();
+      topics.remove(Signals.Topic.REGISTER.id());
       isDatabaseAway = false;
       topics.forEach(this::toAll);
     } catch (DataAccessException | TransactionException e) {

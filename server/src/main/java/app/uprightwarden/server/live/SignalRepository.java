@@ -3,6 +3,7 @@ package app.uprightwarden.server.live;
 import jakarta.data.repository.Insert;
 import jakarta.data.repository.Repository;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import org.hibernate.annotations.processing.HQL;
 import org.springframework.transaction.annotation.Transactional;
@@ -16,6 +17,9 @@ interface SignalRepository {
 
   @HQL("where at > :time")
   List<SignalSentEntity> since(Instant time);
+
+  @HQL("select count(*) from SignalSentEntity where topic in :topics and at > :time")
+  long count(Collection<String> topics, Instant time);
 
   @HQL("delete from SignalSentEntity where at < :time")
   int deleteBefore(Instant time);

@@ -3,9 +3,11 @@ package app.uprightwarden.server.live;
 import app.uprightwarden.server.jobs.RecurringJob;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.stereotype.Service;
@@ -19,6 +21,11 @@ import org.springframework.transaction.annotation.Transactional;
 public class Signals {
   private static final Duration OVERLAP = Duration.ofSeconds(10);
   private static final Duration KEPT = Duration.ofMinutes(5);
+
+  /** Both together are shorter than signals are kept, or their number would fall by itself. */
+  private static final Duration COMPARED = Duration.ofMinutes(3);
+
+  static final Duration KEPT_ANSWER = Duration.ofMinutes(1);
 
   private final SignalRepository signals;
   private final Clock clock;
@@ -36,7 +43,9 @@ public class Signals {
     REQUESTS,
     REMEDIES,
     FLOOR,
-    SERVICES;
+    SERVICES,
+    /** Meetings changed, or what belongs with them; pages are told once they are judged. */
+    REGISTER;
 
     /** As it is written. */
     public String id() {
@@ -80,6 +89,25 @@ public class Signals {
   /** One that has read nothing so far. */
   public Reader reader() {
     return new Reader();
+  }
+
+  /**
+   * How much was signalled of some topics, as far back as signals are compared: whoever keeps an
+   * answer compares it with {@link #isAsBefore}.
+   */
+  record Mark(Set<String> topics, Instant since, long signals) {}
+
+  Mark mark(Set<Topic> topics) {
+    Set<String> ids = topics.stream().map(Topic::id).collect(Collectors.toUnmodifiableSet());
+    // a long transaction commits a signal long after it was written
+    Instant since = clock.instant().minus(COMPARED);
+    return new Mark(ids, since, signals.count(ids, since));
+  }
+
+  /** Whether nothing was signalled since; true of a mark of the last minute alone. */
+  boolean isAsBefore(Mark mark) {
+    return clock.instant().isBefore(mark.since().plus(COMPARED).plus(KEPT_ANSWER))
+        && signals.count(mark.topics(), mark.since()) == mark.signals();
   }
 
   void forgetOld() {

@@ -6,8 +6,9 @@ import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.Occurrence;
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.live.Signals;
+import app.uprightwarden.server.live.UntilSignalled;
 import app.uprightwarden.server.people.UnitScope;
-import app.uprightwarden.server.persistence.AnswerCache;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDateTime;
@@ -21,7 +22,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.concurrent.atomic.AtomicReference;
+import java.util.Set;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Service;
@@ -34,6 +36,12 @@ class MeetingList {
   static final Duration WINDOW = Duration.ofDays(90);
 
   private static final int MAX_IN_A_WEEK = 3000;
+  private static final int MAX_TOTALS = 500;
+  private static final int MAX_TEXTS = 50;
+
+  /** What is signalled of these may change a line, or which lines a filter keeps. */
+  private static final Set<Signals.Topic> CHANGING =
+      Set.of(Signals.Topic.REGISTER, Signals.Topic.STANDING);
 
   private static final String UNWRITTEN =
       "select l.meeting from MeetingLineEntity l where l.searchText is null";
@@ -45,8 +53,15 @@ class MeetingList {
   private final UnitScope units;
   private final int maxNamed;
   private final int near;
-  private final AnswerCache<String, Integer> totals = new AnswerCache<>();
-  private final AnswerCache<String, Boolean> common = new AnswerCache<>();
+
+  /** How many lines there are, by the condition. */
+  private final UntilSignalled<String, Integer> totals;
+
+  /** Whether more lines than are named have some words. */
+  private final UntilSignalled<String, Boolean> common;
+
+  /** The meetings that have words which are not common. */
+  private final UntilSignalled<String, List<String>> having;
 
   MeetingList(
       MeetingLineRepository lines,
@@ -54,6 +69,7 @@ class MeetingList {
       RegisterService register,
       HeldRows held,
       UnitScope units,
+      Signals signals,
       @Value("${warden.lists.named:1000}") int maxNamed,
       @Value("${warden.lists.near:10000}") int near) {
     this.lines = lines;
@@ -63,6 +79,9 @@ class MeetingList {
     this.units = units;
     this.maxNamed = maxNamed;
     this.near = near;
+    this.totals = UntilSignalled.orAMomentOld(signals, CHANGING, MAX_TOTALS);
+    this.common = UntilSignalled.orAMomentOld(signals, CHANGING, MAX_TOTALS);
+    this.having = UntilSignalled.exact(signals, CHANGING, MAX_TEXTS);
   }
 
   /**
@@ -211,20 +230,12 @@ class MeetingList {
     String is = "l.searchText like :text escape '!'";
     String like = "%" + escaped(SearchText.folded(text)) + "%";
     String condition = is;
-    AtomicReference<@Nullable List<String>> asked = new AtomicReference<>();
-    // that many have them is kept for a moment, for who turns pages; which those are is not: a list
-    // has just the meetings that there are
-    boolean isCommon =
-        common.get(
-            like,
-            () -> {
-              List<String> now = having(condition, like);
-              asked.set(now);
-              return now.size() > maxNamed;
-            });
+    Supplier<List<String>> ask = () -> having(condition, like);
+    boolean isCommon = common.get(like, () -> having.get(like, ask).size() > maxNamed);
     List<String> found = new ArrayList<>();
     if (!isCommon) {
-      found.addAll(Objects.requireNonNullElseGet(asked.get(), () -> having(condition, like)));
+      // which those are is never a moment old: a list has just the meetings that there are
+      found.addAll(having.get(like, ask));
     }
     if (!lines.query(UNWRITTEN, String.class, Map.of(), 0, 1).isEmpty()) {
       // as an upgrade leaves them until the audit has come to them

@@ -1,5 +1,6 @@
 package app.uprightwarden.server.register;
 
+import app.uprightwarden.server.live.Signals;
 import java.util.Collection;
 import java.util.List;
 import java.util.Set;
@@ -7,6 +8,8 @@ import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 
 /**
  * The meetings that have yet to be looked at again. A row is written with what changed a meeting,
@@ -16,10 +19,12 @@ import org.springframework.transaction.annotation.Transactional;
 public class RegisterChanges {
   private final MeetingDueRepository due;
   private final ApplicationEventPublisher events;
+  private final Signals signals;
 
-  RegisterChanges(MeetingDueRepository due, ApplicationEventPublisher events) {
+  RegisterChanges(MeetingDueRepository due, ApplicationEventPublisher events, Signals signals) {
     this.due = due;
     this.events = events;
+    this.signals = signals;
   }
 
   /**
@@ -35,7 +40,7 @@ public class RegisterChanges {
   @Transactional(propagation = Propagation.MANDATORY)
   public void touch(String meeting) {
     due.insert(new MeetingDueEntity(meeting));
-    events.publishEvent(new SomethingDue(List.of(meeting)));
+    tell(List.of(meeting));
   }
 
   @Transactional(propagation = Propagation.MANDATORY)
@@ -49,7 +54,7 @@ public class RegisterChanges {
             .filter(meeting -> !stored.contains(meeting))
             .forEach(meeting -> due.insert(new MeetingDueEntity(meeting)));
       }
-      events.publishEvent(new SomethingDue(List.copyOf(meetings)));
+      tell(List.copyOf(meetings));
     }
   }
 
@@ -58,9 +63,22 @@ public class RegisterChanges {
   public void touchHosts(Collection<String> hosts) {
     if (!hosts.isEmpty()) {
       due.addOfHosts(hosts);
-      events.publishEvent(new SomethingDue(List.of()));
+      tell(List.of());
     }
   }
+
+  private void tell(Collection<String> meetings) {
+    events.publishEvent(new SomethingDue(meetings));
+    // once is enough for a transaction
+    if (TransactionSynchronizationManager.getSynchronizations().stream()
+        .noneMatch(Signalled.class::isInstance)) {
+      TransactionSynchronizationManager.registerSynchronization(new Signalled());
+      signals.send(Signals.Topic.REGISTER);
+    }
+  }
+
+  /** That the transaction under way has signalled. */
+  private static final class Signalled implements TransactionSynchronization {}
 
   /** What was first written first. */
   @Transactional(propagation = Propagation.MANDATORY)

@@ -15,6 +15,7 @@ import app.uprightwarden.server.rulebook.RulebookService;
 import app.uprightwarden.server.waivers.WaiverService;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.function.Consumer;
@@ -133,6 +134,41 @@ public class RenewalTest extends ServerTest {
             .single(),
         open);
     assertNotEquals(open, Integer.valueOf(77));
+  }
+
+  /** What lies between meetings is over where it is not found again; all else stays as it is. */
+  @Test
+  public void whatIsNotFoundBetweenMeetingsAgainIsOver() {
+    Map<String, Long> before = findings();
+    List<String> without =
+        jdbc.sql(
+                "select meeting from audited_meeting where audit = ? and meeting not in (select"
+                    + " meeting from finding where audit = ? and check_id = 'number-spillover')"
+                    + " order by meeting")
+            .params(id, id)
+            .query(String.class)
+            .list();
+    assertTrue(without.size() > 10, without.toString());
+    int number = -1;
+    for (String meeting : without) {
+      jdbc.sql(
+              "insert into finding (id, audit, meeting, occurrence, check_id, subject, family,"
+                  + " severity, invited, detail) values (?, ?, ?, '', 'number-spillover', '',"
+                  + " 'between', 3, 0, '{}')")
+          .params(number--, id, meeting)
+          .update();
+    }
+    again();
+    assertEquals(findings(), before);
+    assertEquals(
+        jdbc.sql(
+                "select count(*) from audited_meeting m where m.audit = ? and m.findings <> (select"
+                    + " count(*) from finding f where f.audit = m.audit and f.meeting = m.meeting"
+                    + " and f.waiver is null)")
+            .param(id)
+            .query(Integer.class)
+            .single(),
+        Integer.valueOf(0));
   }
 
   /** As where the database takes a transaction back for another's sake, but each of them. */

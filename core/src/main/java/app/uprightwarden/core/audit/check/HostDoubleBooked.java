@@ -43,25 +43,41 @@ public final class HostDoubleBooked implements RegisterCheck {
 
   @Override
   public void check(Register register, Register.Sink found) {
-    int[] groups = register.byHost();
     int[] clashes = new int[register.meetings()];
-    int longest = -1; // the occurrence of this host that ends last so far
-    for (int occurrence : register.sortedByGroupAndStart(groups)) {
-      boolean sameHost =
-          longest >= 0
-              && groups[register.meetingOf(longest)] == groups[register.meetingOf(occurrence)];
-      if (sameHost && register.start(occurrence) < register.end(longest)) {
-        clashes[register.meetingOf(occurrence)]++;
-        clashes[register.meetingOf(longest)]++;
-      }
-      if (!sameHost || register.end(occurrence) > register.end(longest)) {
-        longest = occurrence;
-      }
-    }
+    register.byGroupAndStart(register.byHost(), new Clashes(clashes));
     for (int meeting = 0; meeting < clashes.length; meeting++) {
       if (clashes[meeting] > 0 && register.isUnwatched(meeting)) {
         found.found(meeting, Detail.of(this, clashes[meeting], null));
       }
+    }
+  }
+
+  /** Counts, of occurrences by host and start, those that begin before another has ended. */
+  private static final class Clashes implements Register.Visitor {
+    private final int[] clashes;
+    private int host = -1;
+
+    /** The meeting whose occurrence ends last of this host's so far, and when it ends. */
+    private int longest;
+
+    private int lastEnd;
+
+    Clashes(int[] clashes) {
+      this.clashes = clashes;
+    }
+
+    @Override
+    public void visit(int group, int meeting, int start, int end) {
+      boolean isSameHost = group == host;
+      if (isSameHost && start < lastEnd) {
+        clashes[meeting]++;
+        clashes[longest]++;
+      }
+      if (!isSameHost || end > lastEnd) {
+        longest = meeting;
+        lastEnd = end;
+      }
+      host = group;
     }
   }
 

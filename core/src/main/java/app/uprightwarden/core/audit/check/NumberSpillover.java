@@ -45,23 +45,33 @@ public final class NumberSpillover implements RegisterCheck {
 
   @Override
   public void check(Register register, Register.Sink found) {
-    int[] groups = register.byReusableNumber();
     int[] close = new int[register.meetings()];
-    int lastEnd = Integer.MIN_VALUE;
-    int group = -1;
-    for (int occurrence : register.sortedByGroupAndStart(groups)) {
-      int meeting = register.meetingOf(occurrence);
-      boolean sameNumber = groups[meeting] == group;
-      if (sameNumber && register.start(occurrence) - lastEnd < APART) {
-        close[meeting]++;
-      }
-      lastEnd = sameNumber ? Math.max(lastEnd, register.end(occurrence)) : register.end(occurrence);
-      group = groups[meeting];
-    }
+    register.byGroupAndStart(register.byReusableNumber(), new Close(close));
     for (int meeting = 0; meeting < close.length; meeting++) {
       if (close[meeting] > 0) {
         found.found(meeting, Detail.of(this, close[meeting], APART));
       }
+    }
+  }
+
+  /** Counts, of occurrences by number and start, those that begin too soon after one before. */
+  private static final class Close implements Register.Visitor {
+    private final int[] close;
+    private int number = -1;
+    private int lastEnd;
+
+    Close(int[] close) {
+      this.close = close;
+    }
+
+    @Override
+    public void visit(int group, int meeting, int start, int end) {
+      boolean isSameNumber = group == number;
+      if (isSameNumber && start - lastEnd < APART) {
+        close[meeting]++;
+      }
+      lastEnd = isSameNumber ? Math.max(lastEnd, end) : end;
+      number = group;
     }
   }
 
