@@ -177,4 +177,56 @@ public class IntervalsTest {
     }
     return new Intervals(spans);
   }
+
+  @Test
+  public void spansThatOnlyMeetHaveNothingInCommon() {
+    Intervals first = Intervals.of(0, 60);
+    Intervals next = Intervals.of(60, 90);
+    assertEquals(first.intersect(next).spans(), List.of());
+    assertTrue(first.intersect(next).isEmpty());
+    assertFalse(first.isEmpty());
+    assertEquals(first.minus(next).spans(), first.spans());
+    assertEquals(next.minus(first).spans(), next.spans());
+    assertEquals(
+        Intervals.of(0, 90).minus(Intervals.of(0, 30)).spans(),
+        List.of(new Intervals.Span(30, 90)),
+        "nothing is left before it");
+  }
+
+  /** A better one does not drive out those that end as it begins, or begin as it ends. */
+  @Test
+  public void openingsMayMeet() {
+    Openings.Wish wish =
+        new Openings.Wish(
+            Intervals.of(0, 90),
+            Intervals.of(List.of()),
+            List.of(Intervals.of(List.of(new Intervals.Span(0, 30), new Intervals.Span(60, 90)))),
+            30,
+            30,
+            9);
+    assertEquals(
+        Openings.find(wish),
+        List.of(
+            new Openings.Opening(30, 60, List.of()),
+            new Openings.Opening(0, 30, List.of(0)),
+            new Openings.Opening(60, 90, List.of(0))));
+  }
+
+  @DataProvider
+  public Object[][] lengths() {
+    return new Object[][] {{1, 1, 0, true}, {0, 1, 1, false}, {1, 0, 1, false}, {1, 1, -1, false}};
+  }
+
+  @Test(dataProvider = "lengths")
+  public void aWishHasALengthAndAStep(int minutes, int step, int most, boolean isWish) {
+    Intervals any = Intervals.of(0, 90);
+    if (isWish) {
+      assertEquals(
+          Openings.find(new Openings.Wish(any, any, List.of(), minutes, step, most)), List.of());
+    } else {
+      assertThrows(
+          IllegalArgumentException.class,
+          () -> new Openings.Wish(any, any, List.of(), minutes, step, most));
+    }
+  }
 }

@@ -1,6 +1,7 @@
 package app.uprightwarden.core.calendar;
 
 import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertThrows;
 import static org.testng.Assert.assertTrue;
 
@@ -9,6 +10,8 @@ import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
 
@@ -374,5 +377,72 @@ public class RecurrenceTest {
         () ->
             Recurrence.parse("FREQ=HOURLY;INTERVAL=12", NEW_YORK)
                 .checkPace(java.time.LocalDateTime.of(1, 1, 1, 9, 0)));
+  }
+
+  private static String upTo(String part, int count) {
+    return part
+        + "="
+        + IntStream.range(0, count).mapToObj(String::valueOf).collect(Collectors.joining(","));
+  }
+
+  @DataProvider
+  public Object[][] atTheLimits() {
+    LocalDateTime start = LocalDateTime.of(2026, 1, 5, 9, 0);
+    String fifty = upTo("BYMINUTE", 50) + ";" + upTo("BYSECOND", 5) + ";COUNT=100";
+    String minutes = upTo("BYHOUR", 24) + ";" + upTo("BYMINUTE", 60) + ";BYSETPOS=1";
+    return new Object[][] {
+      {"FREQ=DAILY;COUNT=3", LocalDateTime.of(1900, 1, 1, 9, 0), true},
+      {"FREQ=DAILY;COUNT=3", LocalDateTime.of(1899, 12, 31, 9, 0), false},
+      {"FREQ=DAILY;COUNT=3", LocalDateTime.of(2200, 12, 31, 9, 0), true},
+      {"FREQ=DAILY;COUNT=3", LocalDateTime.of(2201, 1, 1, 9, 0), false},
+      {"FREQ=DAILY;COUNT=20000", start, true},
+      {"FREQ=DAILY;COUNT=20001", start, false},
+      // 20,000 minutes are 13 days, 21 hours and 20 minutes
+      {"FREQ=MINUTELY;UNTIL=20260119T061900", start, true},
+      {"FREQ=MINUTELY;UNTIL=20260119T062000", start, false},
+      {"FREQ=DAILY;" + upTo("BYHOUR", 20) + ";" + fifty, start, true},
+      {"FREQ=DAILY;" + upTo("BYHOUR", 21) + ";" + fifty, start, false},
+      // of one day in a month that is so many at once, of each of its days too many
+      {"FREQ=MONTHLY;" + minutes, start, true},
+      {"FREQ=MONTHLY;BYMONTHDAY=5;" + minutes, start, false},
+      {"FREQ=YEARLY;" + minutes, start, true},
+      {"FREQ=YEARLY;BYYEARDAY=5;" + minutes, start, false},
+      {"FREQ=YEARLY;BYWEEKNO=2;" + minutes, start, false},
+    };
+  }
+
+  @Test(dataProvider = "atTheLimits")
+  public void aRuleIsTakenUpToItsLimits(String rule, LocalDateTime start, boolean isTaken) {
+    Recurrence recurrence = Recurrence.parse(rule, NEW_YORK);
+    if (isTaken) {
+      recurrence.checkPace(start);
+    } else {
+      assertThrows(IllegalArgumentException.class, () -> recurrence.checkPace(start));
+    }
+  }
+
+  /** RFC 5545 section 3.3.10: UNTIL bounds the rule in an inclusive manner. */
+  @Test
+  public void aDateAsTheEndIncludesItsWholeDay() {
+    assertEquals(
+        expand("FREQ=DAILY;UNTIL=20260107", "2026-01-05T09:00", 9),
+        at("09:00", "2026-01-05", "2026-01-06", "2026-01-07"));
+    assertEquals(
+        expand("FREQ=DAILY;UNTIL=20260107T090000", "2026-01-05T09:00", 9),
+        at("09:00", "2026-01-05", "2026-01-06", "2026-01-07"));
+    assertEquals(
+        expand("FREQ=DAILY;UNTIL=20260107T140000Z", "2026-01-05T09:00", 9),
+        at("09:00", "2026-01-05", "2026-01-06", "2026-01-07"),
+        "as nine in New York");
+    assertEquals(
+        expand("FREQ=DAILY;UNTIL=20260107T135959Z", "2026-01-05T09:00", 9),
+        at("09:00", "2026-01-05", "2026-01-06"));
+  }
+
+  @Test
+  public void aRuleEndsByACountOrADate() {
+    assertTrue(Recurrence.parse("FREQ=DAILY;COUNT=2", NEW_YORK).ends());
+    assertTrue(Recurrence.parse("FREQ=DAILY;UNTIL=20260107", NEW_YORK).ends());
+    assertFalse(Recurrence.parse("FREQ=DAILY", NEW_YORK).ends());
   }
 }
