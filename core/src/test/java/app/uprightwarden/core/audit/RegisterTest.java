@@ -246,6 +246,29 @@ public class RegisterTest {
     assertEquals(foundIn(register, "reused-passcode"), Set.of());
   }
 
+  /** Three hosts take turns hour by hour; of a fourth's meetings each two overlap. */
+  @Test
+  public void veryManySeries() {
+    Register register = new Register();
+    int count = 3_000;
+    for (int i = 0; i < count; i++) {
+      int begin = 60 * i;
+      int[] starts = IntStream.range(0, 100).map(k -> begin + 60 * count * k).toArray();
+      int[] ends = IntStream.of(starts).map(start -> start + 60).toArray();
+      String host = "h" + i % 3 + "@x.example";
+      assertEquals(register.add(with(host, "n" + i, "p" + i, 0), starts, ends), i);
+    }
+    int last = 60 * count * 100;
+    register.add(
+        with("d@x.example", "o1", "p7", 0), new int[] {0, last}, new int[] {30, last + 30});
+    register.add(with("d@x.example", "o2", "q2", 0), new int[] {last + 29}, new int[] {last + 31});
+    assertEquals(register.meetings(), count + 2);
+    assertEquals(register.size(), 100 * count + 3);
+    assertEquals(foundIn(register, "host-double-booked"), Set.of(count + " 1", (count + 1) + " 1"));
+    assertEquals(foundIn(register, "number-spillover"), Set.of());
+    assertEquals(foundIn(register, "reused-passcode"), Set.of("7 2", count + " 2"));
+  }
+
   @Test
   public void oneNumberForAllThatChecksBetweenMeetingsRead() {
     int[] starts = {100, 200};
