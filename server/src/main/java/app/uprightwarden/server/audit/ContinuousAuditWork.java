@@ -16,8 +16,6 @@ import app.uprightwarden.server.waivers.WaiverService;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Arrays;
-import java.util.BitSet;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -387,6 +385,7 @@ class ContinuousAuditWork implements DisposableBean {
           status -> {
             runs.hold(id, false);
             shared.lookAgain(id, now, one, Set.of(), "change");
+            signals.send(Signals.Topic.STANDING);
           });
       between.run();
     }
@@ -396,36 +395,6 @@ class ContinuousAuditWork implements DisposableBean {
           runs.renewed(id);
           signals.send(Signals.Topic.STANDING);
         });
-  }
-
-  /** The findings of before that were not found again so far: of millions their numbers alone. */
-  private static final class Unmet {
-    private final long[] ids;
-    private final BitSet met = new BitSet();
-    private int at;
-
-    /** Those of before, in order. */
-    Unmet(long[] ids) {
-      this.ids = ids;
-    }
-
-    void meet(long id) {
-      int place = Arrays.binarySearch(ids, id);
-      if (place >= 0) {
-        met.set(place);
-      }
-    }
-
-    /** The next of them; empty after the last. */
-    List<Long> next(int most) {
-      List<Long> some = new ArrayList<>();
-      for (; at < ids.length && some.size() < most; at++) {
-        if (!met.get(at)) {
-          some.add(ids[at]);
-        }
-      }
-      return some;
-    }
   }
 
   private void over(long id, List<FindingStore.Old> gone) {
@@ -444,6 +413,8 @@ class ContinuousAuditWork implements DisposableBean {
           status -> {
             runs.hold(id, false);
             step.accept(some);
+            // counts of lines change with each step, and lists keep how many there are until told
+            signals.send(Signals.Topic.STANDING);
           });
       between.run();
     }

@@ -18,6 +18,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Consumer;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -214,9 +215,17 @@ public class RenewalTest extends ServerTest {
       AuditRuns.Known known = runs.known(id);
       Instant now = clock.instant();
       ContinuousAuditWork.Pass pass = work.begin(known.edition(), "change", now, known.to());
-      while (!work.page(id, pass, () -> {})) {
-        // a page at a time
+      Signals.Reader heard = signals.reader();
+      AtomicInteger steps = new AtomicInteger();
+      Runnable between =
+          () -> {
+            steps.incrementAndGet();
+            assertTrue(heard.next().contains("standing"), "who keeps counts is told of each step");
+          };
+      while (!work.page(id, pass, between)) {
+        heard.next();
       }
+      assertTrue(steps.get() > 0, "nothing was found between meetings");
     } finally {
       work.destroy();
     }
