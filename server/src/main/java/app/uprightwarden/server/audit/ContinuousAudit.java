@@ -68,7 +68,7 @@ public class ContinuousAudit implements DisposableBean {
   /** What it goes by at a time. */
   private record Ground(int edition, long directory) {}
 
-  private record Renewal(Ground ground, ContinuousAuditWork.Pass pass) {}
+  private record Renewal(Ground ground, Pass pass) {}
 
   @EventListener(ApplicationReadyEvent.class)
   void begin() {
@@ -204,9 +204,9 @@ public class ContinuousAudit implements DisposableBean {
   private void beginRenewal(
       long id, AuditRuns.Known known, Ground ground, String cause, Instant now) {
     Instant to = now.plus(WINDOW);
-    String told = known.directory() == null ? ContinuousAuditWork.FIRST : cause;
+    String told = known.directory() == null ? Pass.FIRST : cause;
     work.renew(id, ground.edition(), ground.directory(), now, to, told);
-    renewal = new Renewal(ground, work.begin(ground.edition(), told, now, to));
+    renewal = new Renewal(ground, work.begin(id, ground.edition(), told, now, to));
   }
 
   /** What changed goes first, also between two steps of this. */

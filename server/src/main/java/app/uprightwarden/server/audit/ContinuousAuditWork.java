@@ -3,7 +3,6 @@ package app.uprightwarden.server.audit;
 import app.uprightwarden.core.audit.Auditor;
 import app.uprightwarden.core.audit.Check;
 import app.uprightwarden.core.audit.Detail;
-import app.uprightwarden.core.audit.Register;
 import app.uprightwarden.core.audit.RegisterCheck;
 import app.uprightwarden.server.live.Signals;
 import app.uprightwarden.server.people.OrganisationService;
@@ -33,6 +32,7 @@ import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.DisposableBean;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.json.JsonMapper;
@@ -40,7 +40,6 @@ import tools.jackson.databind.json.JsonMapper;
 /** What the standing audit does at a time: a page of everything, or what has changed. */
 @Component
 class ContinuousAuditWork implements DisposableBean {
-  private static final int PAGE = 500;
   private static final int MUCH = 1500;
   private static final int PART = 20;
   private static final int AT_ONCE = 200;
@@ -69,6 +68,7 @@ class ContinuousAuditWork implements DisposableBean {
   private final TransactionTemplate transaction;
   private final JsonMapper json;
   private final Clock clock;
+  private final int pageSize;
   private final ExecutorService ahead =
       Executors.newSingleThreadExecutor(task -> new Thread(task, "standing-audit-ahead"));
 
@@ -86,7 +86,8 @@ class ContinuousAuditWork implements DisposableBean {
       CrossMeetingRecheck shared,
       TransactionTemplate transaction,
       JsonMapper json,
-      Clock clock) {
+      Clock clock,
+      @Value("${warden.audit.standing-page:500}") int pageSize) {
     this.runs = runs;
     this.store = store;
     this.register = register;
@@ -101,6 +102,7 @@ class ContinuousAuditWork implements DisposableBean {
     this.transaction = transaction;
     this.json = json;
     this.clock = clock;
+    this.pageSize = pageSize;
   }
 
   MeetingAuditor inspection(int edition, Instant from, Instant to) {
@@ -114,48 +116,8 @@ class ContinuousAuditWork implements DisposableBean {
         to);
   }
 
-  /** One way through everything. */
-  static final class Pass {
-    private MeetingAuditor inspection;
-    private final int edition;
-    private final Instant from;
-    private final Instant to;
-    private final String cause;
-    private final boolean isFirst;
-    private final Register together = new Register();
-    private final RunWork.Rows rows = new RunWork.Rows();
-
-    /** What meetings share that changed after they were read for this: it ends with these. */
-    private final CrossMeetingRecheck.Keys meanwhile = new CrossMeetingRecheck.Keys();
-
-    private long cursor;
-
-    /** The page after the one that is being stored, and what changed since it was begun to read. */
-    private @Nullable Future<Page> ahead;
-
-    private final Set<String> changedSince = new HashSet<>();
-
-    Pass(
-        MeetingAuditor inspection,
-        int edition,
-        Instant from,
-        Instant to,
-        String cause,
-        boolean isFirst) {
-      this.inspection = inspection;
-      this.edition = edition;
-      this.from = from;
-      this.to = to;
-      this.cause = cause;
-      this.isFirst = isFirst;
-    }
-  }
-
-  /** Why everything is gone through for the first time: nothing of it is told as new. */
-  static final String FIRST = "first";
-
-  Pass begin(int edition, String cause, Instant from, Instant to) {
-    return new Pass(inspection(edition, from, to), edition, from, to, cause, cause.equals(FIRST));
+  Pass begin(long id, int edition, String cause, Instant from, Instant to) {
+    return new Pass(inspection(edition, from, to), edition, from, to, cause, store.isBare(id));
   }
 
   /** Has the rest of a way through everything judged by the directory as it is now. */
@@ -169,9 +131,9 @@ class ContinuousAuditWork implements DisposableBean {
    */
   Pass resume(long id, AuditRuns.Known known, Instant from) {
     String cause = known.cause() == null ? "change" : known.cause();
-    Pass pass = begin(known.edition(), cause, from, known.to());
+    Pass pass = begin(id, known.edition(), cause, from, known.to());
     while (pass.cursor < known.cursor()) {
-      List<StoredMeeting> page = register.after(pass.cursor, PAGE);
+      List<StoredMeeting> page = register.after(pass.cursor, pageSize);
       List<StoredMeeting> before =
           page.stream().filter(stored -> stored.row() <= known.cursor()).toList();
       for (StoredMeeting stored : before) {
@@ -193,7 +155,7 @@ class ContinuousAuditWork implements DisposableBean {
     Boolean more =
         transaction.execute(
             status -> {
-              List<RegisterChanges.Due> due = changes.next(PAGE);
+              List<RegisterChanges.Due> due = changes.next(pageSize);
               List<String> ids = due.stream().map(RegisterChanges.Due::meeting).distinct().toList();
               lines.judged(
                   register.among(ids).values().stream()
@@ -203,7 +165,7 @@ class ContinuousAuditWork implements DisposableBean {
               if (!due.isEmpty()) {
                 signals.send(Signals.Topic.STANDING);
               }
-              return due.size() == PAGE;
+              return due.size() == pageSize;
             });
     return Boolean.TRUE.equals(more);
   }
@@ -215,7 +177,7 @@ class ContinuousAuditWork implements DisposableBean {
    * @return whether that was all
    */
   boolean page(long id, Pass pass, Runnable between) {
-    Page page = next(pass);
+    Pass.Page page = next(pass);
     if (page.of().isEmpty()) {
       finish(id, pass, between);
       return true;
@@ -228,7 +190,14 @@ class ContinuousAuditWork implements DisposableBean {
     int occurrences = page.judged().stream().mapToInt(each -> each.starts().length).sum();
     transaction.executeWithoutResult(
         status -> {
-          replace(id, inspection, page.of(), page.judged(), pass.isFirst ? null : pass.cause, null);
+          replace(
+              id,
+              inspection,
+              page.of(),
+              page.judged(),
+              pass.isFirst ? null : pass.cause,
+              null,
+              pass.isNoneStored(page.ids()));
           changes.done(page.due());
           runs.step(
               id, new AuditRuns.Step(last, page.of().size(), page.of().size(), occurrences, 0));
@@ -244,30 +213,19 @@ class ContinuousAuditWork implements DisposableBean {
     return false;
   }
 
-  /** Some meetings in the order in which they were stored, as they were read and judged. */
-  private record Page(
-      MeetingAuditor inspection,
-      List<RegisterChanges.Due> due,
-      List<StoredMeeting> of,
-      List<MeetingAuditor.Inspected> judged) {
-    long last() {
-      return of.get(of.size() - 1).row();
-    }
-  }
-
-  private Page read(MeetingAuditor inspection, long after) {
+  private Pass.Page read(MeetingAuditor inspection, long after) {
     // before the meetings are read: what comes later is looked at once more
-    List<RegisterChanges.Due> due = changes.ofRows(after, PAGE);
-    List<StoredMeeting> some = register.after(after, PAGE);
-    return new Page(inspection, due, some, some.stream().map(inspection::inspect).toList());
+    List<RegisterChanges.Due> due = changes.ofRows(after, pageSize);
+    List<StoredMeeting> some = register.after(after, pageSize);
+    return new Pass.Page(inspection, due, some, some.stream().map(inspection::inspect).toList());
   }
 
   /** The next page; one that was read ahead only if all in it still is as it was then. */
-  private Page next(Pass pass) {
-    Future<Page> begun = pass.ahead;
+  private Pass.Page next(Pass pass) {
+    Future<Pass.Page> begun = pass.ahead;
     pass.ahead = null;
     if (begun != null) {
-      Page page = RunWork.await(begun);
+      Pass.Page page = RunWork.await(begun);
       if (page.inspection() == pass.inspection
           && page.of().stream().noneMatch(m -> pass.changedSince.contains(m.meeting().id()))) {
         return page;
@@ -288,6 +246,7 @@ class ContinuousAuditWork implements DisposableBean {
    * @param cause of what came and went; null where that is not to be told
    * @param looked by meeting, what the checks between meetings have looked at: another key than
    *     that is kept only once they have. Null where they look at everything afterwards.
+   * @param isNew whether nothing of them is stored: nothing is looked for then
    */
   private void replace(
       long id,
@@ -295,10 +254,12 @@ class ContinuousAuditWork implements DisposableBean {
       List<StoredMeeting> meetings,
       List<MeetingAuditor.Inspected> inspected,
       @Nullable String cause,
-      @Nullable Map<String, FindingStore.Shared> looked) {
+      @Nullable Map<String, FindingStore.Shared> looked,
+      boolean isNew) {
     Map<String, StoredMeeting> byId = new LinkedHashMap<>();
     meetings.forEach(stored -> byId.put(stored.meeting().id(), stored));
-    List<FindingStore.FindingRow> before = store.whole(id, byId.keySet(), ALONE);
+    List<FindingStore.FindingRow> before =
+        isNew ? List.of() : store.whole(id, byId.keySet(), ALONE);
     Map<String, FindingStore.Old> old =
         FindingHistory.byIdentity(before.stream().map(FindingStore.FindingRow::old).toList());
     List<FindingStore.FindingRow> fresh =
@@ -308,7 +269,8 @@ class ContinuousAuditWork implements DisposableBean {
     store.deleteFindings(id, CrossMeetingRecheck.withAny(before, differing), ALONE);
     store.write(
         id, told.dated(fresh.stream().filter(f -> differing.contains(f.meeting())).toList(), old));
-    Map<String, FindingRepository.Counted> sharing = store.counted(id, byId.keySet(), TOGETHER);
+    Map<String, FindingRepository.Counted> sharing =
+        isNew ? Map.of() : store.counted(id, byId.keySet(), TOGETHER);
     List<FindingStore.MeetingRow> rows =
         inspection.rows(inspected).stream()
             .map(row -> row.withMore(sharing.get(row.id())))
@@ -316,7 +278,11 @@ class ContinuousAuditWork implements DisposableBean {
                 row ->
                     looked == null || same(looked.get(row.id()), row) ? row : row.withShared(null))
             .toList();
-    store.put(id, rows);
+    if (isNew) {
+      store.add(id, rows);
+    } else {
+      store.put(id, rows);
+    }
     List<MeetingLines.Judged> judged = new ArrayList<>();
     for (int i = 0; i < rows.size(); i++) {
       judged.add(MeetingAuditor.line(rows.get(i), inspected.get(i).starts().length));
@@ -346,7 +312,7 @@ class ContinuousAuditWork implements DisposableBean {
       Map<String, FindingStore.Shared> looked) {
     List<StoredMeeting> all = List.copyOf(meetings);
     List<MeetingAuditor.Inspected> inspected = all.stream().map(inspection::inspect).toList();
-    replace(id, inspection, all, inspected, cause, looked);
+    replace(id, inspection, all, inspected, cause, looked, false);
     return inspected;
   }
 
@@ -363,19 +329,26 @@ class ContinuousAuditWork implements DisposableBean {
   private void finish(long id, Pass pass, Runnable between) {
     inSteps(id, store.gone(id), between, some -> remove(id, some));
     Unmet unmet = new Unmet(store.ids(id, TOGETHER));
+    int rounds = pass.rounds;
+    Consumer<List<Found>> step =
+        some -> {
+          // looked at meanwhile is what was found between meetings, too
+          boolean isNew = unmet.isEmpty() && pass.rounds == rounds;
+          write(id, pass.inspection, some, isNew ? null : unmet);
+        };
     runs.hold(id, true);
     List<Found> waiting = new ArrayList<>();
     pass.inspection.auditTogether(
         pass.together,
         (meeting, detail) -> {
           waiting.add(new Found(pass.rows.at(meeting), detail));
-          if (waiting.size() == PAGE) {
-            inSteps(id, waiting, between, some -> write(id, pass.inspection, some, unmet));
+          if (waiting.size() == pageSize) {
+            inSteps(id, waiting, between, step);
             waiting.clear();
           }
         });
-    inSteps(id, waiting, between, some -> write(id, pass.inspection, some, unmet));
-    for (List<Long> some = unmet.next(PAGE); !some.isEmpty(); some = unmet.next(PAGE)) {
+    inSteps(id, waiting, between, step);
+    for (List<Long> some = unmet.next(pageSize); !some.isEmpty(); some = unmet.next(pageSize)) {
       inSteps(id, some, between, ids -> over(id, store.old(ids)));
     }
     // read for this before they changed: found as they were then, under the waivers of then
@@ -407,8 +380,8 @@ class ContinuousAuditWork implements DisposableBean {
   }
 
   private <T> void inSteps(long id, List<T> all, Runnable between, Consumer<List<T>> step) {
-    for (int i = 0; i < all.size(); i += PAGE) {
-      List<T> some = all.subList(i, Math.min(i + PAGE, all.size()));
+    for (int i = 0; i < all.size(); i += pageSize) {
+      List<T> some = all.subList(i, Math.min(i + pageSize, all.size()));
       transaction.executeWithoutResult(
           status -> {
             runs.hold(id, false);
@@ -420,7 +393,12 @@ class ContinuousAuditWork implements DisposableBean {
     }
   }
 
-  private void write(long id, MeetingAuditor inspection, List<Found> found, Unmet unmet) {
+  /**
+   * Writes what was found between meetings, each meeting by a check once at most.
+   *
+   * @param unmet what was found before, or null where nothing was
+   */
+  private void write(long id, MeetingAuditor inspection, List<Found> found, @Nullable Unmet unmet) {
     Map<Long, String> ids = register.publicIds(found.stream().map(Found::row).distinct().toList());
     Map<String, FindingStore.Audited> audited = store.audited(id, Set.copyOf(ids.values()));
     Map<String, List<FindingStore.FindingRow>> byCheck = new HashMap<>();
@@ -430,6 +408,12 @@ class ContinuousAuditWork implements DisposableBean {
         FindingStore.FindingRow row = inspection.together(meeting, each.detail());
         byCheck.computeIfAbsent(row.check(), c -> new ArrayList<>()).add(row);
       }
+    }
+    if (unmet == null) {
+      List<FindingStore.FindingRow> all = byCheck.values().stream().flatMap(List::stream).toList();
+      store.write(id, told.dated(all, Map.of()));
+      store.countInCurrent(id, all);
+      return;
     }
     byCheck.forEach(
         (check, fresh) -> {
@@ -499,8 +483,8 @@ class ContinuousAuditWork implements DisposableBean {
     List<RegisterChanges.Due> due =
         Objects.requireNonNull(transaction.execute(status -> changes.next(Integer.MAX_VALUE)));
     List<String> ids = due.stream().map(RegisterChanges.Due::meeting).distinct().toList();
-    for (int i = 0; i < ids.size(); i += PAGE) {
-      List<String> some = ids.subList(i, Math.min(i + PAGE, ids.size()));
+    for (int i = 0; i < ids.size(); i += pageSize) {
+      List<String> some = ids.subList(i, Math.min(i + pageSize, ids.size()));
       transaction.executeWithoutResult(
           status -> {
             runs.hold(id, false);
@@ -564,7 +548,7 @@ class ContinuousAuditWork implements DisposableBean {
     Set<String> ids = new LinkedHashSet<>();
     due.forEach(d -> ids.add(d.meeting()));
     if (pass != null) {
-      pass.changedSince.addAll(ids);
+      pass.noteLooked(ids);
     }
     CrossMeetingRecheck.Keys keys = new CrossMeetingRecheck.Keys();
     Map<String, Long> moved = new HashMap<>();

@@ -164,8 +164,19 @@ class FindingStore {
 
   @Transactional(propagation = Propagation.MANDATORY)
   public void write(long audit, List<MeetingRow> meetings, List<FindingRow> findings) {
-    rows.insertMeetings(meetings.stream().map(m -> entity(audit, m)).toList());
+    add(audit, meetings);
     write(audit, findings);
+  }
+
+  /** Writes meetings' rows, of which none is there yet. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void add(long audit, Collection<MeetingRow> meetings) {
+    rows.insertMeetings(meetings.stream().map(m -> entity(audit, m)).toList());
+  }
+
+  /** Whether an audit has neither meetings nor findings. */
+  boolean isBare(long audit) {
+    return rows.meetingsAfter(audit, "", 1).isEmpty() && rows.someFindings(audit, 1).isEmpty();
   }
 
   /**
@@ -189,7 +200,7 @@ class FindingStore {
           }
         });
     rows.updateMeetings(changed);
-    rows.insertMeetings(byId.values().stream().map(row -> entity(audit, row)).toList());
+    add(audit, byId.values());
   }
 
   private static MeetingRow row(AuditedMeetingEntity m) {
@@ -339,6 +350,24 @@ class FindingStore {
    */
   @Transactional(propagation = Propagation.MANDATORY)
   public void countIn(long audit, List<FindingRow> findings) {
+    alike(findings).forEach((count, of) -> inParts(of, some -> rows.addCounts(audit, some, count)));
+  }
+
+  /** The same in the audit that is always current, and so in what lists show. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void countInCurrent(long audit, List<FindingRow> findings) {
+    countIn(audit, findings);
+    alike(findings)
+        .forEach(
+            (count, of) ->
+                inParts(
+                    of,
+                    some ->
+                        lines.countIn(some, new MeetingLines.Count(count.open(), count.worst()))));
+  }
+
+  /** Meetings by what was found in each of them. */
+  private static Map<Count, List<String>> alike(List<FindingRow> findings) {
     Map<String, Count> counts = new LinkedHashMap<>();
     for (FindingRow finding : findings) {
       boolean isOpen = finding.waiver() == null;
@@ -350,8 +379,7 @@ class FindingStore {
     Map<Count, List<String>> alike = new LinkedHashMap<>();
     counts.forEach(
         (meeting, count) -> alike.computeIfAbsent(count, c -> new ArrayList<>()).add(meeting));
-    alike.forEach(
-        (count, meetings) -> inParts(meetings, some -> rows.addCounts(audit, some, count)));
+    return alike;
   }
 
   /**

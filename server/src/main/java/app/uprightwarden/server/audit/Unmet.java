@@ -16,6 +16,10 @@ final class Unmet {
     this.ids = ids;
   }
 
+  boolean isEmpty() {
+    return ids.length == 0;
+  }
+
   void meet(long id) {
     int place = Arrays.binarySearch(ids, id);
     if (place >= 0) {

@@ -26,6 +26,19 @@ interface MeetingLineRepository {
     session().updateMultiple(lines);
   }
 
+  /**
+   * Writes how lines are judged by one statement for all: an update a row, though in a batch, is
+   * carried out one by one.
+   *
+   * @param lines {@link JudgedLine}s as a JSON array
+   */
+  default int judged(String lines) {
+    return session()
+        .createNativeMutationQuery(JudgedLine.UPDATE)
+        .setParameter("lines", lines)
+        .executeUpdate();
+  }
+
   @HQL("where meeting in :meetings")
   List<MeetingLineEntity> among(Collection<String> meetings);
 
@@ -35,6 +48,12 @@ interface MeetingLineRepository {
   @HQL(
       "update MeetingLineEntity set findings = :findings, worst = :worst where meeting in :meetings")
   int count(Collection<String> meetings, int findings, int worst);
+
+  @HQL(
+      "update MeetingLineEntity set findings = findings + :findings,"
+          + " worst = case when worst < :worst then :worst else worst end"
+          + " where meeting in :meetings")
+  int countIn(Collection<String> meetings, int findings, int worst);
 
   @HQL("update MeetingLineEntity set changedAt = :at where meeting = :meeting")
   int touch(String meeting, Instant at);

@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.json.JsonMapper;
 
 /**
  * The one picture of the judged register that lists are read from. A line is written with its
@@ -27,10 +28,12 @@ public class MeetingLines {
 
   private final MeetingLineRepository rows;
   private final OrganisationService organisation;
+  private final JsonMapper json;
 
-  MeetingLines(MeetingLineRepository rows, OrganisationService organisation) {
+  MeetingLines(MeetingLineRepository rows, OrganisationService organisation, JsonMapper json) {
     this.rows = rows;
     this.organisation = organisation;
+    this.json = json;
   }
 
   /**
@@ -122,7 +125,9 @@ public class MeetingLines {
         changed.add(line);
       }
     }
-    rows.update(changed);
+    if (!changed.isEmpty()) {
+      rows.judged(json.writeValueAsString(changed.stream().map(JudgedLine::of).toList()));
+    }
   }
 
   /** Whether anything is other than it was. */
@@ -150,6 +155,14 @@ public class MeetingLines {
     line.worst = judged.worst();
     line.invited = judged.invited();
     return !isSame;
+  }
+
+  /** Counts in what was found in each of some meetings besides, a thousand at most. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void countIn(Collection<String> meetings, Count count) {
+    if (count.open() > 0) {
+      rows.countIn(meetings, count.open(), count.worst());
+    }
   }
 
   /** Notes counts that changed after their meetings were judged. */

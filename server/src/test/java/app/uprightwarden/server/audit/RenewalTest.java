@@ -15,6 +15,8 @@ import app.uprightwarden.server.rulebook.RulebookService;
 import app.uprightwarden.server.waivers.WaiverService;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -28,6 +30,7 @@ import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.TransactionStatus;
 import org.springframework.transaction.support.TransactionTemplate;
 import org.testng.annotations.BeforeMethod;
+import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
 
 /** Going through everything again: after an edition, a change of people, a day. */
@@ -172,6 +175,172 @@ public class RenewalTest extends ServerTest {
         Integer.valueOf(0));
   }
 
+  private ContinuousAuditWork work(TransactionTemplate template, int pageSize) {
+    return new ContinuousAuditWork(
+        runs,
+        store,
+        register,
+        lines,
+        changes,
+        rulebook,
+        organisation,
+        waivers,
+        signals,
+        told,
+        shared,
+        template,
+        json,
+        clock,
+        pageSize);
+  }
+
+  /** What the audit and the lists say of each meeting, and what is found, but since when. */
+  private List<String> said() {
+    List<String> said = new ArrayList<>();
+    said.addAll(
+        jdbc.sql(
+                "select concat_ws('|', a.meeting, a.title, a.host, a.unit, a.kind, a.exposure,"
+                    + " a.intrusion, a.disruption, a.next_start, a.next_end, a.invited,"
+                    + " a.findings, a.worst, a.waived, a.shared_key, l.host_name,"
+                    + " ifnull(l.unit, '-'), hex(l.search_text), ifnull(l.next_start, '-'),"
+                    + " l.occurrences, l.exposure, l.findings, l.worst, l.invited)"
+                    + " from audited_meeting a join meeting_line l on l.meeting = a.meeting"
+                    + " where a.audit = ? order by a.meeting")
+            .param(id)
+            .query(String.class)
+            .list());
+    said.addAll(
+        jdbc.sql(
+                "select concat_ws('|', meeting, occurrence, check_id, subject, severity, waiver,"
+                    + " detail) as what from finding where audit = ? order by what")
+            .param(id)
+            .query(String.class)
+            .list());
+    return said;
+  }
+
+  private void nothingWasFoundYet() {
+    jdbc.sql("delete from finding where audit = ?").param(id).update();
+    jdbc.sql("delete from audited_meeting where audit = ?").param(id).update();
+    jdbc.sql(
+            "update meeting_line set next_start = null, occurrences = null, exposure = null,"
+                + " findings = 0, worst = 0, invited = 0, host_name = '?', unit = null,"
+                + " search_text = null")
+        .update();
+  }
+
+  /** What is written without looking for what was there is the same as with it. */
+  @Test
+  public void theFirstWaySaysWhatTheNextOnesSay() {
+    again();
+    List<String> said = said();
+    assertTrue(said.size() > 200, said.size() + " rows");
+    nothingWasFoundYet();
+    again();
+    assertEquals(said(), said);
+    assertEquals(count("select count(*) from meeting_line where search_text is null"), 0);
+    assertTrue(count("select count(*) from meeting_line where unit is null") > 0, "no unit");
+  }
+
+  /** Also of one that is no more to come, and of one that the register has no more. */
+  @Test
+  public void linesAreWrittenAsTheyWereJudged() {
+    String one = "select %s from meeting_line where meeting = 'm-0001'";
+    String host = jdbc.sql(String.format(one, "host")).query(String.class).single();
+    String title = jdbc.sql(String.format(one, "title")).query(String.class).single();
+    Instant next = Instant.parse("2031-02-28T23:59:59.987Z");
+    for (Instant at : new Instant[] {next, null}) {
+      new TransactionTemplate(transactions)
+          .executeWithoutResult(
+              status ->
+                  lines.judged(
+                      List.of(
+                          new MeetingLines.Judged("m-0001", host, at, 17, 999, 4, 5, 66),
+                          new MeetingLines.Judged("no such", host, at, 18, 998, 3, 4, 65))));
+      assertEquals(
+          jdbc.sql(
+                  String.format(
+                      one,
+                      "concat_ws('|', title, ifnull(next_start, '-'), occurrences, exposure,"
+                          + " findings, worst, invited)"))
+              .query(String.class)
+              .single(),
+          title + "|" + (at == null ? "-" : "2031-02-28 23:59:59.987") + "|17|999|4|5|66");
+    }
+    assertEquals(count("select count(*) from meeting_line where meeting = 'no such'"), 0);
+    again();
+    assertEquals(count("select count(*) from meeting_line where exposure = 999"), 0);
+  }
+
+  private int count(String sql) {
+    return jdbc.sql(sql).query(Integer.class).single();
+  }
+
+  @DataProvider
+  public Object[][] whens() {
+    return new Object[][] {{"among the pages"}, {"at the end alone"}};
+  }
+
+  /** Meetings that change while everything is gone through for the first time are in it once. */
+  @Test(dataProvider = "whens")
+  public void whatChangesOnTheFirstWayIsWrittenOnce(String when) {
+    again();
+    List<String> said = said();
+    List<String> sharing =
+        jdbc.sql(
+                "select distinct f.meeting from finding f join meeting m on m.public_id = f.meeting"
+                    + " where f.audit = ? and f.check_id in ('number-spillover',"
+                    + " 'reused-passcode', 'host-double-booked') order by m.id desc")
+            .param(id)
+            .query(String.class)
+            .list();
+    assertTrue(sharing.size() > 4, sharing.toString());
+    ContinuousAuditWork work = work(new TransactionTemplate(transactions), 2);
+    try {
+      nothingWasFoundYet();
+      AuditRuns.Known known = runs.known(id);
+      Instant now = clock.instant();
+      Pass pass = work.begin(id, known.edition(), "change", now, known.to());
+      Iterator<String> next = sharing.iterator();
+      AtomicInteger steps = new AtomicInteger();
+      Runnable between =
+          () -> {
+            // the first step is by itself, the next meets what was looked at after it
+            if (steps.incrementAndGet() == 1) {
+              sharing.forEach(meeting -> changed(work, pass, meeting));
+            }
+          };
+      int pages = 0;
+      while (!work.page(id, pass, between)) {
+        if (when.startsWith("among") && pages++ % 5 == 2 && next.hasNext()) {
+          // not gone through yet: numbers go up
+          changed(work, pass, next.next());
+        }
+      }
+      assertTrue(steps.get() > 2, steps + " steps between meetings");
+    } finally {
+      work.destroy();
+    }
+    assertEquals(said(), said);
+  }
+
+  /** In one transaction, so that the audit at work beside this sees nothing of it. */
+  private void changed(ContinuousAuditWork work, Pass pass, String meeting) {
+    new TransactionTemplate(transactions)
+        .executeWithoutResult(
+            status -> {
+              jdbc.sql("insert into meeting_due (meeting) values (?)").param(meeting).update();
+              // as where it shared something else: what it shares is looked at, too
+              jdbc.sql(
+                      "update audited_meeting set shared_key = null where audit = ? and meeting = ?")
+                  .params(id, meeting)
+                  .update();
+              AuditRuns.Known known = runs.known(id);
+              work.refresh(
+                  id, work.inspection(known.edition(), clock.instant(), known.to()), 200, pass);
+            });
+  }
+
   /** As where the database takes a transaction back for another's sake, but each of them. */
   private static final class Twice extends TransactionTemplate {
     private static final long serialVersionUID = 1;
@@ -195,26 +364,11 @@ public class RenewalTest extends ServerTest {
   @Test
   public void whatIsTriedAgainCountsOnce() {
     Map<String, Long> before = findings();
-    ContinuousAuditWork work =
-        new ContinuousAuditWork(
-            runs,
-            store,
-            register,
-            lines,
-            changes,
-            rulebook,
-            organisation,
-            waivers,
-            signals,
-            told,
-            shared,
-            new Twice(transactions),
-            json,
-            clock);
+    ContinuousAuditWork work = work(new Twice(transactions), 500);
     try {
       AuditRuns.Known known = runs.known(id);
       Instant now = clock.instant();
-      ContinuousAuditWork.Pass pass = work.begin(known.edition(), "change", now, known.to());
+      Pass pass = work.begin(id, known.edition(), "change", now, known.to());
       Signals.Reader heard = signals.reader();
       AtomicInteger steps = new AtomicInteger();
       Runnable between =
