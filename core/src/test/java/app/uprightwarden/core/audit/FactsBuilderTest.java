@@ -4,6 +4,7 @@ import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertNotEquals;
 import static org.testng.Assert.assertSame;
 
+import app.uprightwarden.core.MeetingMaker;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.meeting.Invitee;
@@ -41,35 +42,27 @@ public class FactsBuilderTest {
               "space:quay", List.of("Two@x.example", "one@x.example")));
 
   private static Meeting meeting(@Nullable String kind, @Nullable String space) {
-    return new Meeting(
-        "m",
-        "M",
-        "",
-        kind,
-        "Host@x.example",
-        List.of("Co@x.example", "Guest@y.example", "co@partner.example"),
-        List.of("NAMED@x.example", "TWO@x.example", "Co@X.example", "elsewhere@x.example"),
-        List.of(
-            new Invitee("Named@x.example", Invitee.Need.REQUIRED),
-            new Invitee("p@partner.example", Invitee.Need.REQUIRED),
-            new Invitee("z@away.example", Invitee.Need.OPTIONAL)),
-        List.of("crew"),
-        space,
-        START,
-        ZoneOffset.UTC,
-        60,
-        "FREQ=DAILY",
-        List.of(),
-        List.of(),
-        null,
-        null,
-        ControlValues.NONE.with(Control.CHAT, Control.CHAT.parse("off")),
-        List.of(
+    return new MeetingMaker(START, ZoneOffset.UTC)
+        .kind(kind)
+        .host("Host@x.example")
+        .people(
+            List.of("Co@x.example", "Guest@y.example", "co@partner.example"),
+            List.of("NAMED@x.example", "TWO@x.example", "Co@X.example", "elsewhere@x.example"),
+            List.of(
+                new Invitee("Named@x.example", Invitee.Need.REQUIRED),
+                new Invitee("p@partner.example", Invitee.Need.REQUIRED),
+                new Invitee("z@away.example", Invitee.Need.OPTIONAL)))
+        .lists("crew")
+        .space(space)
+        .recurrence("FREQ=DAILY")
+        .controls(ControlValues.NONE.with(Control.CHAT, Control.CHAT.parse("off")))
+        .changes(
             new OccurrenceChange(
                 START.plusDays(1),
                 null,
                 90,
-                ControlValues.NONE.with(Control.CHAT, Control.CHAT.parse("always")))));
+                ControlValues.NONE.with(Control.CHAT, Control.CHAT.parse("always"))))
+        .make();
   }
 
   private static MeetingFacts facts(@Nullable String kind, @Nullable String space) {

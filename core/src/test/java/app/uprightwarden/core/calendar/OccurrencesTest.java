@@ -3,6 +3,7 @@ package app.uprightwarden.core.calendar;
 import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertThrows;
 
+import app.uprightwarden.core.MeetingMaker;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.Occurrence;
@@ -22,27 +23,11 @@ public class OccurrencesTest {
       List<LocalDateTime> ex,
       List<LocalDateTime> r,
       OccurrenceChange... changes) {
-    return new Meeting(
-        "m",
-        "t",
-        "",
-        null,
-        "h@x.example",
-        List.of(),
-        List.of(),
-        List.of(),
-        List.of(),
-        null,
-        LocalDateTime.parse(start),
-        ZoneId.of(zone),
-        60,
-        rule,
-        ex,
-        r,
-        null,
-        null,
-        ControlValues.NONE,
-        List.of(changes));
+    return new MeetingMaker(LocalDateTime.parse(start), ZoneId.of(zone))
+        .recurrence(rule)
+        .dates(ex, r)
+        .changes(changes)
+        .make();
   }
 
   private static List<String> starts(Meeting meeting, String from, String to) {

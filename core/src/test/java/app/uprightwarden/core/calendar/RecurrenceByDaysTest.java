@@ -2,6 +2,7 @@ package app.uprightwarden.core.calendar;
 
 import static org.testng.Assert.assertEquals;
 
+import app.uprightwarden.core.MeetingMaker;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.Occurrence;
@@ -69,27 +70,10 @@ public class RecurrenceByDaysTest {
     }
     LocalDateTime start = first.atTime(time);
     Meeting meeting =
-        new Meeting(
-            "m",
-            "t",
-            "",
-            null,
-            "h@x",
-            List.of(),
-            List.of(),
-            List.of(),
-            List.of(),
-            null,
-            start,
-            ZoneId.of(ZONES[random.nextInt(ZONES.length)]),
-            1 + random.nextInt(180),
-            rule.toString(),
-            List.of(),
-            List.of(),
-            null,
-            null,
-            ControlValues.NONE,
-            List.of());
+        new MeetingMaker(start, ZoneId.of(ZONES[random.nextInt(ZONES.length)]))
+            .minutes(1 + random.nextInt(180))
+            .recurrence(rule.toString())
+            .make();
     return new Series(meeting, days);
   }
 

@@ -4,6 +4,7 @@ import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertTrue;
 
+import app.uprightwarden.core.MeetingMaker;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.meeting.Invitee;
@@ -34,30 +35,20 @@ public class ArrivalsTest {
               "space:quay", List.of("inside@partner.example")));
 
   private static Meeting meeting(@Nullable String space) {
-    return new Meeting(
-        "m",
-        "M",
-        "",
-        null,
-        "Host@x.example",
-        List.of("Co@x.example"),
-        List.of("Presents@x.example", "co@x.example"),
-        List.of(
-            new Invitee("Invited@x.example", Invitee.Need.OPTIONAL),
-            new Invitee("part@x.example", Invitee.Need.REQUIRED, Invitee.Task.CONTRIBUTOR, null),
-            new Invitee("words@x.example", Invitee.Need.REQUIRED, Invitee.Task.CAPTIONER, "en")),
-        List.of("none", "crew"),
-        space,
-        LocalDateTime.of(2026, 5, 1, 9, 0),
-        ZoneOffset.UTC,
-        60,
-        null,
-        List.of(),
-        List.of(),
-        null,
-        null,
-        ControlValues.NONE,
-        List.of());
+    return new MeetingMaker(LocalDateTime.of(2026, 5, 1, 9, 0), ZoneOffset.UTC)
+        .host("Host@x.example")
+        .people(
+            List.of("Co@x.example"),
+            List.of("Presents@x.example", "co@x.example"),
+            List.of(
+                new Invitee("Invited@x.example", Invitee.Need.OPTIONAL),
+                new Invitee(
+                    "part@x.example", Invitee.Need.REQUIRED, Invitee.Task.CONTRIBUTOR, null),
+                new Invitee(
+                    "words@x.example", Invitee.Need.REQUIRED, Invitee.Task.CAPTIONER, "en")))
+        .lists("none", "crew")
+        .space(space)
+        .make();
   }
 
   @DataProvider
