@@ -27,6 +27,7 @@ public class WardenApplication {
       StandInAlone.run(args); // the conference service's stand-in, for servers that share it
       return;
     }
+    Thread.setDefaultUncaughtExceptionHandler(new Uncaught());
     SpringApplication.run(WardenApplication.class, args);
   }
 }
