@@ -7,6 +7,7 @@ import jakarta.persistence.IdClass;
 import jakarta.persistence.Table;
 import java.io.Serializable;
 import java.time.Instant;
+import java.util.Objects;
 import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
 import org.jspecify.annotations.Nullable;
@@ -64,6 +65,59 @@ class AuditedMeetingEntity {
 
   @Column(insertable = false, updatable = false)
   @Nullable Boolean undated;
+
+  static AuditedMeetingEntity of(long audit, FindingStore.MeetingRow m) {
+    AuditedMeetingEntity made = new AuditedMeetingEntity();
+    made.audit = audit;
+    made.meeting = m.id();
+    made.set(m);
+    return made;
+  }
+
+  /** Takes over all but which meeting of which audit this is. */
+  void set(FindingStore.MeetingRow m) {
+    title = m.title();
+    host = m.host();
+    unit = m.unit();
+    kind = m.kind();
+    exposure = m.exposure();
+    intrusion = m.intrusion();
+    disruption = m.disruption();
+    nextStart = m.next();
+    nextEnd = m.nextEnd();
+    invited = m.invited();
+    findings = m.open();
+    worst = m.worst();
+    waived = m.waived();
+    judgedSet = m.judgedSet();
+    version = m.version();
+    number = m.number();
+    passcodeFingerprint = m.passcode();
+    sharedKey = m.shared();
+  }
+
+  FindingStore.MeetingRow row() {
+    return new FindingStore.MeetingRow(
+        meeting,
+        title,
+        host,
+        unit,
+        kind,
+        exposure,
+        intrusion,
+        disruption,
+        nextStart,
+        nextEnd,
+        invited,
+        findings,
+        worst,
+        waived,
+        Objects.requireNonNullElse(judgedSet, 0L),
+        Objects.requireNonNullElse(version, 0L),
+        number,
+        passcodeFingerprint,
+        sharedKey);
+  }
 
   /** What tells rows apart. */
   record Key(long audit, String meeting) implements Serializable {}

@@ -49,4 +49,36 @@ class FindingEntity {
 
   @Column(insertable = false, updatable = false)
   @Nullable Boolean undated;
+
+  static FindingEntity of(long audit, FindingStore.FindingRow f) {
+    FindingEntity made = new FindingEntity();
+    made.audit = audit;
+    made.meeting = f.meeting();
+    made.occurrence = f.occurrence();
+    made.checkId = f.check();
+    made.subject = f.subject();
+    made.family = f.family();
+    made.severity = f.severity();
+    made.nextStart = f.next();
+    made.invited = f.invited();
+    made.waiver = f.waiver();
+    made.seenAt = f.seen();
+    made.detail = f.detail();
+    return made;
+  }
+
+  FindingStore.FindingRow row() {
+    return new FindingStore.FindingRow(
+        meeting,
+        occurrence,
+        checkId,
+        subject,
+        family,
+        severity,
+        nextStart,
+        invited,
+        waiver,
+        seenAt,
+        detail);
+  }
 }

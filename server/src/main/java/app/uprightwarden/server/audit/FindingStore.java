@@ -171,7 +171,7 @@ class FindingStore {
   /** Writes meetings' rows, of which none is there yet. */
   @Transactional(propagation = Propagation.MANDATORY)
   public void add(long audit, Collection<MeetingRow> meetings) {
-    rows.insertMeetings(meetings.stream().map(m -> entity(audit, m)).toList());
+    rows.insertMeetings(meetings.stream().map(m -> AuditedMeetingEntity.of(audit, m)).toList());
   }
 
   /** Whether an audit has neither meetings nor findings. */
@@ -193,8 +193,8 @@ class FindingStore {
         some -> {
           for (AuditedMeetingEntity stored : rows.audited(audit, some)) {
             MeetingRow now = Objects.requireNonNull(byId.remove(stored.meeting));
-            if (!now.equals(row(stored))) {
-              set(stored, now);
+            if (!now.equals(stored.row())) {
+              stored.set(now);
               changed.add(stored);
             }
           }
@@ -203,78 +203,9 @@ class FindingStore {
     add(audit, byId.values());
   }
 
-  private static MeetingRow row(AuditedMeetingEntity m) {
-    return new MeetingRow(
-        m.meeting,
-        m.title,
-        m.host,
-        m.unit,
-        m.kind,
-        m.exposure,
-        m.intrusion,
-        m.disruption,
-        m.nextStart,
-        m.nextEnd,
-        m.invited,
-        m.findings,
-        m.worst,
-        m.waived,
-        Objects.requireNonNullElse(m.judgedSet, 0L),
-        Objects.requireNonNullElse(m.version, 0L),
-        m.number,
-        m.passcodeFingerprint,
-        m.sharedKey);
-  }
-
-  private static AuditedMeetingEntity entity(long audit, MeetingRow m) {
-    AuditedMeetingEntity row = new AuditedMeetingEntity();
-    row.audit = audit;
-    row.meeting = m.id();
-    set(row, m);
-    return row;
-  }
-
-  private static void set(AuditedMeetingEntity row, MeetingRow m) {
-    row.title = m.title();
-    row.host = m.host();
-    row.unit = m.unit();
-    row.kind = m.kind();
-    row.exposure = m.exposure();
-    row.intrusion = m.intrusion();
-    row.disruption = m.disruption();
-    row.nextStart = m.next();
-    row.nextEnd = m.nextEnd();
-    row.invited = m.invited();
-    row.findings = m.open();
-    row.worst = m.worst();
-    row.waived = m.waived();
-    row.judgedSet = m.judgedSet();
-    row.version = m.version();
-    row.number = m.number();
-    row.passcodeFingerprint = m.passcode();
-    row.sharedKey = m.shared();
-  }
-
   @Transactional(propagation = Propagation.MANDATORY)
   public void write(long audit, List<FindingRow> findings) {
-    rows.insertFindings(findings.stream().map(f -> entity(audit, f)).toList());
-  }
-
-  private static FindingEntity entity(long audit, FindingRow f) {
-    FindingEntity row = new FindingEntity();
-    row.audit = audit;
-    row.meeting = f.meeting();
-    row.occurrence = f.occurrence();
-    row.checkId = f.check();
-    row.subject = f.subject();
-    row.family = f.family();
-    row.severity = f.severity();
-    row.nextStart = f.next();
-    row.invited = f.invited();
-    row.waiver = f.waiver();
-    row.seenAt = f.seen();
-    row.detail = f.detail();
-    return row;
+    rows.insertFindings(findings.stream().map(f -> FindingEntity.of(audit, f)).toList());
   }
 
   /**
@@ -472,23 +403,8 @@ class FindingStore {
   /** The stored findings of some meetings by some checks, whole. */
   List<FindingRow> whole(long audit, Collection<String> meetings, Collection<String> checks) {
     List<FindingRow> found = new ArrayList<>();
-    inParts(meetings, some -> rows.whole(audit, some, checks).forEach(f -> found.add(row(f))));
+    inParts(meetings, some -> rows.whole(audit, some, checks).forEach(f -> found.add(f.row())));
     return found;
-  }
-
-  private static FindingRow row(FindingEntity f) {
-    return new FindingRow(
-        f.meeting,
-        f.occurrence,
-        f.checkId,
-        f.subject,
-        f.family,
-        f.severity,
-        f.nextStart,
-        f.invited,
-        f.waiver,
-        f.seenAt,
-        f.detail);
   }
 
   @Transactional(propagation = Propagation.MANDATORY)

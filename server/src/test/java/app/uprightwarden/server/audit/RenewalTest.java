@@ -4,6 +4,7 @@ import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertNotEquals;
 import static org.testng.Assert.assertTrue;
+import static org.testng.Assert.fail;
 
 import app.uprightwarden.server.ServerTest;
 import app.uprightwarden.server.live.Signals;
@@ -229,15 +230,34 @@ public class RenewalTest extends ServerTest {
         .update();
   }
 
+  /**
+   * Something leaves what is said as it is. A meeting that begins or ends meanwhile changes what is
+   * said, too: then all of it once more.
+   */
+  private void leavesItAsItIs(Runnable something) {
+    for (int tried = 0; tried < 5; tried++) {
+      again();
+      List<String> before = said();
+      assertTrue(before.size() > 200, before.size() + " rows");
+      something.run();
+      List<String> since = said();
+      again();
+      if (said().equals(before)) {
+        assertEquals(since, before);
+        return;
+      }
+    }
+    fail("what is said is never the same twice");
+  }
+
   /** What is written without looking for what was there is the same as with it. */
   @Test
   public void theFirstWaySaysWhatTheNextOnesSay() {
-    again();
-    List<String> said = said();
-    assertTrue(said.size() > 200, said.size() + " rows");
-    nothingWasFoundYet();
-    again();
-    assertEquals(said(), said);
+    leavesItAsItIs(
+        () -> {
+          nothingWasFoundYet();
+          again();
+        });
     assertEquals(count("select count(*) from meeting_line where search_text is null"), 0);
     assertTrue(count("select count(*) from meeting_line where unit is null") > 0, "no unit");
   }
@@ -284,8 +304,16 @@ public class RenewalTest extends ServerTest {
   /** Meetings that change while everything is gone through for the first time are in it once. */
   @Test(dataProvider = "whens")
   public void whatChangesOnTheFirstWayIsWrittenOnce(String when) {
-    again();
-    List<String> said = said();
+    leavesItAsItIs(
+        () -> {
+          List<String> sharing = sharing();
+          nothingWasFoundYet();
+          firstWay(sharing, when.startsWith("among"));
+        });
+  }
+
+  /** Meetings in which something between meetings was found; the last in the register first. */
+  private List<String> sharing() {
     List<String> sharing =
         jdbc.sql(
                 "select distinct f.meeting from finding f join meeting m on m.public_id = f.meeting"
@@ -295,12 +323,14 @@ public class RenewalTest extends ServerTest {
             .query(String.class)
             .list();
     assertTrue(sharing.size() > 4, sharing.toString());
+    return sharing;
+  }
+
+  private void firstWay(List<String> sharing, boolean amongPages) {
     ContinuousAuditWork work = work(new TransactionTemplate(transactions), 2);
     try {
-      nothingWasFoundYet();
       AuditRuns.Known known = runs.known(id);
-      Instant now = clock.instant();
-      Pass pass = work.begin(id, known.edition(), "change", now, known.to());
+      Pass pass = work.begin(id, known.edition(), "change", clock.instant(), known.to());
       Iterator<String> next = sharing.iterator();
       AtomicInteger steps = new AtomicInteger();
       Runnable between =
@@ -312,7 +342,7 @@ public class RenewalTest extends ServerTest {
           };
       int pages = 0;
       while (!work.page(id, pass, between)) {
-        if (when.startsWith("among") && pages++ % 5 == 2 && next.hasNext()) {
+        if (amongPages && pages++ % 5 == 2 && next.hasNext()) {
           // not gone through yet: numbers go up
           changed(work, pass, next.next());
         }
@@ -321,7 +351,6 @@ public class RenewalTest extends ServerTest {
     } finally {
       work.destroy();
     }
-    assertEquals(said(), said);
   }
 
   /** In one transaction, so that the audit at work beside this sees nothing of it. */
