@@ -17,7 +17,11 @@ import java.util.concurrent.TimeUnit;
  */
 final class UnpackedWarden {
   static final List<String> OPTIONS =
-      List.of("-Xmx512m", "-XX:+UseSerialGC", "-XX:+ExitOnOutOfMemoryError");
+      List.of(
+          "-Xmx512m",
+          "-XX:+UseSerialGC",
+          "-XX:+ExitOnOutOfMemoryError",
+          "-Dspring.aot.enabled=true");
 
   private UnpackedWarden() {}
 

@@ -6,8 +6,6 @@ import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertTrue;
 
 import com.tngtech.archunit.core.domain.JavaClasses;
-import com.tngtech.archunit.core.importer.ClassFileImporter;
-import com.tngtech.archunit.core.importer.ImportOption;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.net.URI;
@@ -192,10 +190,7 @@ public class HostileTest extends ServerTest {
   /** Nobody makes the server call an address: only what is configured is called. */
   @Test
   public void onlyWhatIsConfiguredIsCalled() {
-    JavaClasses server =
-        new ClassFileImporter()
-            .withImportOption(new ImportOption.DoNotIncludeTests())
-            .importPackages("app.uprightwarden");
+    JavaClasses server = WrittenByUs.in("app.uprightwarden");
     noClasses()
         .that()
         .resideOutsideOfPackages(

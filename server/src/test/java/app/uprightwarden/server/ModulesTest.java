@@ -14,7 +14,6 @@ import app.uprightwarden.planted.Planted;
 import com.tngtech.archunit.core.domain.JavaClass;
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
-import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.lang.ArchCondition;
 import com.tngtech.archunit.lang.ArchRule;
 import com.tngtech.archunit.lang.ConditionEvents;
@@ -39,10 +38,7 @@ import org.testng.annotations.Test;
 
 /** Where the walls of the house stand: a wrong import fails here. */
 public class ModulesTest {
-  private final JavaClasses server =
-      new ClassFileImporter()
-          .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS)
-          .importPackages("app.uprightwarden.server");
+  private final JavaClasses server = WrittenByUs.in("app.uprightwarden.server");
 
   @Test
   public void packagesTalkThroughWhatTheyShowAndNotInCircles() {

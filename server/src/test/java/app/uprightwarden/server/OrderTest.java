@@ -7,8 +7,6 @@ import app.uprightwarden.server.problem.InOrder;
 import com.tngtech.archunit.base.DescribedPredicate;
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.domain.JavaMethod;
-import com.tngtech.archunit.core.importer.ClassFileImporter;
-import com.tngtech.archunit.core.importer.ImportOption;
 import java.util.List;
 import java.util.Map;
 import org.testng.annotations.Test;
@@ -22,10 +20,7 @@ public class OrderTest {
    */
   @Test
   public void noMapOfChanceIsMadeWhileRunning() {
-    JavaClasses server =
-        new ClassFileImporter()
-            .withImportOption(new ImportOption.DoNotIncludeTests())
-            .importPackages("app.uprightwarden.server");
+    JavaClasses server = WrittenByUs.in("app.uprightwarden.server");
     noMethods()
         .should(
             com.tngtech.archunit.lang.ArchCondition.from(
