@@ -106,6 +106,60 @@ public class MeansTest {
     assertFalse(means.canSet(EARLY, EARLY.parse(0)));
   }
 
+  @Test
+  public void aServiceThatHasEveryValueKeepsEveryRuleOfIt() {
+    assertTrue(canKeep(Control.CHAT, Mode.FIX, "hosts-post"));
+    assertTrue(canKeep(Control.CHAT, Mode.BOUND, "off"));
+    assertFalse(canKeep(Control.PHONE_BYPASS, Mode.BOUND, "waits"), "it has no such control");
+  }
+
+  @Test
+  public void aRuleIsNotKeptWhereEveryValueIsTooLoose() {
+    Means loose =
+        new Means(
+            Map.of(
+                LOBBY,
+                new Means.Holds(
+                    Set.of(lobby("anyone"), lobby("guests")), Map.of(), Set.of(), PLACES)));
+    assertFalse(loose.canKeep(resolved(LOBBY, Mode.BOUND, "members")));
+    assertTrue(loose.canKeep(resolved(LOBBY, Mode.BOUND, "guests")));
+    assertFalse(loose.canKeep(resolved(LOBBY, Mode.FIX, "members")));
+    assertTrue(loose.canKeep(resolved(LOBBY, Mode.FIX, "anyone")));
+  }
+
+  @Test
+  public void ofSomeValuesItKeepsThoseThatItHasInTheirOrder() {
+    List<Value> some = List.of(lobby("hosts"), lobby("partners"), lobby("anyone"));
+    assertEquals(means.among(LOBBY, some), List.of(lobby("hosts"), lobby("anyone")));
+    assertEquals(
+        means.among(Control.PHONE_BYPASS, List.of(Control.PHONE_BYPASS.loosest())), List.of());
+    List<Value> chat = List.of(Control.CHAT.parse("off"), Control.CHAT.parse("always"));
+    assertEquals(means.among(Control.CHAT, chat), chat);
+  }
+
+  @Test
+  public void aPlaceAndACarryingAreWrittenSmall() {
+    assertEquals(Means.Place.OCCURRENCE.id(), "occurrence");
+    assertEquals(Means.Carrying.STRICTER.id(), "stricter");
+    assertEquals(Held.Cause.CHANGED_THERE.id(), "changed-there");
+  }
+
+  @Test
+  public void whatIsHeldIsLooserWhereItIsNotWithinWhatWasDecided() {
+    assertFalse(held(LOBBY, lobby("members"), lobby("members")).isLooser());
+    assertFalse(held(LOBBY, lobby("members"), lobby("hosts")).isLooser());
+    assertTrue(held(LOBBY, lobby("members"), lobby("guests")).isLooser());
+    assertTrue(held(LOBBY, lobby("members"), null).isLooser(), "it holds nothing");
+    Control polls = Control.POLLS;
+    assertTrue(held(polls, polls.parse("on"), polls.parse("off")).isLooser(), "it is another");
+    assertFalse(held(polls, polls.parse("off"), polls.parse("off")).isLooser());
+  }
+
+  private static Held.Difference held(Control control, Value decided, @Nullable Value held) {
+    return new Held.Difference(
+        null, control, decided, held, Held.Cause.CHANGED_THERE, null, null, "");
+  }
+
   private @Nullable Value keeping(Control control, Mode mode, Object value) {
     return means.keeping(resolved(control, mode, value));
   }
