@@ -63,4 +63,77 @@ public class AttendanceTest {
     assertEquals(shares.get(1).gets(), List.of("h@x"));
     assertEquals(shares.get(2).without(), List.of("c@x"));
   }
+
+  @Test
+  public void aBegunMinuteCountsFromItsHalf() {
+    for (int[] each : new int[][] {{29, 0}, {30, 1}, {89, 1}, {90, 2}}) {
+      Told told = new Told(Map.of());
+      told.at(0).comes("a", "member", "named").enters("a", "attendee");
+      told.at(each[0]).tell(Kind.LEFT, "a");
+      assertEquals(Attendance.of(told.book, told.now()).get(0).minutes(), each[1]);
+    }
+  }
+
+  @Test
+  public void aRowSaysHowSomebodyCame() {
+    Told told = new Told(Map.of());
+    told.at(0).host();
+    told.at(5)
+        .tell(
+            Kind.ARRIVED,
+            "p",
+            "name",
+            "Pim",
+            "standing",
+            "guest",
+            "tie",
+            "forwarded",
+            "route",
+            "phone",
+            "address",
+            "pim@x");
+    told.tell(Kind.ENTERED, "p", "role", "attendee", "by", "host").tell(Kind.REMOVED, "p");
+    Attendance.Row row = Attendance.of(told.book, told.now()).get(1);
+    assertEquals(
+        row,
+        new Attendance.Row(
+            "p",
+            "Pim",
+            "pim@x",
+            "guest",
+            "forwarded",
+            told.now(),
+            told.now(),
+            0,
+            Role.ATTENDEE,
+            1,
+            Seat.Way.LET_IN_BY_HOST,
+            "phone",
+            true));
+    assertFalse(Attendance.of(told.book, told.now()).get(0).removed());
+  }
+
+  @Test
+  public void rowsStandByWhenSomebodyCameInFirst() {
+    Told told = new Told(Map.of());
+    told.at(0).comes("late", "member", "named").at(10).comes("soon", "member", "named");
+    told.at(20).enters("soon", "attendee").at(30).enters("late", "attendee");
+    List<Attendance.Row> rows = Attendance.of(told.book, told.now());
+    assertEquals(rows.stream().map(Attendance.Row::who).toList(), List.of("soon", "late"));
+  }
+
+  @Test
+  public void whatWasKeptGoesToWhoeverWasNamedEvenIfTheyCame() {
+    Told told = new Told(Map.of(Control.RECORD_SHARING, "co-hosts"));
+    told.at(0).host().tell(Kind.RECORDING_STARTED, "host");
+    told.tell(
+        Kind.ARRIVED, "c", "name", "C", "standing", "member", "tie", "co-host", "address", "c@x");
+    told.enters("c", "co-host");
+    Attendance.Share recording = Attendance.shares(told.book, "h@x", List.of("c@x")).get(0);
+    assertTrue(recording.exists());
+    assertEquals(recording.gets(), List.of("h@x", "c@x"));
+    assertEquals(recording.without(), List.of());
+    Told alone = new Told(Map.of(Control.RECORD_SHARING, "host-alone"));
+    assertEquals(Attendance.shares(alone.book, "h@x", List.of()).get(0).words(), "The host alone.");
+  }
 }
