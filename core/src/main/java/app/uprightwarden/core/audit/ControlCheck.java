@@ -1,10 +1,20 @@
 package app.uprightwarden.core.audit;
 
 import app.uprightwarden.core.rulebook.ResolvedRule;
+import app.uprightwarden.core.rulebook.ResolvedRulebook;
+import java.util.List;
 import java.util.function.Consumer;
 
 /** A check of one control's value against its rule. */
 public non-sealed interface ControlCheck extends RuleCheck {
+  /**
+   * The rules in which it can find something: all that bind hosts, where a check does not say that
+   * there are fewer.
+   */
+  default List<ResolvedRule> among(ResolvedRulebook rules) {
+    return rules.governing();
+  }
+
   /** Looks at one rule under the values judged, and tells what it finds. */
   void check(Judgement.Basis basis, ResolvedRule rule, Consumer<Detail> found);
 }

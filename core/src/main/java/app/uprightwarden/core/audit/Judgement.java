@@ -13,6 +13,7 @@ import app.uprightwarden.core.rulebook.ResolvedRule;
 import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -65,7 +66,7 @@ public record Judgement(ResolvedRulebook rules, Basis basis, List<Detail> detail
         known = new Effects.Around(posture);
         around = known;
       }
-      return known.defeatedBy(values, control);
+      return known.defeatedBy(control);
     }
 
     /** Whether a found value keeps the rule's limit, for this meeting. */
@@ -91,13 +92,19 @@ public record Judgement(ResolvedRulebook rules, Basis basis, List<Detail> detail
   public static Judgement of(ResolvedRulebook rules, ControlValues values, Reach reach) {
     Basis basis = new Basis(values, reach);
     List<Detail> details = new ArrayList<>();
+    Consumer<Detail> found = details::add;
     for (RuleCheck check : RULE_CHECKS) {
       if (check instanceof ControlCheck onRules) {
-        rules.rules().forEach(rule -> onRules.check(basis, rule, details::add));
+        List<ResolvedRule> among = onRules.among(rules);
+        for (int i = 0; i < among.size(); i++) {
+          onRules.check(basis, among.get(i), found);
+        }
       } else if (check instanceof GuaranteeCheck onGuarantees) {
-        rules.guarantees().forEach(given -> onGuarantees.check(basis, given, details::add));
+        for (ResolvedRulebook.Given given : rules.guarantees()) {
+          onGuarantees.check(basis, given, found);
+        }
       } else if (check instanceof ValuesCheck onValues) {
-        onValues.check(basis, details::add);
+        onValues.check(basis, found);
       }
     }
     return new Judgement(rules, basis, List.copyOf(details));

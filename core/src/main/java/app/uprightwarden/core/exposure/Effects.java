@@ -25,9 +25,7 @@ public final class Effects {
    * merely covered.
    */
   public static List<Control> defeatedBy(ControlValues values, Control control) {
-    return isSet(values, control)
-        ? new Around(new MatrixState(values)).defeatedBy(values, control)
-        : List.of();
+    return new Around(new MatrixState(values)).defeatedBy(control);
   }
 
   /**
@@ -36,15 +34,14 @@ public final class Effects {
    * decide whether another matters: the rest leaves its rights as they are.
    */
   public static final class Around {
-    private static final List<Control> DECIDING =
+    private static final Control[] DECIDING =
         Control.matrix().stream()
             .filter(control -> !MatrixState.isPlain(control) || EntryTable.moves(control))
-            .toList();
+            .toArray(Control[]::new);
 
     private final MatrixState posture;
     private final MatrixState.Inside now;
-    private final MatrixState.@Nullable Inside[] stricter =
-        new MatrixState.@Nullable Inside[DECIDING.size()];
+    private MatrixState.@Nullable Inside @Nullable [] stricter;
 
     /** Takes the state from which others are derived. */
     public Around(MatrixState posture) {
@@ -52,37 +49,38 @@ public final class Effects {
       this.now = posture.inside(Control.JOINER_MODE, posture.rank(Control.JOINER_MODE));
     }
 
-    /** See {@link Effects#defeatedBy}; the values are those of the posture. */
-    public List<Control> defeatedBy(ControlValues values, Control control) {
+    /** See {@link Effects#defeatedBy}. */
+    public List<Control> defeatedBy(Control control) {
       // A value of the loosest value's class can never matter: no posture tells them apart.
-      int rank = isSet(values, control) ? posture.rank(control) : 0;
+      int rank = control.inMatrix() ? posture.rank(control) : 0;
       if (rank == 0 || !isDeadNow(control, rank)) {
         return List.of();
       }
       if (!MatrixState.isPlain(control)) {
         return byMatrices(control);
       }
+      MatrixState.@Nullable Inside[] all = stricter();
       List<Control> defeaters = List.of();
-      for (int i = 0; i < stricter.length; i++) {
-        Control other = DECIDING.get(i);
-        MatrixState.Inside inside = other == control ? null : stricter(i);
-        if (inside != null && !inside.isDead(control, rank)) {
+      for (int i = 0; i < all.length; i++) {
+        MatrixState.Inside inside = all[i];
+        if (inside != null && !inside.isDead(control, rank) && DECIDING[i] != control) {
           defeaters = defeaters.isEmpty() ? new ArrayList<>() : defeaters;
-          defeaters.add(other);
+          defeaters.add(DECIDING[i]);
         }
       }
       return defeaters.isEmpty() ? List.of() : List.copyOf(defeaters);
     }
 
-    private MatrixState.@Nullable Inside stricter(int deciding) {
-      MatrixState.Inside known = stricter[deciding];
+    /** With each deciding control a step stricter; null where it has none. */
+    private MatrixState.@Nullable Inside[] stricter() {
+      MatrixState.@Nullable Inside[] known = stricter;
       if (known == null) {
-        int step = posture.oneStepStricter(DECIDING.get(deciding));
-        if (step < 0) {
-          return null;
+        known = new MatrixState.@Nullable Inside[DECIDING.length];
+        for (int i = 0; i < known.length; i++) {
+          int step = posture.oneStepStricter(DECIDING[i]);
+          known[i] = step < 0 ? null : posture.inside(DECIDING[i], step);
         }
-        known = posture.inside(DECIDING.get(deciding), step);
-        stricter[deciding] = known;
+        stricter = known;
       }
       return known;
     }

@@ -107,27 +107,27 @@ public final class Matrix {
    * and right together, then the first in the tables. Null where the guarantee holds.
    */
   public @Nullable Cell worst(Guarantee guarantee) {
-    Cell worst = null;
+    int rights = guarantee.rightsMask();
+    Persona who = null;
+    Right what = null;
+    int highest = guarantee.ceiling().ordinal();
+    int heaviest = 0;
     for (Persona persona : Persona.all()) {
-      for (Right right : Right.all()) {
-        Cell cell = new Cell(persona, right, level(persona, right));
-        boolean breaks =
-            guarantee.who().contains(persona)
-                && guarantee.rights().contains(right)
-                && cell.level().compareTo(guarantee.ceiling()) > 0;
-        if (breaks && (worst == null || worse(cell, worst))) {
-          worst = cell;
+      int level = (int) (entry >>> (BITS * persona.ordinal())) & LEVEL_MASK;
+      boolean counts = who == null ? level > highest : level >= highest;
+      int held = counts && guarantee.who().contains(persona) ? rights(persona) & rights : 0;
+      for (int left = held; left != 0; left &= left - 1) {
+        Right right = Right.all().get(Integer.numberOfTrailingZeros(left));
+        int weight = persona.weight() * right.weight();
+        if (level > highest || weight > heaviest) {
+          who = persona;
+          what = right;
+          highest = level;
+          heaviest = weight;
         }
       }
     }
-    return worst;
-  }
-
-  private static boolean worse(Cell a, Cell b) {
-    int byLevel = a.level().compareTo(b.level());
-    return byLevel != 0
-        ? byLevel > 0
-        : a.persona().weight() * a.right().weight() > b.persona().weight() * b.right().weight();
+    return who == null || what == null ? null : new Cell(who, what, Level.all().get(highest));
   }
 
   /** Every level, personas and rights in their tables' order. */

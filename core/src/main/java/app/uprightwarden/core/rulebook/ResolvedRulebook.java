@@ -16,10 +16,16 @@ public final class ResolvedRulebook {
 
   private final @Nullable ResolvedRule[] byControl = new ResolvedRule[Control.COUNT];
   private final List<ResolvedRule> rules;
+  private final List<ResolvedRule> governing;
+  private final List<ResolvedRule> governingMatrix;
+  private final List<ResolvedRule> fixed;
   private final List<Given> guarantees;
 
   private ResolvedRulebook(List<ResolvedRule> rules, List<Given> guarantees) {
     this.rules = List.copyOf(rules);
+    governing = rules.stream().filter(ResolvedRule::governs).toList();
+    governingMatrix = governing.stream().filter(rule -> rule.control().inMatrix()).toList();
+    fixed = governing.stream().filter(rule -> rule.mode() == Mode.FIX).toList();
     this.guarantees = List.copyOf(guarantees);
     rules.forEach(rule -> byControl[rule.control().ordinal()] = rule);
   }
@@ -134,6 +140,21 @@ public final class ResolvedRulebook {
   /** Rules in the table's order. */
   public List<ResolvedRule> rules() {
     return rules;
+  }
+
+  /** Those of the rules that bind hosts, in the table's order. */
+  public List<ResolvedRule> governing() {
+    return governing;
+  }
+
+  /** Those of the rules that bind hosts in a control of the exposure matrix. */
+  public List<ResolvedRule> governingMatrix() {
+    return governingMatrix;
+  }
+
+  /** Those of the rules that allow one value only. */
+  public List<ResolvedRule> fixed() {
+    return fixed;
   }
 
   /** The rule in force for a control, or null. */

@@ -2,6 +2,7 @@ package app.uprightwarden.core.session;
 
 import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertFalse;
+import static org.testng.Assert.assertThrows;
 import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.core.control.Control;
@@ -26,7 +27,9 @@ public class WireTest {
   @Test
   public void theSignatureIsWhatOthersMake() {
     assertEquals(Wire.sign("secret", NOW, BODY), SIGNED);
-    assertTrue(Wire.isSigned("secret", NOW.plusSeconds(299), BODY, SIGNED));
+    assertTrue(Wire.isSigned("secret", NOW.plusSeconds(300), BODY, SIGNED), "the whole 5 minutes");
+    assertTrue(
+        Wire.isSigned("secret", NOW.minusSeconds(300), BODY, SIGNED), "their clock may lead");
   }
 
   @Test
@@ -53,6 +56,10 @@ public class WireTest {
       Order order = new Order(act, List.of("a", "b"), Control.CHAT, "off");
       assertEquals(Wire.OrderSent.of("1", "x", order).order(), order);
     }
-    assertEquals(SessionEvent.Kind.byId("of-tomorrow"), SessionEvent.Kind.OTHER);
+    Order lock = new Order(Order.Act.values()[0], List.of(), null, null);
+    assertEquals(Wire.OrderSent.of("1", "x", lock).order(), lock, "of no control");
+    assertThrows(
+        IllegalArgumentException.class,
+        () -> new Wire.OrderSent("1", "x", "dance", List.of(), null, null).order());
   }
 }

@@ -8,6 +8,7 @@ import app.uprightwarden.core.audit.Judgement;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.rulebook.ResolvedRule;
+import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import com.google.auto.service.AutoService;
 import java.util.List;
 import java.util.function.Consumer;
@@ -43,6 +44,11 @@ public final class NoEffect implements ControlCheck {
   @Override
   public int baseSeverity() {
     return 0;
+  }
+
+  @Override
+  public List<ResolvedRule> among(ResolvedRulebook rules) {
+    return rules.governingMatrix();
   }
 
   @Override

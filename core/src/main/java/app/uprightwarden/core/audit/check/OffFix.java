@@ -7,7 +7,9 @@ import app.uprightwarden.core.audit.FindingArguments;
 import app.uprightwarden.core.audit.Judgement;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.rulebook.ResolvedRule;
+import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import com.google.auto.service.AutoService;
+import java.util.List;
 import java.util.function.Consumer;
 
 /** A fixed control is stricter than its fixed value. */
@@ -42,6 +44,11 @@ public final class OffFix implements ControlCheck {
   @Override
   public int baseSeverity() {
     return 1;
+  }
+
+  @Override
+  public List<ResolvedRule> among(ResolvedRulebook rules) {
+    return rules.fixed();
   }
 
   @Override
