@@ -261,7 +261,7 @@ class ScheduleService {
     List<String> changes =
         before == null || sort != Invitations.Sort.CHANGED
             ? List.of()
-            : invitations.changes(
+            : MeetingChanges.between(
                 new Scheduled(before.meeting(), before.details(), null), now, ground);
     int written =
         letters.write(new Letters.Round(now, sort, word, newTime, who.email(), changes), to);
@@ -409,7 +409,7 @@ class ScheduleService {
             sent ? Invitations.Sort.CHANGED : Invitations.Sort.NEW,
             word,
             before != null && sent
-                ? invitations.changes(
+                ? MeetingChanges.between(
                     new Scheduled(before.meeting(), before.details(), null), whole, ground)
                 : List.of(),
             ground);

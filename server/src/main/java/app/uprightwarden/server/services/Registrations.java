@@ -255,7 +255,7 @@ class Registrations {
   }
 
   /** Tells a service what was decided. @return whether there was something to tell */
-  boolean tell(Services.Link link, Runnable pace) throws ServiceTrouble {
+  boolean tell(ServiceLinks.Link link, Runnable pace) throws ServiceTrouble {
     List<RegistrationEntity> some = rows.toTell(link.id(), AT_ONCE);
     for (RegistrationEntity row : some) {
       String command = Objects.requireNonNull(row.command);

@@ -37,6 +37,7 @@ public class ServiceDefaults {
   private static final String OURS = "Upright Warden";
 
   private final Services services;
+  private final ServiceLinks links;
   private final ServiceRepository rows;
   private final RulebookService rulebook;
   private final JsonMapper json;
@@ -44,11 +45,13 @@ public class ServiceDefaults {
 
   ServiceDefaults(
       Services services,
+      ServiceLinks links,
       ServiceRepository rows,
       RulebookService rulebook,
       JsonMapper json,
       DatabaseClock clock) {
     this.services = services;
+    this.links = links;
     this.rows = rows;
     this.rulebook = rulebook;
     this.json = json;
@@ -213,7 +216,7 @@ public class ServiceDefaults {
    *
    * @return whether the service was asked
    */
-  boolean step(Services.Link link, Runnable pace) throws ServiceTrouble {
+  boolean step(ServiceLinks.Link link, Runnable pace) throws ServiceTrouble {
     Step step = begin(link);
     if (step == null) {
       return false;
@@ -241,10 +244,10 @@ public class ServiceDefaults {
     return true;
   }
 
-  private @Nullable Step begin(Services.Link link) {
-    return services.inTransaction(
+  private @Nullable Step begin(ServiceLinks.Link link) {
+    return links.inTransaction(
         () -> {
-          ServiceEntity row = services.turnOf(link);
+          ServiceEntity row = links.turnOf(link);
           if (row == null) {
             return null;
           }
@@ -292,10 +295,10 @@ public class ServiceDefaults {
   }
 
   private void ended(
-      Services.Link link, Step step, ConferenceService.Defaults now, @Nullable String refused) {
-    services.inTransaction(
+      ServiceLinks.Link link, Step step, ConferenceService.Defaults now, @Nullable String refused) {
+    links.inTransaction(
         () -> {
-          ServiceEntity row = services.turnOf(link);
+          ServiceEntity row = links.turnOf(link);
           if (row == null) {
             return null;
           }

@@ -43,7 +43,7 @@ class ServiceReading {
     this.held = held;
   }
 
-  List<HeldReadings.Told> read(Services.Link link, List<ConferenceService.Told> some) {
+  List<HeldReadings.Told> read(ServiceLinks.Link link, List<ConferenceService.Told> some) {
     Organisation all = organisation.organisation();
     Map<String, String> known =
         held.known(link.id(), some.stream().map(ConferenceService.Told::id).toList());
@@ -92,7 +92,7 @@ class ServiceReading {
   }
 
   /** Its own id where nobody has it and it is one here; else one made of it. */
-  private static String idFor(Services.Link link, String there, Set<String> taken) {
+  private static String idFor(ServiceLinks.Link link, String there, Set<String> taken) {
     if (there.matches("[A-Za-z0-9][A-Za-z0-9._-]{0,63}") && !taken.contains(there)) {
       return there;
     }

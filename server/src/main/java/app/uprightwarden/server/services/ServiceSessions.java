@@ -14,23 +14,23 @@ import org.springframework.stereotype.Component;
 /** The sessions of linked services: asked within their rate, whatever else they are asked. */
 @Component
 class ServiceSessions implements SessionHolders.LinkedSessions {
-  private final Services services;
+  private final ServiceLinks links;
   private final Paces paces;
 
-  ServiceSessions(Services services, Paces paces) {
-    this.services = services;
+  ServiceSessions(ServiceLinks links, Paces paces) {
+    this.links = links;
     this.paces = paces;
   }
 
   @Override
   public @Nullable SessionHolder of(long service) {
-    Services.Spoken spoken = services.spoken(service);
+    ServiceLinks.Spoken spoken = links.spoken(service);
     return spoken == null ? null : new Holder(spoken, paces.of(service));
   }
 
   @Override
   public boolean holds(long service, boolean practice) {
-    Services.Spoken spoken = services.spoken(service);
+    ServiceLinks.Spoken spoken = links.spoken(service);
     return spoken != null
         && isWritten(spoken)
         && spoken.about().sessions()
@@ -38,11 +38,11 @@ class ServiceSessions implements SessionHolders.LinkedSessions {
   }
 
   /** Opening a session and ordering something in it is writing. */
-  private static boolean isWritten(Services.Spoken spoken) {
+  private static boolean isWritten(ServiceLinks.Spoken spoken) {
     return spoken.level().equals("write");
   }
 
-  private record Holder(Services.Spoken spoken, Paces.Pace pace) implements SessionHolder {
+  private record Holder(ServiceLinks.Spoken spoken, Paces.Pace pace) implements SessionHolder {
     private interface Asking<T> {
       T ask(ConferenceService service) throws ServiceTrouble, Away;
     }

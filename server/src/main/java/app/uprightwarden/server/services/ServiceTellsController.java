@@ -20,12 +20,12 @@ import org.springframework.web.bind.annotation.RestController;
  */
 @RestController
 class ServiceTellsController {
-  private final Services services;
+  private final ServiceLinks links;
   private final SignedTelling telling;
   private final SessionEvents events;
 
-  ServiceTellsController(Services services, SignedTelling telling, SessionEvents events) {
-    this.services = services;
+  ServiceTellsController(ServiceLinks links, SignedTelling telling, SessionEvents events) {
+    this.links = links;
     this.telling = telling;
     this.events = events;
   }
@@ -38,12 +38,12 @@ class ServiceTellsController {
       @RequestHeader(name = Wire.SIGNATURE, required = false) @Nullable String signature,
       HttpServletRequest request)
       throws IOException {
-    Wire.Told told = telling.read(request, signature, services.keyOf(id));
+    Wire.Told told = telling.read(request, signature, links.keyOf(id));
     if (!told.events().isEmpty()) {
       events.take(id, SessionEvents.told(told.events()));
     }
     if (Boolean.TRUE.equals(told.changed())) {
-      services.readSoon(id);
+      links.readSoon(id);
     }
   }
 }

@@ -39,7 +39,7 @@ class ServiceWork {
   private static final Duration WRITING = Duration.ofSeconds(2);
   private static final Duration POLL = Duration.ofSeconds(1);
 
-  private final Services services;
+  private final ServiceLinks links;
   private final ServiceReading reading;
   private final HeldMeetings held;
   private final HeldReadings readings;
@@ -55,7 +55,7 @@ class ServiceWork {
   private final ServiceHooks hooks;
 
   ServiceWork(
-      Services services,
+      ServiceLinks links,
       ServiceReading reading,
       HeldMeetings held,
       HeldReadings readings,
@@ -69,7 +69,7 @@ class ServiceWork {
       Paces paces,
       ServiceHooks hooks,
       @Value("${warden.services.pause:30s}") Duration longestPause) {
-    this.services = services;
+    this.links = links;
     this.reading = reading;
     this.held = held;
     this.readings = readings;
@@ -92,7 +92,7 @@ class ServiceWork {
    */
   void speak(String service) {
     long id = Long.parseLong(service);
-    Services.Link link = services.begin(id);
+    ServiceLinks.Link link = links.begin(id);
     if (link == null) {
       return;
     }
@@ -102,7 +102,7 @@ class ServiceWork {
     try {
       if (pace.isToBeAsked()) {
         pace.await(link.about().perSecond());
-        services.learned(link, link.service().about());
+        links.learned(link, link.service().about());
         pace.asked();
       }
       if (link.about().hooks() && !pace.isHooked()) {
@@ -118,11 +118,11 @@ class ServiceWork {
           busy |= registrations.tell(link, () -> pace.await(link.about().perSecond()));
         }
       }
-      services.inTouch(link);
+      links.inTouch(link);
       pace.answered();
       throw JobKind.Later.goingOn(busy ? Duration.ZERO : POLL);
     } catch (ServiceTrouble trouble) {
-      services.inTrouble(link, trouble);
+      links.inTrouble(link, trouble);
       signals.send(Signals.Topic.SERVICES);
       throw JobKind.Later.goingOn(pause(trouble, pace));
     }
@@ -139,7 +139,7 @@ class ServiceWork {
    * What happened in its sessions, where it does not tell by itself: of some of them, so that most
    * of its rate is left to everything else.
    */
-  private void askSessions(Services.Link link, Paces.Pace pace) throws ServiceTrouble {
+  private void askSessions(ServiceLinks.Link link, Paces.Pace pace) throws ServiceTrouble {
     if (pace.isHooked() || !link.about().sessions()) {
       return;
     }
@@ -163,7 +163,7 @@ class ServiceWork {
   }
 
   /** It is read all the same where it cannot be said, or is not taken. */
-  private void sayWhereToTell(Services.Link link, Paces.Pace pace) throws ServiceTrouble {
+  private void sayWhereToTell(ServiceLinks.Link link, Paces.Pace pace) throws ServiceTrouble {
     URI here = hooks.of(link.id(), link.address());
     if (here == null) {
       return;
@@ -180,8 +180,8 @@ class ServiceWork {
   }
 
   /** Reads a page. @return whether there is more at once */
-  private boolean readSome(Services.Link link, Paces.Pace pace) throws ServiceTrouble {
-    String marker = services.markerOf(link);
+  private boolean readSome(ServiceLinks.Link link, Paces.Pace pace) throws ServiceTrouble {
+    String marker = links.markerOf(link);
     if (marker == null) {
       return false; // somebody else speaks with it by now
     }
@@ -204,17 +204,18 @@ class ServiceWork {
     return page.more();
   }
 
-  private void anew(Services.Link link) {
-    ServiceEntity row = services.turnOf(link);
+  private void anew(ServiceLinks.Link link) {
+    ServiceEntity row = links.turnOf(link);
     if (row != null) {
       row.marker = null;
       row.fullSince = clock.instant();
-      services.update(row);
+      links.update(row);
     }
   }
 
-  private void take(Services.Link link, ConferenceService.Page page, List<HeldReadings.Told> told) {
-    ServiceEntity row = services.turnOf(link);
+  private void take(
+      ServiceLinks.Link link, ConferenceService.Page page, List<HeldReadings.Told> told) {
+    ServiceEntity row = links.turnOf(link);
     if (row == null) {
       return; // what another has read since is newer
     }
@@ -228,11 +229,11 @@ class ServiceWork {
       row.fullAt = clock.instant();
     }
     row.contactAt = clock.instant();
-    services.update(row);
+    links.update(row);
   }
 
   /** Writes for a short while. @return whether something was written */
-  private boolean writeSome(Services.Link link, Paces.Pace pace) throws ServiceTrouble {
+  private boolean writeSome(ServiceLinks.Link link, Paces.Pace pace) throws ServiceTrouble {
     long end = System.nanoTime() + WRITING.toNanos();
     List<HeldMeetings.ToWrite> some = held.toWrite(link.id(), WRITES);
     for (HeldMeetings.ToWrite each : some) {
@@ -253,7 +254,7 @@ class ServiceWork {
   }
 
   /** What it holds now, whatever it has answered. */
-  private void readBack(Services.Link link, HeldMeetings.ToWrite each) throws ServiceTrouble {
+  private void readBack(ServiceLinks.Link link, HeldMeetings.ToWrite each) throws ServiceTrouble {
     ConferenceService.Told now = link.service().meeting(each.there());
     ConferenceService.Told told =
         now == null
@@ -262,14 +263,14 @@ class ServiceWork {
     List<HeldReadings.Told> read = reading.read(link, List.of(told));
     transaction.executeWithoutResult(
         status -> {
-          if (services.turnOf(link) != null) {
+          if (links.turnOf(link) != null) {
             readings.read(link.id(), link.name(), link.about().means(), read);
             registrations.read(link.id(), List.of(told));
           }
         });
   }
 
-  private void write(Services.Link link, HeldMeetings.ToWrite each) throws ServiceTrouble {
+  private void write(ServiceLinks.Link link, HeldMeetings.ToWrite each) throws ServiceTrouble {
     ConferenceService service = link.service();
     StoredMeeting stored = each.stored();
     try {
@@ -301,7 +302,7 @@ class ServiceWork {
   /**
    * Somebody was there first: what they did is taken in and shown, and never written over unseen.
    */
-  private void changedMeanwhile(Services.Link link, HeldMeetings.ToWrite each)
+  private void changedMeanwhile(ServiceLinks.Link link, HeldMeetings.ToWrite each)
       throws ServiceTrouble {
     readBack(link, each);
     boolean isSame =

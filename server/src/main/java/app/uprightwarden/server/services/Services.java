@@ -24,7 +24,6 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.atomic.AtomicLong;
-import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.annotation.Value;
@@ -131,23 +130,9 @@ public class Services implements ServiceMeans {
       Map<String, Object> means,
       List<String> units) {}
 
-  /** What it takes to speak with a service. */
-  record Link(
-      long id,
-      String name,
-      String level,
-      String address,
-      ConferenceService service,
-      About about,
-      long turn) {}
-
   /** What a service said of itself, as it is kept. */
   record About(
       String make, int perSecond, Means means, boolean sessions, boolean practice, boolean hooks) {}
-
-  /** What it takes to ask a service of its sessions, or to be told by it. */
-  record Spoken(
-      String name, String level, boolean isPaused, ConferenceService service, About about) {}
 
   @Override
   public @Nullable Named service(long id) {
@@ -174,7 +159,7 @@ public class Services implements ServiceMeans {
   }
 
   /** Once it is committed: before, somebody would read again what was. */
-  private void changed() {
+  void changed() {
     TransactionSynchronizationManager.registerSynchronization(
         new TransactionSynchronization() {
           @Override
@@ -551,135 +536,8 @@ public class Services implements ServiceMeans {
     ledger.changed("service", row.name, row.name, () -> before, null, by.email());
   }
 
-  /**
-   * Begins to speak with a service: whoever did so before is not listened to any more.
-   *
-   * @return null where nobody is to speak with it
-   */
-  @Transactional
-  public @Nullable Link begin(long id) {
-    ServiceEntity row = rows.locked(id).orElse(null);
-    if (row == null || row.unlinkedAt != null || row.paused) {
-      return null;
-    }
-    row.turn++;
-    if (row.fullAt != null
-        && row.fullSince == null
-        && row.fullAt.isBefore(clock.instant().minus(Duration.ofDays(1)))) {
-      row.fullSince = clock.instant(); // once a day everything is compared
-      row.marker = null;
-    }
-    rows.update(row);
-    return new Link(
-        id,
-        row.name,
-        row.level,
-        row.address,
-        adapter.at(URI.create(row.address), key(row)),
-        about(row),
-        row.turn);
-  }
-
-  /** To ask it of its sessions; null where it is not linked. */
-  @Transactional(readOnly = true)
-  public @Nullable Spoken spoken(long id) {
-    return rows.find(id)
-        .filter(row -> row.unlinkedAt == null)
-        .map(
-            row ->
-                new Spoken(
-                    row.name,
-                    row.level,
-                    row.paused,
-                    adapter.at(URI.create(row.address), key(row)),
-                    about(row)))
-        .orElse(null);
-  }
-
-  /** What it signs with; null where it is not linked. */
-  @Transactional(readOnly = true)
-  public @Nullable String keyOf(long id) {
-    return rows.find(id).filter(row -> row.unlinkedAt == null).map(this::key).orElse(null);
-  }
-
   String key(ServiceEntity row) {
     return vault.open(owner(row.id), Objects.requireNonNull(row.secretCipher));
-  }
-
-  /** It says that there is something new: it is not waited for until it is read anyway. */
-  @Transactional
-  public void readSoon(long id) {
-    jobs.soon(JOB, id);
-  }
-
-  /** Does something in a transaction of its own. */
-  @Transactional
-  public <T> @Nullable T inTransaction(Supplier<? extends @Nullable T> work) {
-    return work.get();
-  }
-
-  /** The row, if it is still this link's turn to say what the service holds; locked. */
-  @Nullable ServiceEntity turnOf(Link link) {
-    return rows.locked(link.id())
-        .filter(row -> row.turn == link.turn() && row.unlinkedAt == null)
-        .orElse(null);
-  }
-
-  /** Up to where it was read: empty for nothing, null where it is no longer this link's turn. */
-  @Transactional
-  public @Nullable String markerOf(Link link) {
-    ServiceEntity row = turnOf(link);
-    return row == null ? null : Objects.requireNonNullElse(row.marker, "");
-  }
-
-  void update(ServiceEntity row) {
-    rows.update(row);
-  }
-
-  /** It has said what it is. */
-  @Transactional
-  public void learned(Link link, ConferenceService.About about) {
-    ServiceEntity row = turnOf(link);
-    if (row != null && !row.about.equals(written(about))) {
-      row.about = written(about);
-      rows.update(row);
-      changed();
-    }
-  }
-
-  /** It has answered. */
-  @Transactional
-  public void inTouch(Link link) {
-    ServiceEntity row = turnOf(link);
-    if (row != null) {
-      Instant now = clock.instant();
-      if (!row.state.equals("in-touch")) {
-        row.state = "in-touch";
-        row.stateSince = now;
-      }
-      row.trouble = null;
-      row.contactAt = now;
-      rows.update(row);
-    }
-  }
-
-  /** It has not done what was asked. */
-  @Transactional
-  public void inTrouble(Link link, ServiceTrouble trouble) {
-    ServiceEntity row = turnOf(link);
-    if (row == null) {
-      return;
-    }
-    String state =
-        trouble.kind() == ServiceTrouble.Kind.KEY_REFUSED
-            ? "key-refused"
-            : trouble.kind() == ServiceTrouble.Kind.BUSY ? row.state : "away";
-    if (!row.state.equals(state)) {
-      row.state = state;
-      row.stateSince = clock.instant();
-    }
-    row.trouble = trouble.words();
-    rows.update(row);
   }
 
   /** Those with whom somebody has to speak. */
