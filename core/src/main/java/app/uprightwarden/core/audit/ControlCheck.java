@@ -8,8 +8,8 @@ import java.util.function.Consumer;
 /** A check of one control's value against its rule. */
 public non-sealed interface ControlCheck extends RuleCheck {
   /**
-   * The rules in which it can find something: all that bind hosts, where a check does not say that
-   * there are fewer.
+   * The rules worth asking about, which spares the rest: {@link #check} finds nothing in them,
+   * asked or not. All that bind hosts, where a check does not know of fewer.
    */
   default List<ResolvedRule> among(ResolvedRulebook rules) {
     return rules.governing();

@@ -27,7 +27,7 @@ public class EffectsTest {
   }
 
   /** Loose and strict in turn, so that controls defeat each other in many ways. */
-  static ControlValues random(Random random) {
+  private static ControlValues random(Random random) {
     Map<Control, Value> values = new EnumMap<>(Control.class);
     int share = 1 + random.nextInt(9);
     for (Control control : Control.matrix()) {

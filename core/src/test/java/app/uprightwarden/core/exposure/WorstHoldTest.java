@@ -3,12 +3,9 @@ package app.uprightwarden.core.exposure;
 import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertTrue;
 
-import app.uprightwarden.core.people.Persona;
-import app.uprightwarden.core.people.Right;
+import app.uprightwarden.core.RandomMeetings;
 import app.uprightwarden.core.rulebook.Guarantee;
-import app.uprightwarden.core.rulebook.Level;
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
@@ -22,18 +19,6 @@ import org.testng.annotations.Test;
  */
 public class WorstHoldTest {
   private static final int ROUNDS = 20_000;
-
-  private static <T> List<T> some(Random random, List<T> all) {
-    List<T> some = new ArrayList<>(all);
-    Collections.shuffle(some, random);
-    return some.subList(0, 1 + random.nextInt(all.size()));
-  }
-
-  private static Guarantee guarantee(Random random) {
-    Level ceiling = Level.all().get(random.nextInt(Level.all().size()));
-    return new Guarantee(
-        "g", some(random, Persona.all()), some(random, Right.all()), ceiling, 3, "");
-  }
 
   private static Optional<Matrix.Cell> sorted(Matrix matrix, Guarantee guarantee) {
     List<Matrix.Cell> all = new ArrayList<>();
@@ -54,16 +39,16 @@ public class WorstHoldTest {
 
   @Test
   public void itIsTheFirstOfThemAll() {
-    Random random = new Random(20_261_130);
+    RandomMeetings random = new RandomMeetings(new Random(20_261_130));
     int broken = 0;
     for (int round = 0; round < ROUNDS; round++) {
-      Matrix matrix = Matrix.of(EffectsTest.random(random));
-      Guarantee guarantee = guarantee(random);
+      Matrix matrix = Matrix.of(random.values());
+      Guarantee guarantee = random.guarantee("g");
       Optional<Matrix.Cell> wanted = sorted(matrix, guarantee);
       assertEquals(Optional.ofNullable(matrix.worst(guarantee)), wanted, "round " + round);
       assertEquals(matrix.breaks(guarantee), wanted.isPresent(), "round " + round);
       broken += wanted.isPresent() ? 1 : 0;
     }
-    assertTrue(broken > ROUNDS / 4 && broken < ROUNDS, broken + " are broken");
+    assertTrue(broken > ROUNDS / 10 && broken < ROUNDS, broken + " are broken");
   }
 }

@@ -2,7 +2,6 @@ package app.uprightwarden.core.session;
 
 import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertFalse;
-import static org.testng.Assert.assertNotNull;
 import static org.testng.Assert.assertNull;
 import static org.testng.Assert.assertTrue;
 
@@ -18,18 +17,12 @@ import org.testng.annotations.Test;
 
 /** What a session's book knows of one participant, and of who shares and speaks. */
 public class SeatTest {
-  private static Seat seat(Told told, String who) {
-    Seat seat = told.book.seat(who);
-    assertNotNull(seat);
-    return seat;
-  }
-
   @Test
   public void whoIsInAndComesToTheDoorAgainHasLeftFirst() {
     Told told = new Told(Map.of());
     told.at(0).host().at(60).comes("a", "member", "named").enters("a", "presenter");
     told.at(120).tell(Kind.ARRIVED, "a", "name", "Ann", "standing", "member", "tie", "listed");
-    Seat ann = seat(told, "a");
+    Seat ann = told.seat("a");
     assertEquals(ann.place(), Seat.Place.AT_DOOR);
     assertEquals(ann.since(), told.now());
     assertEquals(ann.moment(), new Moment(2, true, false));
@@ -48,20 +41,20 @@ public class SeatTest {
     Told told = new Told(Map.of());
     told.at(0).host().comes("a", "member", "named").enters("a", "attendee");
     told.at(60).tell(Kind.ENTERED, "a", "role", "co-host", "by", "host");
-    assertEquals(seat(told, "a").stays().size(), 1);
-    assertEquals(seat(told, "a").role(), Role.ATTENDEE);
-    assertNull(seat(told, "a").letInBy());
+    assertEquals(told.seat("a").stays().size(), 1);
+    assertEquals(told.seat("a").role(), Role.ATTENDEE);
+    assertNull(told.seat("a").letInBy());
     assertEquals(told.book.hostsIn(), 1);
     told.tell(Kind.HELD, "a", "step", "waiting-room");
-    assertNull(seat(told, "a").step(), "nothing holds whoever is in");
+    assertNull(told.seat("a").step(), "nothing holds whoever is in");
   }
 
   @Test
   public void aRoleIsOnlyForWhoIsIn() {
     Told told = new Told(Map.of());
     told.at(0).comes("a", "member", "named").tell(Kind.ROLE, "a", "role", "co-host");
-    assertNull(seat(told, "a").role());
-    assertNull(seat(told, "a").highest());
+    assertNull(told.seat("a").role());
+    assertNull(told.seat("a").highest());
     assertEquals(told.book.hostsIn(), 0);
     assertNull(told.book.hostFirstIn());
   }
@@ -77,13 +70,13 @@ public class SeatTest {
   public void whySomebodyIsOutIsWhatHappenedFirst(Kind kind, String why) {
     Told told = new Told(Map.of());
     told.at(0).host().comes("a", "unknown", "none").at(10).tell(kind, "a");
-    assertEquals(seat(told, "a").place(), Seat.Place.OUT);
-    assertEquals(seat(told, "a").whyOut(), why);
-    assertEquals(seat(told, "a").removals(), kind == Kind.REMOVED ? 1 : 0);
-    assertFalse(seat(told, "a").barred(), "nobody said so");
+    assertEquals(told.seat("a").place(), Seat.Place.OUT);
+    assertEquals(told.seat("a").whyOut(), why);
+    assertEquals(told.seat("a").removals(), kind == Kind.REMOVED ? 1 : 0);
+    assertFalse(told.seat("a").barred(), "nobody said so");
     told.at(20).tell(Kind.LEFT, "a").at(30).tell(Kind.ENDED, null);
-    assertEquals(seat(told, "a").whyOut(), why);
-    assertEquals(seat(told, "a").since(), Told.START.plusSeconds(10));
+    assertEquals(told.seat("a").whyOut(), why);
+    assertEquals(told.seat("a").since(), Told.START.plusSeconds(10));
   }
 
   @Test
@@ -92,19 +85,19 @@ public class SeatTest {
     told.at(0).comes("a", "unknown", "none").enters("a", "attendee");
     told.tell(Kind.REMOVED, "a", "barred", "true").comes("a", "unknown", "none");
     told.enters("a", "attendee").tell(Kind.REMOVED, "a", "barred", "false");
-    assertTrue(seat(told, "a").barred());
-    assertEquals(seat(told, "a").removals(), 2);
+    assertTrue(told.seat("a").barred());
+    assertEquals(told.seat("a").removals(), 2);
   }
 
   @Test
   public void whoIsSilencedIsSoUntilTheySpeakOrComeAnew() {
     Told told = new Told(Map.of());
     told.at(0).comes("a", "member", "named").enters("a", "attendee");
-    assertFalse(seat(told, "a").silenced());
-    assertTrue(seat(told.tell(Kind.SILENCED, "a"), "a").silenced());
-    assertFalse(seat(told.tell(Kind.SPOKE, "a"), "a").silenced());
+    assertFalse(told.seat("a").silenced());
+    assertTrue(told.tell(Kind.SILENCED, "a").seat("a").silenced());
+    assertFalse(told.tell(Kind.SPOKE, "a").seat("a").silenced());
     told.tell(Kind.SILENCED, "a").tell(Kind.LEFT, "a").comes("a", "member", "named");
-    assertFalse(seat(told.enters("a", "attendee"), "a").silenced());
+    assertFalse(told.enters("a", "attendee").seat("a").silenced());
   }
 
   @Test
@@ -133,7 +126,7 @@ public class SeatTest {
   @Test(dataProvider = "expected")
   public void whoWasAskedIsExpectedAndWhoGotALinkIsNot(String tie, boolean is) {
     Told told = new Told(Map.of());
-    assertEquals(seat(told.comes("a", "member", tie), "a").isExpected(), is);
+    assertEquals(told.comes("a", "member", tie).seat("a").isExpected(), is);
   }
 
   @Test
@@ -143,7 +136,7 @@ public class SeatTest {
     for (int i = 0; i <= Seat.MAX_CONSENTS; i++) {
       told.at(i).tell(i % 2 == 0 ? Kind.CONSENT_GIVEN : Kind.CONSENT_DECLINED, "a");
     }
-    List<Seat.Consent> consents = seat(told, "a").consents();
+    List<Seat.Consent> consents = told.seat("a").consents();
     assertEquals(consents.size(), Seat.MAX_CONSENTS);
     assertTrue(consents.get(0).given());
     assertFalse(consents.get(1).given());
@@ -161,7 +154,7 @@ public class SeatTest {
     assertEquals(told.book.last(), Told.START.plusSeconds(9));
     assertEquals(told.book.chatted(), 2, "what nobody wrote does not count");
     told.tell(Kind.RENAMED, "host", "name", "Ada").tell(Kind.RENAMED, "host");
-    assertEquals(seat(told, "host").name(), "Ada", "a name that is not told changes nothing");
+    assertEquals(told.seat("host").name(), "Ada", "a name that is not told changes nothing");
     assertEquals(told.book.seats().stream().map(Seat::who).toList(), List.of("host"));
   }
 

@@ -2,7 +2,6 @@ package app.uprightwarden.core.session;
 
 import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertFalse;
-import static org.testng.Assert.assertNotNull;
 import static org.testng.Assert.assertNull;
 import static org.testng.Assert.assertThrows;
 import static org.testng.Assert.assertTrue;
@@ -22,27 +21,21 @@ import org.testng.annotations.Test;
 
 /** A session as its events tell it. */
 public class SessionBookTest {
-  private static Seat seat(Told told, String who) {
-    Seat seat = told.book.seat(who);
-    assertNotNull(seat);
-    return seat;
-  }
-
   @Test
   public void somebodyComesWaitsIsLetInAndLeaves() {
     Told told = new Told(Map.of());
     told.at(-30).host().at(10).comes("ann", "member", "named");
-    assertEquals(seat(told, "ann").place(), Seat.Place.AT_DOOR);
+    assertEquals(told.seat("ann").place(), Seat.Place.AT_DOOR);
     told.tell(Kind.HELD, "ann", "step", "waiting-room");
-    assertEquals(seat(told, "ann").step(), "waiting-room");
+    assertEquals(told.seat("ann").step(), "waiting-room");
     told.at(40).tell(Kind.ENTERED, "ann", "role", "attendee", "by", "host");
-    assertEquals(seat(told, "ann").place(), Seat.Place.INSIDE);
-    assertEquals(seat(told, "ann").way(), Seat.Way.LET_IN_BY_HOST);
-    assertNull(seat(told, "ann").step());
+    assertEquals(told.seat("ann").place(), Seat.Place.INSIDE);
+    assertEquals(told.seat("ann").way(), Seat.Way.LET_IN_BY_HOST);
+    assertNull(told.seat("ann").step());
     told.at(100).tell(Kind.LEFT, "ann");
-    assertEquals(seat(told, "ann").whyOut(), "left");
-    assertNull(seat(told, "ann").role());
-    assertEquals(seat(told, "ann").inside(told.now()), Duration.ofSeconds(60));
+    assertEquals(told.seat("ann").whyOut(), "left");
+    assertNull(told.seat("ann").role());
+    assertEquals(told.seat("ann").inside(told.now()), Duration.ofSeconds(60));
   }
 
   @Test
@@ -54,17 +47,17 @@ public class SessionBookTest {
       told.tell(Kind.ENTERED, "guest", "role", "attendee", "by", "pat");
       boolean picked = presents.equals("named") || presents.equals("hosts");
       assertEquals(
-          seat(told, "guest").way(),
+          told.seat("guest").way(),
           picked ? Seat.Way.LET_IN_BY_HOST : Seat.Way.LET_IN_BY_PEER,
           presents);
     }
     Told told = new Told(Map.of());
     told.at(0).host().comes("a", "member", "named").enters("a", "attendee");
     told.comes("b", "unknown", "none").tell(Kind.ENTERED, "b", "role", "attendee", "by", "a");
-    assertEquals(seat(told, "b").way(), Seat.Way.LET_IN_BY_PEER);
+    assertEquals(told.seat("b").way(), Seat.Way.LET_IN_BY_PEER);
     told.comes("c", "unknown", "none");
     told.tell(Kind.ENTERED, "c", "role", "attendee", "by", "warden@saltmarsh.example");
-    assertEquals(seat(told, "c").way(), Seat.Way.LET_IN_BY_HOST, "an administrator is no peer");
+    assertEquals(told.seat("c").way(), Seat.Way.LET_IN_BY_HOST, "an administrator is no peer");
   }
 
   @Test
@@ -90,7 +83,7 @@ public class SessionBookTest {
     assertEquals(told.book.hostsIn(), 1);
     told.tell(Kind.ROLE, "a", "role", "attendee");
     assertEquals(told.book.hostsIn(), 0);
-    assertEquals(seat(told, "a").highest(), Role.CO_HOST);
+    assertEquals(told.seat("a").highest(), Role.CO_HOST);
   }
 
   @Test
@@ -101,13 +94,13 @@ public class SessionBookTest {
     told.at(30).tell(Kind.REMOVED, "x", "barred", "true");
     assertNull(told.book.sharing());
     assertNull(told.book.recording());
-    assertTrue(seat(told, "x").barred());
+    assertTrue(told.seat("x").barred());
     told.at(60).comes("x", "unknown", "none");
-    assertTrue(seat(told, "x").joiner().removed());
-    assertEquals(seat(told, "x").persona(), Persona.REMOVED);
+    assertTrue(told.seat("x").joiner().removed());
+    assertEquals(told.seat("x").persona(), Persona.REMOVED);
     told.tell(Kind.REFUSED, "x", "step", "removed");
-    assertEquals(seat(told, "x").whyOut(), "refused");
-    assertEquals(seat(told, "x").stays().size(), 1);
+    assertEquals(told.seat("x").whyOut(), "refused");
+    assertEquals(told.seat("x").stays().size(), 1);
   }
 
   @Test
@@ -116,8 +109,8 @@ public class SessionBookTest {
     told.at(0).host().comes("a", "member", "named").at(600).tell(Kind.ENDED, null);
     assertTrue(told.book.ended());
     assertEquals(told.book.hostsIn(), 0);
-    assertEquals(seat(told, "host").inside(Instant.MAX), Duration.ofMinutes(10));
-    assertEquals(seat(told, "a").whyOut(), "ended");
+    assertEquals(told.seat("host").inside(Instant.MAX), Duration.ofMinutes(10));
+    assertEquals(told.seat("a").whyOut(), "ended");
   }
 
   @Test
@@ -143,8 +136,8 @@ public class SessionBookTest {
     Told told = new Told(Map.of());
     told.tell(Kind.ARRIVED, "a", "standing", "friend", "tie", "cousin", "route", "pigeon");
     told.tell(Kind.ENTERED, "a", "role", "emperor");
-    assertEquals(seat(told, "a").persona(), Persona.NUMBER_GUESSER);
-    assertEquals(seat(told, "a").role(), Role.ATTENDEE);
+    assertEquals(told.seat("a").persona(), Persona.NUMBER_GUESSER);
+    assertEquals(told.seat("a").role(), Role.ATTENDEE);
   }
 
   @Test
@@ -211,6 +204,6 @@ public class SessionBookTest {
     Told told = new Told(Map.of());
     told.tell(
         Kind.ARRIVED, "a", "standing", standing, "tie", tie, "route", route, "passcode", "true");
-    assertEquals(seat(told, "a").persona(), persona);
+    assertEquals(told.seat("a").persona(), persona);
   }
 }

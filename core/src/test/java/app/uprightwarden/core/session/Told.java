@@ -6,6 +6,7 @@ import app.uprightwarden.core.session.SessionEvent.Kind;
 import java.time.Instant;
 import java.util.HashMap;
 import java.util.Map;
+import java.util.Objects;
 
 /** Tells a book of a session one event after the other, by seconds from its start. */
 final class Told {
@@ -20,6 +21,11 @@ final class Told {
       values = values.with(each.getKey(), each.getKey().parse(each.getValue()));
     }
     book = new SessionBook(START, values);
+  }
+
+  /** The seat of somebody who was at the door. */
+  Seat seat(String who) {
+    return Objects.requireNonNull(book.seat(who), who);
   }
 
   /** What follows happens at this second. */

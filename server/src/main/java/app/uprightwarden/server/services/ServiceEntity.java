@@ -96,4 +96,12 @@ class ServiceEntity {
   long turn;
 
   @Version long version;
+
+  /** It stands so: since this instant, where it stood otherwise before. */
+  void stateIs(String now, Instant at) {
+    if (!state.equals(now)) {
+      state = now;
+      stateSince = at;
+    }
+  }
 }

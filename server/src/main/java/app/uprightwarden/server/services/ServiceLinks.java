@@ -4,7 +4,6 @@ import app.uprightwarden.server.jobs.Jobs;
 import app.uprightwarden.server.persistence.DatabaseClock;
 import java.net.URI;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.Objects;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -148,13 +147,9 @@ public class ServiceLinks {
   public void inTouch(Link link) {
     ServiceEntity row = turnOf(link);
     if (row != null) {
-      Instant now = clock.instant();
-      if (!row.state.equals("in-touch")) {
-        row.state = "in-touch";
-        row.stateSince = now;
-      }
+      row.stateIs("in-touch", clock.instant());
       row.trouble = null;
-      row.contactAt = now;
+      row.contactAt = clock.instant();
       rows.update(row);
     }
   }
@@ -170,10 +165,7 @@ public class ServiceLinks {
         trouble.kind() == ServiceTrouble.Kind.KEY_REFUSED
             ? "key-refused"
             : trouble.kind() == ServiceTrouble.Kind.BUSY ? row.state : "away";
-    if (!row.state.equals(state)) {
-      row.state = state;
-      row.stateSince = clock.instant();
-    }
+    row.stateIs(state, clock.instant());
     row.trouble = trouble.words();
     rows.update(row);
   }
