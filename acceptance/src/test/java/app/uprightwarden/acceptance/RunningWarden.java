@@ -2,7 +2,9 @@ package app.uprightwarden.acceptance;
 
 import java.io.IOException;
 import java.net.BindException;
+import java.net.InetAddress;
 import java.net.ServerSocket;
+import java.net.Socket;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -143,6 +145,21 @@ final class RunningWarden implements AutoCloseable {
     await(PATIENCE);
   }
 
+  /** Waits until somebody answers at a port, for a process that has no page to ask for. */
+  void listensAt(int asked) throws InterruptedException {
+    long end = System.nanoTime() + PATIENCE.toNanos();
+    while (System.nanoTime() < end && process.isAlive()) {
+      try (Socket socket = new Socket(InetAddress.getLoopbackAddress(), asked)) {
+        if (socket.isConnected()) {
+          return;
+        }
+      } catch (IOException e) {
+        TimeUnit.MILLISECONDS.sleep(200); // not listening yet
+      }
+    }
+    throw notUp();
+  }
+
   private void await(Duration patience) throws InterruptedException {
     HttpClient http = HttpClient.newHttpClient();
     HttpRequest request = HttpRequest.newBuilder(URI.create(address() + "/api/health")).build();
@@ -158,8 +175,12 @@ final class RunningWarden implements AutoCloseable {
       // asked without a pause, it would have half of the machine for its answers
       TimeUnit.MILLISECONDS.sleep(200);
     }
+    throw notUp();
+  }
+
+  private IllegalStateException notUp() {
     close();
-    throw new IllegalStateException(
+    return new IllegalStateException(
         "the application did not come up; the end of its log: " + endOfLog());
   }
 

@@ -75,6 +75,7 @@ public class TwoNodesTest {
                 "known to the three",
                 "WARDEN_BRIDGE_CALLBACK",
                 proxy.address() + "/api/bridge/events"));
+    bridge.listensAt(bridgePort);
     until(
         "the first audits are done",
         "select count(*) from audit_run where state in ('waiting', 'running')",

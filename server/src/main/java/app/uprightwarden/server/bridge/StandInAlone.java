@@ -4,6 +4,7 @@ import app.uprightwarden.server.bridge.standin.StandInServer;
 import app.uprightwarden.server.persistence.PersistenceConfig;
 import java.io.IOException;
 import java.time.Clock;
+import org.springframework.aot.AotDetector;
 import org.springframework.boot.WebApplicationType;
 import org.springframework.boot.autoconfigure.ImportAutoConfiguration;
 import org.springframework.boot.builder.SpringApplicationBuilder;
@@ -16,6 +17,7 @@ import org.springframework.boot.transaction.autoconfigure.TransactionAutoConfigu
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Import;
+import org.springframework.core.SpringProperties;
 
 /**
  * The stand-in as a process of its own, for several servers that share it. It needs a port, a
@@ -45,6 +47,9 @@ public class StandInAlone {
 
   /** Runs until it is stopped. */
   public static void run(String... arguments) throws IOException {
+    // the application was wired while it was packed, this was not: by the same options it would
+    // look for what nobody wrote
+    SpringProperties.setProperty(AotDetector.AOT_ENABLED, "false");
     ConfigurableApplicationContext context =
         new SpringApplicationBuilder(StandInAlone.class)
             .web(WebApplicationType.NONE)
