@@ -20,9 +20,11 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
 
@@ -127,6 +129,84 @@ public class ImpactTest {
     assertEquals(impact.checks().stream().mapToInt(c -> c.count().gone()).sum(), gone.size());
   }
 
+  /** Hosts: nine and one who is in no directory; numbers of a meeting are its row. */
+  @Test(dataProvider = "seeds")
+  public void whoIsTouchedAndByWhatIsCountedFromTheAudits(long seed) {
+    Random random = new Random(seed);
+    RandomMeetings any = new RandomMeetings(random);
+    List<Meeting> meetings = RandomRegister.meetings(any, random, 60);
+    Rulebook inForce = RandomRegister.rulebook(any);
+    Rulebook draft = RandomRegister.rulebook(any);
+    Map<String, Integer> before = audit(inForce, meetings);
+    Map<String, Integer> after = audit(draft, meetings);
+    Map<String, int[]> hosts = new TreeMap<>();
+    Map<String, Set<Long>> touchedByHost = new HashMap<>();
+    Map<String, Set<Long>> touchedByCheck = new TreeMap<>();
+    Map<String, Set<Long>> touchedBySubject = new TreeMap<>();
+    Set<String> all = new HashSet<>(before.keySet());
+    all.addAll(after.keySet());
+    for (String id : all) {
+      String[] parts = id.split("\\|");
+      touchedByCheck.computeIfAbsent(parts[2], check -> new HashSet<>());
+      touchedBySubject.computeIfAbsent(parts[3], subject -> new HashSet<>());
+      if (!Objects.equals(before.get(id), after.get(id))) {
+        String host = meetings.get((int) row(id)).host();
+        int[] counts = hosts.computeIfAbsent(host, h -> new int[2]);
+        counts[0] += before.containsKey(id) ? 0 : 1;
+        counts[1] += after.containsKey(id) ? 0 : 1;
+        touchedByHost.computeIfAbsent(host, h -> new HashSet<>()).add(row(id));
+        touchedByCheck.get(parts[2]).add(row(id));
+        touchedBySubject.get(parts[3]).add(row(id));
+      }
+    }
+    BaselineFindings known = new BaselineFindings(layers(inForce));
+    RegisterIndex index = index(meetings);
+    Impact impact = study(index, known, draft, null);
+    assertEquals(impact.meetings(), 60);
+    assertEquals(impact.touchedHosts(), hosts.size());
+    assertEquals(
+        impact.hosts(),
+        hosts.entrySet().stream()
+            .map(
+                h ->
+                    new Impact.Touched(
+                        h.getKey(),
+                        touchedByHost.get(h.getKey()).size(),
+                        h.getValue()[0],
+                        h.getValue()[1]))
+            .sorted(
+                (a, b) ->
+                    a.meetings() == b.meetings()
+                        ? a.id().compareTo(b.id())
+                        : b.meetings() - a.meetings())
+            .toList());
+    assertEquals(meetingsOf(impact.checks()), sizes(touchedByCheck));
+    assertEquals(meetingsOf(impact.subjects()), sizes(touchedBySubject));
+    String subject = List.copyOf(touchedBySubject.keySet()).get(0);
+    Impact narrow = study(index, known, draft, subject);
+    assertEquals(
+        narrow.worst().stream().map(Impact.Meeting::row).collect(Collectors.toSet()),
+        touchedBySubject.get(subject),
+        "those that change by " + subject);
+    assertEquals(narrow.total(), impact.total(), "the counts stay those of the whole");
+  }
+
+  private Impact study(RegisterIndex index, BaselineFindings known, Rulebook draft, String only) {
+    return ImpactStudy.of(index, known, layers(draft), new ImpactStudy.Page(only, 0, 1000));
+  }
+
+  private static Map<String, Integer> meetingsOf(List<Impact.Group> groups) {
+    return groups.stream()
+        .collect(
+            Collectors.toMap(Impact.Group::id, Impact.Group::meetings, Integer::sum, TreeMap::new));
+  }
+
+  private static Map<String, Integer> sizes(Map<String, Set<Long>> sets) {
+    Map<String, Integer> sizes = new TreeMap<>();
+    sets.forEach((id, set) -> sizes.put(id, set.size()));
+    return sizes;
+  }
+
   private static long row(String id) {
     return Long.parseLong(id.substring(1, id.indexOf('|')));
   }
@@ -164,6 +244,48 @@ public class ImpactTest {
     }
     assertEquals(pages, whole);
     assertTrue(whole.size() > 15);
+  }
+
+  /** The worst that appears, then the most that appear, then go, then the soonest. */
+  @Test
+  public void theWorstStandFirstAndOfEqualOnesTheSoonest() {
+    Random random = new Random(21);
+    RandomMeetings any = new RandomMeetings(random);
+    List<Meeting> meetings = RandomRegister.meetings(any, random, 90);
+    List<RegisterIndex.Fresh> fresh = new ArrayList<>();
+    Map<Long, Integer> next = new HashMap<>();
+    for (int i = 0; i < meetings.size(); i++) {
+      Meeting m = meetings.get(i);
+      next.put((long) i, i % 5 == 0 ? -1 : 1000 - i % 4);
+      fresh.add(
+          new RegisterIndex.Fresh(
+              i, 0, Cohort.of(m, directory), m.host(), next.get((long) i), i % 5 == 0 ? 0 : 3));
+    }
+    List<Impact.Meeting> worst =
+        study(
+                RegisterIndex.EMPTY.with(fresh, Set.of()),
+                new BaselineFindings(layers(RandomRegister.rulebook(any))),
+                RandomRegister.rulebook(any),
+                null)
+            .worst();
+    int bySoonest = 0;
+    int byRow = 0;
+    for (int i = 1; i < worst.size(); i++) {
+      Impact.Meeting a = worst.get(i - 1);
+      Impact.Meeting b = worst.get(i);
+      int order = Integer.compare(b.worst(), a.worst());
+      order = order != 0 ? order : Integer.compare(b.appeared(), a.appeared());
+      order = order != 0 ? order : Integer.compare(b.gone(), a.gone());
+      if (order == 0) {
+        long one = next.get(a.row()) < 0 ? Long.MAX_VALUE : next.get(a.row());
+        long two = next.get(b.row()) < 0 ? Long.MAX_VALUE : next.get(b.row());
+        order = one == two ? Long.compare(a.row(), b.row()) : Long.compare(one, two);
+        bySoonest += one == two ? 0 : 1;
+        byRow += one == two ? 1 : 0;
+      }
+      assertTrue(order < 0, a + " stands before " + b);
+    }
+    assertTrue(bySoonest > 5 && byRow > 5, "enough to tell: " + bySoonest + ", " + byRow);
   }
 
   @Test

@@ -54,6 +54,11 @@ public class RulebookWorkTest {
         bound(Control.REGIONS, List.of("IE"), List.of("GB")),
         "[MOVED]"
       },
+      {
+        bound(chat, "off", "off"),
+        Rule.fix(chat, chat.parse("in-session"), false, 2, ""),
+        "[LOOSER, FIXED]" // what is fixed starts there: not said again
+      },
     };
   }
 
@@ -85,6 +90,32 @@ public class RulebookWorkTest {
     assertEquals(words(base, guarantee(one, rights, Level.NEVER)), "[TIGHTER]");
     assertEquals(words(base, guarantee(one, rights, Level.FREE)), "[LOOSER]");
     assertEquals(words(base, guarantee(two, rights, Level.FREE)), "[MOVED]");
+    List<Right> more = List.of(Right.LISTEN, Right.CHAT);
+    assertEquals(words(base, guarantee(one, more, Level.HOST_LETS_IN)), "[TIGHTER]");
+    assertEquals(words(guarantee(one, more, Level.NEVER), base), "[LOOSER]");
+  }
+
+  @Test
+  public void aGuaranteeInAnotherOrderOrForAnotherReasonForbidsTheSame() {
+    List<Right> rights = List.of(Right.LISTEN);
+    List<Persona> two = List.of(Persona.LINK_FINDER, Persona.FORWARDED);
+    List<Persona> turned = List.of(Persona.FORWARDED, Persona.LINK_FINDER);
+    Guarantee base = guarantee(two, rights, Level.NEVER);
+    assertEquals(
+        words(base, new Guarantee("g", turned, rights, Level.NEVER, 3, "why")),
+        "[WEIGHTIER, REASON]");
+    assertEquals(words(base, new Guarantee("g", two, rights, Level.NEVER, 1, "")), "[LIGHTER]");
+  }
+
+  @Test
+  public void aGuaranteeIsNewOrGone() {
+    Guarantee some = guarantee(List.of(Persona.FORWARDED), List.of(Right.LISTEN), Level.NEVER);
+    Comparison made = Comparison.of(Rulebook.EMPTY, promising(some));
+    assertEquals(made.guarantees().size(), 1);
+    assertEquals(made.guarantees().get(0).words(), Set.of(Comparison.Word.NEW));
+    assertEquals(
+        Comparison.of(promising(some), Rulebook.EMPTY).guarantees().get(0).words(),
+        Set.of(Comparison.Word.GONE));
   }
 
   private static String words(Guarantee before, Guarantee after) {
