@@ -1,11 +1,16 @@
 #!/usr/bin/env bash
-# Installs what the lock file names, checks and builds the front end. Skips what has not changed.
+# Installs what the lock file names and builds the front end; with "verify" checks and tests it
+# instead. Skips what has not changed.
 set -euo pipefail
 cd "$(dirname "$0")"
 
 stamp() { # of every file that decides the result
   find package.json package-lock.json index.html ./*.ts ./*.js .prettierrc.json openapi.json src ../docs/guide ../docs/screenshots -type f ! -name schema.d.ts -print0 2>/dev/null |
     sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1
+}
+
+unchanged() { # STAMP-FILE: whether it has been done for these very files
+  [ "$(cat "$1" 2>/dev/null || true)" = "$now" ] && echo "Front end: nothing changed."
 }
 
 lock=$(sha256sum package-lock.json | cut -d' ' -f1)
@@ -16,13 +21,19 @@ if [ "$(cat node_modules/.lock-stamp 2>/dev/null || true)" != "$lock" ]; then
 fi
 
 now=$(stamp)
-# in another order everything is tested again
-if [ -z "${WARDEN_TEST_ORDER:-}" ] && [ "$(cat dist/.stamp 2>/dev/null || true)" = "$now" ]; then
-  echo "Front end: nothing changed."
-  exit 0
+if [ "${1:-build}" = verify ]; then
+  # in another order everything is tested again
+  if [ -z "${WARDEN_TEST_ORDER:-}" ] && unchanged target/verified; then
+    exit 0
+  fi
+  npm run --silent verify
+  mkdir -p target
+  echo "$now" > target/verified
+else
+  if unchanged dist/.stamp; then
+    exit 0
+  fi
+  npm run --silent types # of the API, from its committed description
+  npm run --silent build
+  echo "$now" > dist/.stamp
 fi
-npm run --silent types # of the API, from its committed description
-# ./warden openapi needs the server to write the types that the checks would ask for
-[ -n "${WARDEN_WEB_UNCHECKED:-}" ] || npm run --silent verify
-npm run --silent build
-[ -n "${WARDEN_WEB_UNCHECKED:-}" ] || stamp > dist/.stamp
