@@ -12,7 +12,11 @@ import app.uprightwarden.core.audit.MeetingFacts;
 import app.uprightwarden.core.meeting.Meeting;
 import app.uprightwarden.core.meeting.Reach;
 import app.uprightwarden.core.people.Directory;
+import app.uprightwarden.core.people.Persona;
+import app.uprightwarden.core.people.Right;
+import app.uprightwarden.core.rulebook.Guarantee;
 import app.uprightwarden.core.rulebook.Layer;
+import app.uprightwarden.core.rulebook.Level;
 import app.uprightwarden.core.rulebook.Rule;
 import app.uprightwarden.core.rulebook.Rulebook;
 import java.util.ArrayList;
@@ -136,27 +140,28 @@ public class ImpactTest {
     RandomMeetings any = new RandomMeetings(random);
     List<Meeting> meetings = RandomRegister.meetings(any, random, 60);
     Rulebook inForce = RandomRegister.rulebook(any);
-    Rulebook draft = RandomRegister.rulebook(any);
+    Rulebook draft =
+        random.nextInt(3) == 0 ? RandomRegister.rulebook(any) : onePromised(any, inForce, random);
     Map<String, Integer> before = audit(inForce, meetings);
     Map<String, Integer> after = audit(draft, meetings);
     Map<String, int[]> hosts = new TreeMap<>();
     Map<String, Set<Long>> touchedByHost = new HashMap<>();
-    Map<String, Set<Long>> touchedByCheck = new TreeMap<>();
-    Map<String, Set<Long>> touchedBySubject = new TreeMap<>();
+    Map<String, Expected> checks = new TreeMap<>();
+    Map<String, Expected> subjects = new TreeMap<>();
+    int same = 0;
     Set<String> all = new HashSet<>(before.keySet());
     all.addAll(after.keySet());
     for (String id : all) {
       String[] parts = id.split("\\|");
-      touchedByCheck.computeIfAbsent(parts[2], check -> new HashSet<>());
-      touchedBySubject.computeIfAbsent(parts[3], subject -> new HashSet<>());
+      checks.computeIfAbsent(parts[2], Expected::new).count(id, before, after);
+      subjects.computeIfAbsent(parts[3], Expected::new).count(id, before, after);
+      same += Objects.equals(before.get(id), after.get(id)) ? 1 : 0;
       if (!Objects.equals(before.get(id), after.get(id))) {
         String host = meetings.get((int) row(id)).host();
         int[] counts = hosts.computeIfAbsent(host, h -> new int[2]);
         counts[0] += before.containsKey(id) ? 0 : 1;
         counts[1] += after.containsKey(id) ? 0 : 1;
         touchedByHost.computeIfAbsent(host, h -> new HashSet<>()).add(row(id));
-        touchedByCheck.get(parts[2]).add(row(id));
-        touchedBySubject.get(parts[3]).add(row(id));
       }
     }
     BaselineFindings known = new BaselineFindings(layers(inForce));
@@ -180,13 +185,14 @@ public class ImpactTest {
                         ? a.id().compareTo(b.id())
                         : b.meetings() - a.meetings())
             .toList());
-    assertEquals(meetingsOf(impact.checks()), sizes(touchedByCheck));
-    assertEquals(meetingsOf(impact.subjects()), sizes(touchedBySubject));
-    String subject = List.copyOf(touchedBySubject.keySet()).get(0);
+    assertEquals(impact.checks(), checks.values().stream().map(Expected::group).toList());
+    assertEquals(impact.subjects(), subjects.values().stream().map(Expected::group).toList());
+    assertEquals(impact.total().same(), same);
+    String subject = List.copyOf(subjects.keySet()).get(0);
     Impact narrow = study(index, known, draft, subject);
     assertEquals(
         narrow.worst().stream().map(Impact.Meeting::row).collect(Collectors.toSet()),
-        touchedBySubject.get(subject),
+        subjects.get(subject).touched,
         "those that change by " + subject);
     assertEquals(narrow.total(), impact.total(), "the counts stay those of the whole");
   }
@@ -195,16 +201,35 @@ public class ImpactTest {
     return ImpactStudy.of(index, known, layers(draft), new ImpactStudy.Page(only, 0, 1000));
   }
 
-  private static Map<String, Integer> meetingsOf(List<Impact.Group> groups) {
-    return groups.stream()
-        .collect(
-            Collectors.toMap(Impact.Group::id, Impact.Group::meetings, Integer::sum, TreeMap::new));
-  }
+  /** What two audits say of one check or subject. */
+  private static final class Expected {
+    final String id;
+    final Set<Long> touched = new HashSet<>();
+    int was;
+    int appeared;
+    int gone;
+    int regraded;
 
-  private static Map<String, Integer> sizes(Map<String, Set<Long>> sets) {
-    Map<String, Integer> sizes = new TreeMap<>();
-    sets.forEach((id, set) -> sizes.put(id, set.size()));
-    return sizes;
+    Expected(String id) {
+      this.id = id;
+    }
+
+    void count(String finding, Map<String, Integer> before, Map<String, Integer> after) {
+      Integer old = before.get(finding);
+      Integer fresh = after.get(finding);
+      was += old == null ? 0 : 1;
+      if (Objects.equals(old, fresh)) {
+        return;
+      }
+      touched.add(row(finding));
+      appeared += old == null ? 1 : 0;
+      gone += fresh == null ? 1 : 0;
+      regraded += old != null && fresh != null ? 1 : 0;
+    }
+
+    Impact.Group group() {
+      return new Impact.Group(id, new Impact.Count(was, appeared, gone, regraded), touched.size());
+    }
   }
 
   private static long row(String id) {
@@ -226,6 +251,31 @@ public class ImpactTest {
     rules.set(which, Rule.fix(old.control(), any.value(old.control()), false, 3, ""));
     layers.set(at, new Layer(layer.scope(), rules, layer.guarantees()));
     return new Rulebook(layers);
+  }
+
+  /** The same rulebook with one guarantee moved in one way, taken away, or one more. */
+  private static Rulebook onePromised(RandomMeetings any, Rulebook book, Random random) {
+    List<Layer> layers = new ArrayList<>(book.layers());
+    int at = random.nextInt(layers.size());
+    Layer layer = layers.get(at);
+    List<Guarantee> given = new ArrayList<>(layer.guarantees());
+    Guarantee old = given.remove(random.nextInt(given.size()));
+    Guarantee other = any.guarantee("another");
+    switch (random.nextInt(6)) {
+      case 0 -> {}
+      case 1 -> given.addAll(List.of(old, other));
+      case 2 -> given.add(moved(old, other.who(), old.rights(), old.ceiling(), old.importance()));
+      case 3 -> given.add(moved(old, old.who(), other.rights(), old.ceiling(), old.importance()));
+      case 4 -> given.add(moved(old, old.who(), old.rights(), other.ceiling(), old.importance()));
+      default -> given.add(moved(old, old.who(), old.rights(), old.ceiling(), other.importance()));
+    }
+    layers.set(at, new Layer(layer.scope(), layer.rules(), given));
+    return new Rulebook(layers);
+  }
+
+  private static Guarantee moved(
+      Guarantee old, List<Persona> who, List<Right> rights, Level ceiling, int importance) {
+    return new Guarantee(old.id(), who, rights, ceiling, importance, old.reason());
   }
 
   @Test

@@ -13,6 +13,7 @@ import app.uprightwarden.core.rulebook.Level;
 import app.uprightwarden.core.rulebook.Rule;
 import app.uprightwarden.core.rulebook.Rulebook;
 import app.uprightwarden.core.rulebook.Scope;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import org.testng.annotations.Test;
@@ -79,6 +80,56 @@ public class RulebookLinterTest {
     assertEquals(found.size(), 1);
     assertTrue(
         found.get(0).text().endsWith("(For unit:pilots + kind:hearing.)"), found.get(0).text());
+  }
+
+  /** Three are named, the others counted; where it holds for all, nobody is. */
+  @Test
+  public void whatIsVoidForManyNamesThree() {
+    List<String> units = List.of("a", "b", "c", "d");
+    List<Layer> layers = new ArrayList<>();
+    layers.add(layer(Scope.unit("root"), fix(Control.CHAT, "off", true)));
+    for (String unit : units) {
+      layers.add(layer(Scope.unit(unit), fix(Control.REACTIONS, "off", false)));
+    }
+    layers.add(layer(HEARING, fix(Control.CHAT, "always", false)));
+    Rulebook book = new Rulebook(layers);
+    Layers resolved = new Layers(book, unit -> unit == null ? List.of() : List.of("root", unit));
+    String text =
+        RulebookLinter.remarks(book, units, List.of("hearing"), resolved, Scope::toString).stream()
+            .filter(r -> r.kind() == Remark.Kind.VOID)
+            .map(Remark::text)
+            .findFirst()
+            .orElseThrow();
+    assertTrue(
+        text.endsWith(
+            "(For unit:root + unit:a + kind:hearing; unit:root + unit:b + kind:hearing;"
+                + " unit:root + unit:c + kind:hearing and 1 more.)"),
+        text);
+  }
+
+  @Test
+  public void whatIsWrongStandsFirst() {
+    List<Remark> found =
+        remarks(
+            layer(
+                Scope.ORGANISATION,
+                bound(Control.CHAT, "always", "off", false),
+                bound(Control.REACTIONS, "off", "off", false)),
+            layer(PILOTS, bound(Control.REACTIONS, "off", "on", false)),
+            promising(HEARING, Persona.INVITED_MEMBER, Right.LISTEN, Level.NEVER));
+    List<Remark.Weight> weights = found.stream().map(Remark::weight).toList();
+    assertEquals(weights, weights.stream().sorted().toList());
+    assertEquals(found.get(0).kind(), Remark.Kind.START_OUTSIDE);
+    assertEquals(found.get(1).kind(), Remark.Kind.UNKEEPABLE);
+    assertEquals(found.get(1).guarantee(), "g");
+  }
+
+  @Test
+  public void idsInFilesStayAsTheyAre() {
+    assertEquals(Remark.Kind.BROKEN_AT_START.id(), "broken-at-start");
+    assertEquals(Remark.Weight.DOUBTFUL.id(), "doubtful");
+    assertEquals(Comparison.Word.BINDS.id(), "binds");
+    assertEquals(Comparison.Word.FREED.phrase(), "no longer fixed");
   }
 
   @Test
@@ -188,18 +239,26 @@ public class RulebookLinterTest {
             layer(PILOTS, bound(Control.CHAT, "off", "always", false)));
     assertEquals(looser.size(), 1);
     assertEquals(looser.get(0).weight(), Remark.Weight.NOTE, "a unit may differ");
+    assertTrue(looser.get(0).text().startsWith("This is looser than “"), looser.get(0).text());
     List<Remark> letGo =
         of(
             Remark.Kind.UNDONE,
             organisation,
             layer(PILOTS, Rule.suggest(Control.CHAT, v(Control.CHAT, "off"), 2, "")));
     assertEquals(letGo.get(0).weight(), Remark.Weight.DOUBTFUL, "a limit taken away in passing");
+    assertTrue(letGo.get(0).text().startsWith("The suggestion takes away"), letGo.get(0).text());
     List<Remark> sideways =
         of(
             Remark.Kind.UNDONE,
             layer(PILOTS, bound(Control.CHAT, "off", "off", false)),
             layer(HEARING, bound(Control.CHAT, "always", "always", false)));
     assertEquals(sideways.get(0).weight(), Remark.Weight.DOUBTFUL);
+    List<Remark> under =
+        of(
+            Remark.Kind.UNDONE,
+            organisation,
+            layer(HEARING, bound(Control.CHAT, "always", "always", false)));
+    assertEquals(under.get(0).weight(), Remark.Weight.NOTE, "a kind may differ from everybody");
     assertEquals(
         of(Remark.Kind.UNDONE, organisation, layer(PILOTS, fix(Control.CHAT, "off", false))).size(),
         0);

@@ -1,9 +1,11 @@
 package app.uprightwarden.core.drafting;
 
 import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.core.RandomMeetings;
+import app.uprightwarden.core.audit.MeetingFacts;
 import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.ControlValues;
 import app.uprightwarden.core.meeting.Reach;
@@ -15,6 +17,7 @@ import app.uprightwarden.core.rulebook.Level;
 import app.uprightwarden.core.rulebook.Rule;
 import app.uprightwarden.core.rulebook.Rulebook;
 import app.uprightwarden.core.rulebook.Scope;
+import java.time.LocalDateTime;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
@@ -242,5 +245,114 @@ public class RulebookWorkTest {
         GuaranteeStudy.of(index, fixed, Scope.ORGANISATION, unheard, 10).keepers().stream()
             .noneMatch(k -> k.control() == Control.LOBBY_BYPASS),
         "what is fixed cannot be moved");
+  }
+
+  private static GuaranteeStudy studied(
+      Rulebook rulebook, Guarantee guarantee, RegisterIndex.Fresh... meetings) {
+    return GuaranteeStudy.of(
+        RegisterIndex.EMPTY.with(List.of(meetings), Set.of()),
+        new Layers(rulebook, unit -> List.of()),
+        Scope.ORGANISATION,
+        guarantee,
+        10);
+  }
+
+  /** Whoever finds the link is heard of nowhere. */
+  private static Guarantee unheard() {
+    return guarantee(List.of(Persona.LINK_FINDER), List.of(Right.LISTEN), Level.NEVER);
+  }
+
+  @Test
+  public void whatIsNotComingAnyMoreStandsLast() {
+    Cohort open = cohort();
+    GuaranteeStudy study =
+        studied(
+            promising(unheard()),
+            unheard(),
+            new RegisterIndex.Fresh(1, 0, open, "a", -1, 0),
+            new RegisterIndex.Fresh(2, 0, open, "a", 0, 1),
+            new RegisterIndex.Fresh(3, 0, open, "a", 7, 1),
+            new RegisterIndex.Fresh(4, 0, open, "b", 7, 1));
+    assertEquals(study.rows(), List.of(2L, 3L, 4L, 1L));
+    assertEquals(study.applies(), 4);
+  }
+
+  @Test
+  public void anOccurrenceAloneBreaksIt() {
+    Control signIn = Control.SIGN_IN;
+    ControlValues known = ControlValues.NONE.with(signIn, signIn.parse("known-account"));
+    ControlValues loose = known.with(signIn, signIn.parse("none"));
+    Cohort cohort =
+        new Cohort(
+            null,
+            null,
+            known,
+            Reach.NOBODY,
+            List.of(new MeetingFacts.Change(LocalDateTime.parse("2027-03-01T09:00"), loose, 60)));
+    GuaranteeStudy study =
+        studied(
+            promising(unheard()),
+            unheard(),
+            new RegisterIndex.Fresh(1, 0, cohort, "a", 1, 1),
+            new RegisterIndex.Fresh(2, 0, cohort(signIn, "known-account"), "a", 1, 1));
+    assertEquals(study.breaking(), 1);
+    assertEquals(study.rows(), List.of(1L));
+  }
+
+  /** The most helpful first; of equally helpful ones, those that cost people least. */
+  @Test
+  public void whatHelpsMostMeetingsStandsFirst() {
+    GuaranteeStudy study =
+        studied(
+            promising(unheard()),
+            unheard(),
+            new RegisterIndex.Fresh(1, 0, cohort(), "a", 1, 1),
+            new RegisterIndex.Fresh(2, 0, cohort(Control.PASSCODE_IN_LINK, "separate"), "a", 1, 1));
+    assertInOrder(study);
+    assertEquals(
+        study.keepers().stream().map(GuaranteeStudy.Keeper::control).toList(),
+        List.of(Control.SIGN_IN, Control.REGISTRATION, Control.PASSCODE),
+        study.keepers().toString());
+    Guarantee unshared =
+        guarantee(List.of(Persona.OTHER_MEMBER), List.of(Right.SHARE_SCREEN), Level.NEVER);
+    GuaranteeStudy sharing =
+        studied(promising(unshared), unshared, new RegisterIndex.Fresh(1, 0, cohort(), "a", 1, 1));
+    assertInOrder(sharing);
+    assertEquals(sharing.keepers().get(0).control().friction(), 1, sharing.keepers().toString());
+    assertTrue(
+        sharing.keepers().get(sharing.keepers().size() - 1).control().friction() > 1,
+        sharing.keepers().toString());
+  }
+
+  private static void assertInOrder(GuaranteeStudy study) {
+    for (int i = 1; i < study.keepers().size(); i++) {
+      GuaranteeStudy.Keeper a = study.keepers().get(i - 1);
+      GuaranteeStudy.Keeper b = study.keepers().get(i);
+      int order = b.meetings() - a.meetings();
+      order = order == 0 ? a.control().friction() - b.control().friction() : order;
+      order = order == 0 ? a.control().compareTo(b.control()) : order;
+      assertTrue(order < 0, a + " stands before " + b);
+    }
+  }
+
+  @Test
+  public void aPasscodeOfUnknownLengthKeepsNothingWhereARuleAsksForIt() {
+    Cohort apart = cohort(Control.PASSCODE_IN_LINK, "separate");
+    Rulebook long8 =
+        book(
+            Rule.bound(
+                Control.PASSCODE_LENGTH,
+                Control.PASSCODE_LENGTH.parse(8),
+                Control.PASSCODE_LENGTH.parse(8),
+                false,
+                2,
+                ""));
+    RegisterIndex.Fresh meeting = new RegisterIndex.Fresh(1, 0, apart, "a", 1, 1);
+    assertTrue(controls(studied(Rulebook.EMPTY, unheard(), meeting)).contains(Control.PASSCODE));
+    assertFalse(controls(studied(long8, unheard(), meeting)).contains(Control.PASSCODE));
+  }
+
+  private static List<Control> controls(GuaranteeStudy study) {
+    return study.keepers().stream().map(GuaranteeStudy.Keeper::control).toList();
   }
 }

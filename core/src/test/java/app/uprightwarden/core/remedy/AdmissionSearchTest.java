@@ -16,12 +16,16 @@ import app.uprightwarden.core.exposure.Exposure;
 import app.uprightwarden.core.exposure.Matrix;
 import app.uprightwarden.core.people.Joiner;
 import app.uprightwarden.core.people.Persona;
+import app.uprightwarden.core.people.Route;
+import app.uprightwarden.core.people.Standing;
+import app.uprightwarden.core.people.Tie;
 import app.uprightwarden.core.remedy.AdmissionSearch.Goal;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 import org.testng.annotations.Test;
 
 /** Invented values; the least ways are held to trying everything, in a way of its own. */
@@ -78,15 +82,7 @@ public class AdmissionSearchTest {
   @Test
   public void whoHostsIsAlwaysIn() {
     Function<ControlValues, Joiner> host =
-        values ->
-            new Joiner(
-                app.uprightwarden.core.people.Standing.MEMBER,
-                app.uprightwarden.core.people.Tie.HOST,
-                app.uprightwarden.core.people.Route.APP,
-                true,
-                false,
-                null,
-                false);
+        values -> new Joiner(Standing.MEMBER, Tie.HOST, Route.APP, true, false, null, false);
     assertTrue(
         AdmissionSearch.least(ControlValues.NONE, host, Moment.IN_SESSION, Goal.NOT_IN, 5)
             .isEmpty());
@@ -109,6 +105,7 @@ public class AdmissionSearchTest {
     Random random = new Random(7);
     RandomMeetings any = new RandomMeetings(random);
     int found = 0;
+    int ordered = 0;
     for (int i = 0; i < 1500; i++) {
       ControlValues values = any.values();
       Function<ControlValues, Joiner> joiner =
@@ -132,6 +129,21 @@ public class AdmissionSearchTest {
           ControlValues without = then.with(needless.control(), values.get(needless.control()));
           assertFalse(meets(goal, without, joiner, moment), needless + " is needless");
         }
+        assertEquals(way.beside(), wrong(goal, values, then, moment), way + " of " + values);
+        if (way.changes().size() == 1) {
+          assertFalse(
+              nearerDoes(way.changes().get(0), values, joiner, moment, goal), way + " is far");
+        }
+      }
+      for (int w = 1; w < ways.size(); w++) {
+        AdmissionSearch.Way a = ways.get(w - 1);
+        AdmissionSearch.Way b = ways.get(w);
+        if (a.friction() == b.friction() && a.beside().size() == b.beside().size()) {
+          int order = a.changes().size() - b.changes().size();
+          order = order == 0 ? a.exposureTenths() - b.exposureTenths() : order;
+          assertTrue(order <= 0, a + " stands before " + b);
+          ordered++;
+        }
       }
       if (!meets(goal, values, joiner, moment)) {
         assertFalse(
@@ -139,7 +151,74 @@ public class AdmissionSearchTest {
             "something cheaper than " + ways + " meets " + goal + " at " + moment);
       }
     }
-    assertTrue(found > 800, "enough to tell: " + found);
+    assertTrue(found > 800 && ordered > 50, "enough to tell: " + found + ", " + ordered);
+  }
+
+  /** Whom it turns out wrong for, besides the joiner. */
+  private static List<Persona> wrong(
+      Goal goal, ControlValues before, ControlValues after, Moment moment) {
+    List<Persona> wrong = new ArrayList<>();
+    for (Persona persona : Persona.all()) {
+      boolean was = meets(Goal.IN, before, as(persona), moment);
+      boolean is = meets(Goal.IN, after, as(persona), moment);
+      if (goal == Goal.IN && !persona.invited() && !was && is
+          || goal != Goal.IN && persona.invited() && was && !is) {
+        wrong.add(persona);
+      }
+    }
+    return wrong;
+  }
+
+  /** Whether a word of the same ladder, fewer steps away, would do. */
+  private static boolean nearerDoes(
+      Remedy.Change change,
+      ControlValues values,
+      Function<ControlValues, Joiner> joiner,
+      Moment moment,
+      Goal goal) {
+    if (!(change.control().scale() instanceof Scale.Words words)) {
+      return false;
+    }
+    List<Value> ladder = List.copyOf(words.values());
+    int from = ladder.indexOf(values.effective(change.control()));
+    int steps = Math.abs(ladder.indexOf(change.to()) - from);
+    for (int i = 0; i < ladder.size(); i++) {
+      if (Math.abs(i - from) < steps
+          && meets(goal, values.with(change.control(), ladder.get(i)), joiner, moment)) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  @Test
+  public void whoJoinsFromElsewhereIsLetInByTheirRegion() {
+    ControlValues irish = values(Map.of(Control.REGIONS, List.of("IE")));
+    Function<ControlValues, Joiner> norwegian = some -> from("NO");
+    List<AdmissionSearch.Way> ways =
+        AdmissionSearch.least(irish, norwegian, Moment.IN_SESSION, Goal.IN, 5);
+    assertEquals(
+        ways.get(0).changes(),
+        List.of(
+            new Remedy.Change(
+                Control.REGIONS,
+                Control.REGIONS.parse(List.of("IE")),
+                Control.REGIONS.parse(List.of("IE", "NO")),
+                false)));
+    assertTrue(
+        AdmissionSearch.least(ControlValues.NONE, norwegian, Moment.IN_SESSION, Goal.REFUSED, 9)
+            .stream()
+            .flatMap(way -> way.changes().stream())
+            .noneMatch(change -> change.control() == Control.REGIONS),
+        "a list of regions is never begun for one person's sake");
+    assertTrue(
+        AdmissionSearch.least(irish, some -> from(null), new Moment(0, true, true), Goal.IN, 9)
+            .isEmpty(),
+        "where nobody knows whence they come no region helps");
+  }
+
+  private static Joiner from(@Nullable String region) {
+    return new Joiner(Standing.MEMBER, Tie.NAMED, Route.APP, true, false, region, false);
   }
 
   private static boolean meets(

@@ -24,12 +24,15 @@ import app.uprightwarden.core.people.Right;
 import app.uprightwarden.core.rulebook.Guarantee;
 import app.uprightwarden.core.rulebook.Layer;
 import app.uprightwarden.core.rulebook.Level;
+import app.uprightwarden.core.rulebook.ResolvedRulebook;
 import app.uprightwarden.core.rulebook.Rule;
 import app.uprightwarden.core.rulebook.Rulebook;
 import app.uprightwarden.core.rulebook.Scope;
+import app.uprightwarden.core.service.Means;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import org.testng.annotations.Test;
@@ -129,6 +132,42 @@ public class NamesTest {
     Remedy remedy = cheapest(rulebook, meeting);
     assertTrue(remedy.complete());
     assertEquals(found(rulebook, applied(meeting, remedy)), Set.of(), remedy.toString());
+  }
+
+  /**
+   * Letting in by name covers people whom no standing covers: where a service cannot keep all but
+   * hosts waiting, the milder of the two it has keeps what the stricter would break.
+   */
+  @Test
+  public void theStricterOfTwoIsNotTriedAlone() {
+    Control bypass = Control.LOBBY_BYPASS;
+    ControlValues values =
+        ControlValues.NONE
+            .with(Control.WAITING_ROOM, Control.WAITING_ROOM.parse("on"))
+            .with(bypass, bypass.parse("anyone"))
+            .with(Control.DOOR_KEEPER, Control.DOOR_KEEPER.parse("hosts"));
+    Guarantee guarantee =
+        new Guarantee(
+            "g", List.of(Persona.FORWARDED), List.of(Right.LISTEN), Level.HOST_LETS_IN, 3, "");
+    ResolvedRulebook rules =
+        ResolvedRulebook.of(List.of(new Layer(Scope.ORGANISATION, List.of(), List.of(guarantee))));
+    Set<Means.Place> places = Set.of(Means.Place.MEETING);
+    Means means =
+        new Means(
+            Map.of(
+                bypass,
+                new Means.Holds(
+                    Set.of(bypass.parse("anyone"), bypass.parse("members"), bypass.parse("named")),
+                    Map.of(),
+                    places,
+                    places)));
+    Remedy remedy =
+        RemedySearch.cheapest(
+            new Auditor().judge(rules, values, Reach.NOBODY), Reach.NOBODY, Set.of(), means);
+    assertEquals(
+        remedy.changes(),
+        List.of(new Remedy.Change(bypass, bypass.parse("anyone"), bypass.parse("members"), false)));
+    assertTrue(remedy.complete());
   }
 
   private static Meeting tightened(Meeting meeting, Control control, Value value) {
