@@ -115,8 +115,12 @@ public class RulebookLinterTest {
                 Scope.ORGANISATION,
                 bound(Control.CHAT, "always", "off", false),
                 bound(Control.REACTIONS, "off", "off", false)),
-            layer(PILOTS, bound(Control.REACTIONS, "off", "on", false)),
-            promising(HEARING, Persona.INVITED_MEMBER, Right.LISTEN, Level.NEVER));
+            promising(
+                PILOTS,
+                Persona.INVITED_MEMBER,
+                Right.LISTEN,
+                Level.NEVER,
+                bound(Control.REACTIONS, "off", "on", false)));
     List<Remark.Weight> weights = found.stream().map(Remark::weight).toList();
     assertEquals(weights, weights.stream().sorted().toList());
     assertEquals(found.get(0).kind(), Remark.Kind.START_OUTSIDE);
@@ -188,7 +192,8 @@ public class RulebookLinterTest {
                 Level.NEVER,
                 fix(Control.SIGN_IN, "none", false),
                 fix(Control.PASSCODE, "none", false),
-                fix(Control.REGISTRATION, "open", false)));
+                fix(Control.REGISTRATION, "open", false),
+                fix(Control.CHAT, "off", false))); // which is not to blame
     assertEquals(byFix.size(), 1);
     assertTrue(
         byFix.get(0).text().contains("while Passcode or Sign-in or Registration is fixed"),
@@ -270,7 +275,17 @@ public class RulebookLinterTest {
         List.of(
             bound(Control.LOBBY_BYPASS, "named", "guests", false),
             bound(Control.PRESENTER_ROLE, "hosts", "members", false))) {
-      assertEquals(of(Remark.Kind.NAMES_AGAINST_STANDING, layer(PILOTS, rule)).size(), 1);
+      List<Remark> found = of(Remark.Kind.NAMES_AGAINST_STANDING, layer(PILOTS, rule));
+      assertEquals(found.size(), 1);
+      assertTrue(
+          found
+              .get(0)
+              .text()
+              .contains(
+                  rule.control() == Control.LOBBY_BYPASS
+                      ? "forwarding is blocked and everybody invited"
+                      : "every listed presenter is a member"),
+          found.get(0).text());
     }
     for (Rule rule :
         List.of(

@@ -161,11 +161,14 @@ public class RulebookWorkTest {
     for (int seed = 0; seed < 50; seed++) {
       RandomMeetings any = new RandomMeetings(new Random(seed));
       Rulebook base =
-          new Rulebook(List.of(any.layer(Scope.ORGANISATION), any.layer(Scope.unit("u"))));
+          new Rulebook(
+              List.of(any.layer(Scope.ORGANISATION, 3, 2), any.layer(Scope.unit("u"), 3, 2)));
       Rulebook mine =
-          new Rulebook(List.of(any.layer(Scope.ORGANISATION), any.layer(Scope.kind("k"))));
+          new Rulebook(
+              List.of(any.layer(Scope.ORGANISATION, 3, 1), any.layer(Scope.kind("k"), 3, 1)));
       Rulebook theirs =
-          new Rulebook(List.of(any.layer(Scope.ORGANISATION), any.layer(Scope.unit("u"))));
+          new Rulebook(
+              List.of(any.layer(Scope.ORGANISATION, 3, 2), any.layer(Scope.unit("u"), 3, 2)));
       assertEquals(RulebookItems.merge(base, mine, base).rulebook(), RulebookItems.ordered(mine));
       assertEquals(
           RulebookItems.merge(base, base, theirs).rulebook(), RulebookItems.ordered(theirs));
@@ -176,6 +179,30 @@ public class RulebookWorkTest {
           Comparison.of(base, base).rules().isEmpty()
               && Comparison.of(base, base).guarantees().isEmpty());
     }
+  }
+
+  @Test
+  public void whatIsPutTogetherHasOneOrder() {
+    List<Persona> who = List.of(Persona.FORWARDED);
+    List<Right> rights = List.of(Right.LISTEN);
+    Guarantee b = new Guarantee("b", who, rights, Level.NEVER, 2, "");
+    Guarantee a = new Guarantee("a", who, rights, Level.NEVER, 2, "");
+    Rule chat = bound(Control.CHAT, "off", "off");
+    Rule passcode = bound(Control.PASSCODE, "required", "required");
+    Layer kind = new Layer(Scope.kind("k"), List.of(), List.of(b));
+    Layer two = new Layer(Scope.unit("two"), List.of(chat), List.of());
+    Layer one = new Layer(Scope.unit("one"), List.of(chat), List.of());
+    Layer all = new Layer(Scope.ORGANISATION, List.of(chat, passcode), List.of(b, a));
+    assertEquals(
+        RulebookItems.merge(
+                Rulebook.EMPTY, new Rulebook(List.of(kind, two)), new Rulebook(List.of(all, one)))
+            .rulebook(),
+        new Rulebook(
+            List.of(
+                new Layer(Scope.ORGANISATION, List.of(passcode, chat), List.of(a, b)),
+                one,
+                two,
+                kind)));
   }
 
   private static Set<RulebookItems.Place> places(RulebookItems.Merged merged) {
