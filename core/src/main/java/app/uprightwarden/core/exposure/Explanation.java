@@ -35,13 +35,12 @@ public record Explanation(
     Role role = Roles.of(values, joiner);
     Passage before = Door.pass(values, joiner, Moment.UNATTENDED);
     Passage session = Door.pass(values, joiner, Moment.IN_SESSION);
-    boolean holds = (Roles.rights(values, role, persona.route()) & right.bit()) != 0;
-    String words = words(persona, right, level, role, holds, session);
+    String words = words(persona, right, level, role, session);
     return new Explanation(persona, right, level, role, before, session, words);
   }
 
   private static String words(
-      Persona persona, Right right, Level level, Role role, boolean holds, Passage session) {
+      Persona persona, Right right, Level level, Role role, Passage session) {
     String who = "Someone who " + persona.phrase();
     if (level != Level.NEVER) {
       return who + " can " + right.phrase() + " " + level.phrase() + ", as " + role.id() + ".";
@@ -53,10 +52,6 @@ public record Explanation(
           + ": "
           + session.trail().get(session.trail().size() - 1).words();
     }
-    return who
-        + " comes in as "
-        + role.id()
-        + (holds ? "" : ", which does not let them " + right.phrase())
-        + ".";
+    return who + " comes in as " + role.id() + ", which does not let them " + right.phrase() + ".";
   }
 }
