@@ -156,8 +156,9 @@ final class Browser implements AutoCloseable {
     until("“" + words + "” did not go", d -> !text().contains(words));
   }
 
+  /** What can be read; nothing between two pages, where the next has no body yet. */
   String text() {
-    return String.valueOf(script("return document.body.innerText"));
+    return String.valueOf(script("return document.body ? document.body.innerText : ''"));
   }
 
   WebElement find(String css) {
