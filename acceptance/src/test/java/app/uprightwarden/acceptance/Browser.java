@@ -151,9 +151,14 @@ final class Browser implements AutoCloseable {
     until("“" + words + "” did not appear", d -> text().contains(words));
   }
 
-  /** Waits for words to be gone from the page. */
+  /** Waits for words to be gone from the page, with something else to read there. */
   void seesNot(String words) {
-    until("“" + words + "” did not go", d -> !text().contains(words));
+    until(
+        "“" + words + "” did not go",
+        d -> {
+          String text = text();
+          return !text.isBlank() && !text.contains(words);
+        });
   }
 
   /** What can be read; nothing between two pages, where the next has no body yet. */
