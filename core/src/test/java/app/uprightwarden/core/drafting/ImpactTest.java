@@ -20,6 +20,7 @@ import app.uprightwarden.core.rulebook.Level;
 import app.uprightwarden.core.rulebook.Rule;
 import app.uprightwarden.core.rulebook.Rulebook;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -29,6 +30,7 @@ import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
 
@@ -75,6 +77,40 @@ public class ImpactTest {
     return new Layers(rulebook, directory::unitPath);
   }
 
+  /** How a draft comes of the rulebook in force. */
+  private interface Move {
+    Rulebook of(RandomMeetings any, Rulebook inForce, Random random);
+  }
+
+  /** A register under two rulebooks: a third of the drafts are others altogether. */
+  private final class Case {
+    final List<Meeting> meetings;
+    private final Rulebook draft;
+    final Map<String, Integer> before;
+    final Map<String, Integer> after;
+    private final RegisterIndex index;
+    private final BaselineFindings known;
+
+    Case(long seed, Move move) {
+      Random random = new Random(seed);
+      RandomMeetings any = new RandomMeetings(random);
+      meetings = RandomRegister.meetings(any, random, 60);
+      Rulebook inForce = RandomRegister.rulebook(any);
+      draft = random.nextInt(3) == 0 ? RandomRegister.rulebook(any) : move.of(any, inForce, random);
+      before = audit(inForce, meetings);
+      after = audit(draft, meetings);
+      index = index(meetings);
+      known = new BaselineFindings(layers(inForce));
+    }
+
+    /**
+     * @param only what changes by this control or guarantee; null for all
+     */
+    Impact study(@Nullable String only) {
+      return ImpactStudy.of(index, known, layers(draft), new ImpactStudy.Page(only, 0, 1000));
+    }
+  }
+
   @DataProvider
   public Object[][] seeds() {
     Object[][] seeds = new Object[40][];
@@ -86,20 +122,10 @@ public class ImpactTest {
 
   @Test(dataProvider = "seeds")
   public void theImpactIsTheDifferenceOfTwoAudits(long seed) {
-    Random random = new Random(seed);
-    RandomMeetings any = new RandomMeetings(random);
-    List<Meeting> meetings = RandomRegister.meetings(any, random, 60);
-    Rulebook inForce = RandomRegister.rulebook(any);
-    Rulebook draft =
-        random.nextInt(3) == 0 ? RandomRegister.rulebook(any) : oneMoved(any, inForce, random);
-    Map<String, Integer> before = audit(inForce, meetings);
-    Map<String, Integer> after = audit(draft, meetings);
-    Impact impact =
-        ImpactStudy.of(
-            index(meetings),
-            new BaselineFindings(layers(inForce)),
-            layers(draft),
-            new ImpactStudy.Page(null, 0, 1000));
+    Case one = new Case(seed, ImpactTest::oneMoved);
+    Map<String, Integer> before = one.before;
+    Map<String, Integer> after = one.after;
+    Impact impact = one.study(null);
 
     Set<String> appeared = new HashSet<>(after.keySet());
     appeared.removeAll(before.keySet());
@@ -133,63 +159,39 @@ public class ImpactTest {
     assertEquals(impact.checks().stream().mapToInt(c -> c.count().gone()).sum(), gone.size());
   }
 
-  /** Hosts: nine and one who is in no directory; numbers of a meeting are its row. */
+  /** Ten hosts, so that all are listed. */
   @Test(dataProvider = "seeds")
   public void whoIsTouchedAndByWhatIsCountedFromTheAudits(long seed) {
-    Random random = new Random(seed);
-    RandomMeetings any = new RandomMeetings(random);
-    List<Meeting> meetings = RandomRegister.meetings(any, random, 60);
-    Rulebook inForce = RandomRegister.rulebook(any);
-    Rulebook draft =
-        random.nextInt(3) == 0 ? RandomRegister.rulebook(any) : onePromised(any, inForce, random);
-    Map<String, Integer> before = audit(inForce, meetings);
-    Map<String, Integer> after = audit(draft, meetings);
-    Map<String, int[]> hosts = new TreeMap<>();
-    Map<String, Set<Long>> touchedByHost = new HashMap<>();
+    Case one = new Case(seed, ImpactTest::onePromised);
+    Map<String, Expected> hosts = new TreeMap<>();
     Map<String, Expected> checks = new TreeMap<>();
     Map<String, Expected> subjects = new TreeMap<>();
-    int same = 0;
-    Set<String> all = new HashSet<>(before.keySet());
-    all.addAll(after.keySet());
+    Expected total = new Expected("");
+    Set<String> all = new HashSet<>(one.before.keySet());
+    all.addAll(one.after.keySet());
     for (String id : all) {
       String[] parts = id.split("\\|");
-      checks.computeIfAbsent(parts[2], Expected::new).count(id, before, after);
-      subjects.computeIfAbsent(parts[3], Expected::new).count(id, before, after);
-      same += Objects.equals(before.get(id), after.get(id)) ? 1 : 0;
-      if (!Objects.equals(before.get(id), after.get(id))) {
-        String host = meetings.get((int) row(id)).host();
-        int[] counts = hosts.computeIfAbsent(host, h -> new int[2]);
-        counts[0] += before.containsKey(id) ? 0 : 1;
-        counts[1] += after.containsKey(id) ? 0 : 1;
-        touchedByHost.computeIfAbsent(host, h -> new HashSet<>()).add(row(id));
-      }
+      String host = one.meetings.get((int) row(id)).host();
+      total.count(id, one.before, one.after);
+      hosts.computeIfAbsent(host, Expected::new).count(id, one.before, one.after);
+      checks.computeIfAbsent(parts[2], Expected::new).count(id, one.before, one.after);
+      subjects.computeIfAbsent(parts[3], Expected::new).count(id, one.before, one.after);
     }
-    BaselineFindings known = new BaselineFindings(layers(inForce));
-    RegisterIndex index = index(meetings);
-    Impact impact = study(index, known, draft, null);
-    assertEquals(impact.meetings(), 60);
+    hosts.values().removeIf(host -> host.touched.isEmpty());
+    Impact impact = one.study(null);
+    assertEquals(impact.meetings(), one.meetings.size());
     assertEquals(impact.touchedHosts(), hosts.size());
     assertEquals(
         impact.hosts(),
-        hosts.entrySet().stream()
-            .map(
-                h ->
-                    new Impact.Touched(
-                        h.getKey(),
-                        touchedByHost.get(h.getKey()).size(),
-                        h.getValue()[0],
-                        h.getValue()[1]))
-            .sorted(
-                (a, b) ->
-                    a.meetings() == b.meetings()
-                        ? a.id().compareTo(b.id())
-                        : b.meetings() - a.meetings())
+        hosts.values().stream()
+            .map(h -> new Impact.Touched(h.id, h.touched.size(), h.appeared, h.gone))
+            .sorted(Comparator.comparing(h -> -h.meetings())) // stable: by id as they are
             .toList());
     assertEquals(impact.checks(), checks.values().stream().map(Expected::group).toList());
     assertEquals(impact.subjects(), subjects.values().stream().map(Expected::group).toList());
-    assertEquals(impact.total().same(), same);
+    assertEquals(impact.total().same(), total.same);
     String subject = List.copyOf(subjects.keySet()).get(0);
-    Impact narrow = study(index, known, draft, subject);
+    Impact narrow = one.study(subject);
     assertEquals(
         narrow.worst().stream().map(Impact.Meeting::row).collect(Collectors.toSet()),
         subjects.get(subject).touched,
@@ -197,14 +199,11 @@ public class ImpactTest {
     assertEquals(narrow.total(), impact.total(), "the counts stay those of the whole");
   }
 
-  private Impact study(RegisterIndex index, BaselineFindings known, Rulebook draft, String only) {
-    return ImpactStudy.of(index, known, layers(draft), new ImpactStudy.Page(only, 0, 1000));
-  }
-
-  /** What two audits say of one check or subject. */
+  /** What two audits say of one check, subject or host. */
   private static final class Expected {
     final String id;
     final Set<Long> touched = new HashSet<>();
+    int same;
     int was;
     int appeared;
     int gone;
@@ -219,6 +218,7 @@ public class ImpactTest {
       Integer fresh = after.get(finding);
       was += old == null ? 0 : 1;
       if (Objects.equals(old, fresh)) {
+        same++;
         return;
       }
       touched.add(row(finding));
@@ -312,11 +312,11 @@ public class ImpactTest {
               i, 0, Cohort.of(m, directory), m.host(), next.get((long) i), i % 5 == 0 ? 0 : 3));
     }
     List<Impact.Meeting> worst =
-        study(
+        ImpactStudy.of(
                 RegisterIndex.EMPTY.with(fresh, Set.of()),
                 new BaselineFindings(layers(RandomRegister.rulebook(any))),
-                RandomRegister.rulebook(any),
-                null)
+                layers(RandomRegister.rulebook(any)),
+                new ImpactStudy.Page(null, 0, 1000))
             .worst();
     int bySoonest = 0;
     int byRow = 0;
