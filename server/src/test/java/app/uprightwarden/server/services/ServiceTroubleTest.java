@@ -5,12 +5,7 @@ import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertNotNull;
 import static org.testng.Assert.assertTrue;
 
-import app.uprightwarden.server.faults.Breaks;
 import app.uprightwarden.standins.Make;
-import java.util.ArrayDeque;
-import java.util.ArrayList;
-import java.util.Deque;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.testng.annotations.Test;
@@ -183,91 +178,5 @@ public class ServiceTroubleTest extends ServicesCase {
     untilWriting(id, "confirmed");
     assertEquals(there(make, id, "waiting-room"), "on");
     assertEquals(held(id).path("differences").size(), 0);
-  }
-
-  @Test
-  public void aPoorServiceIsNeverAskedMoreThanItTakes() {
-    int before = of(Make.CURLEW).tooMany();
-    for (int i = 0; i < 12; i++) {
-      String id = made(Make.CURLEW, "Many " + i, Map.of("waiting-room", "off"));
-      decide(id, "waiting-room", "on");
-      untilWriting(id, "confirmed");
-    }
-    assertEquals(of(Make.CURLEW).tooMany(), before);
-  }
-
-  /** 500 where the service takes 200 a second, 40 where it takes 10. */
-  @Test(dataProvider = "makes")
-  public void whatWasDecidedWhileItWasAwayIsDoneOnceEachWhenItIsBack(Make make) {
-    int many = make == Make.REDSHANK ? 500 : 40;
-    List<String> ids = new ArrayList<>();
-    for (int i = 0; i < many; i++) {
-      ids.add(of(make).make(HOST, meetingOf("Away " + i, Map.of("waiting-room", "off"))));
-    }
-    Deque<String> awaited = new ArrayDeque<>(ids);
-    untilNone(
-        "all of them",
-        () -> {
-          while (!awaited.isEmpty() && isHere(awaited.getFirst())) {
-            awaited.removeFirst();
-          }
-          return awaited.size();
-        });
-    long before = lastChange(make, ids);
-    int tooMany = of(make).tooMany();
-    of(make).faults().away = true;
-    Map<String, Object> all = new LinkedHashMap<>();
-    all.put("ids", ids);
-    all.put("act", "control");
-    all.put("control", "waiting-room");
-    all.put("value", "on");
-    all.put("send", false);
-    post(WARDEN, "/api/meetings/many", all).is(200);
-    assertEquals(service(make).at("/backlog/waiting").intValue(), many);
-    until("it is said to be away", () -> service(make).path("state").stringValue().equals("away"));
-    // the other one is served meanwhile
-    Make other = make == Make.REDSHANK ? Make.CURLEW : Make.REDSHANK;
-    String elsewhere = made(other, "Meanwhile", Map.of("waiting-room", "off"));
-    decide(elsewhere, "waiting-room", "on");
-    untilWriting(elsewhere, "confirmed");
-    of(make).faults().away = false;
-    untilNone("all is confirmed", () -> service(make).at("/backlog/waiting").intValue(0));
-    for (String id : ids) {
-      untilWriting(id, "confirmed");
-      assertEquals(there(make, id, "waiting-room"), "on", id);
-    }
-    assertEquals(lastChange(make, ids) - before, many, "each once");
-    assertEquals(of(make).tooMany(), tooMany, "never more often than it takes");
-  }
-
-  private boolean isHere(String id) {
-    return get(WARDEN, "/api/meetings/" + id).status() == 200;
-  }
-
-  /** Each change there has the next number. */
-  private long lastChange(Make make, List<String> ids) {
-    return ids.stream().mapToLong(id -> of(make).revision(id)).max().orElse(0);
-  }
-
-  /** The database goes away at every fifth step that the thread of the service takes. */
-  @Test
-  public void brokenOffAtEveryStepItIsDoneOnce() {
-    String id = made(Make.REDSHANK, "Broken off", Map.of("waiting-room", "off"));
-    String wanted = "off";
-    int broken = 0;
-    for (int step = 1; step <= 41; step += 5) {
-      wanted = wanted.equals("on") ? "off" : "on";
-      long before = of(Make.REDSHANK).revision(id);
-      Breaks.How how = step % 2 == 0 ? Breaks.How.AFTER_COMMIT : Breaks.How.BEFORE;
-      Breaks.arm(thread -> thread.getName().startsWith("work-service-"), step, how);
-      decide(id, "waiting-room", wanted);
-      String value = wanted;
-      until("it was done there", () -> there(Make.REDSHANK, id, "waiting-room").equals(value));
-      untilWriting(id, "confirmed");
-      broken += Breaks.disarm() ? 1 : 0;
-      assertEquals(of(Make.REDSHANK).revision(id), before + 1, "once, at step " + step);
-      assertEquals(held(id).path("differences").size(), 0);
-    }
-    assertTrue(broken > 4, "it was broken off " + broken + " times");
   }
 }
