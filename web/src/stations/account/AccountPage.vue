@@ -8,6 +8,7 @@ import { useOrganisation } from '@/api/catalogue'
 import { roleName, useSession } from '@/api/session'
 import DeputiesPart from '@/stations/house/DeputiesPart.vue'
 import LanguageField from '@/shell/LanguageField.vue'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -22,15 +23,12 @@ const { data, error, refetch } = useQuery({
 })
 const current = ref('')
 const wanted = ref('')
-const problem = ref<Error | null>(null)
 const said = ref('')
-const busy = ref(false)
+const { busy, problem, attempt } = useAct()
 
-async function changePassword() {
-  busy.value = true
-  problem.value = null
-  said.value = ''
-  try {
+const changePassword = () =>
+  attempt(async () => {
+    said.value = ''
     await take(
       api.PUT('/api/account/password', {
         body: { current: current.value, password: wanted.value },
@@ -39,36 +37,19 @@ async function changePassword() {
     said.value = t('account.thePasswordIsChangedEverywhereElseYou')
     current.value = wanted.value = ''
     await refetch()
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
-}
+  })
 
 async function end(id: string) {
-  problem.value = null
-  try {
-    await take(api.DELETE('/api/account/sessions/{id}', { params: { path: { id } } }))
-  } catch (e) {
-    problem.value = e as Error
-  }
+  await attempt(() => take(api.DELETE('/api/account/sessions/{id}', { params: { path: { id } } })))
   await refetch()
 }
 
 /** Kept for the account first: where that does not work, the page stays as it is. */
-async function choose(language: 'en' | 'de') {
-  problem.value = null
-  busy.value = true
-  try {
+const choose = (language: 'en' | 'de') =>
+  attempt(async () => {
     await take(api.PUT('/api/account/language', { body: { language } }))
     speak(language)
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
-}
+  })
 
 async function factorChanged() {
   await session.load()

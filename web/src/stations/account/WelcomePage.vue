@@ -3,6 +3,7 @@ import { t } from '@/wording'
 import { onMounted, ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { Welcome } from '@/api/schema'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import WardenMark from '@/shell/WardenMark.vue'
 
@@ -11,35 +12,26 @@ const token = new URLSearchParams(location.hash.slice(1)).get('token') ?? ''
 const whose = ref<Welcome | null>(null)
 const password = ref('')
 const again = ref('')
-const problem = ref<Error | null>(null)
-const busy = ref(false)
+const { busy, problem, attempt } = useAct()
 const done = ref(false)
 
-onMounted(async () => {
-  try {
+onMounted(() =>
+  attempt(async () => {
     await take(api.GET('/api/session')) // brings the cookie that the next call must answer with
     whose.value = await take(api.POST('/api/welcome/look', { body: { token: token || '-' } }))
-  } catch (e) {
-    problem.value = e as Error
-  }
-})
+  }),
+)
 
 async function save() {
-  problem.value = null
   if (password.value !== again.value) {
     problem.value = new Error(t('account.theTwoAreNotTheSameType'))
     again.value = ''
     return
   }
-  busy.value = true
-  try {
+  await attempt(async () => {
     await take(api.POST('/api/welcome', { body: { token, password: password.value } }))
     done.value = true
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 </script>
 

@@ -10,6 +10,7 @@ import { useHeard } from '@/api/live'
 import { useSession } from '@/api/session'
 import { useKeys } from '@/shell/keys'
 import { daysBetween, listKeys } from '@/shell/rows'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -96,22 +97,13 @@ const narrowed = computed(() =>
 )
 const hasBaseline = computed(() => (runs.value ?? []).some((r) => r.baseline))
 
-const starting = ref(false)
-const problem = ref<Error | null>(null)
-async function auditNow() {
-  if (starting.value) return
-  starting.value = true
-  problem.value = null
-  try {
+const { busy: starting, problem, attempt } = useAct()
+const auditNow = () =>
+  attempt(async () => {
     const started = await take(api.POST('/api/audits', { body: {} }))
     await cache.invalidateQueries({ key: ['audits'] })
     await router.push(`/audit/${started.id}`)
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    starting.value = false
-  }
-}
+  })
 watch(
   () => query('run'),
   (asked) => {

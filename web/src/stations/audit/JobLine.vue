@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { jobWords } from './jobs'
 
@@ -12,7 +13,7 @@ const props = defineProps<{ job: number }>()
 const emit = defineEmits<{ acted: [] }>()
 const session = useSession()
 const cache = useQueryCache()
-const problem = ref<Error | null>(null)
+const { problem, attempt } = useAct()
 const { data } = useQuery({
   key: () => ['remedies', props.job],
   query: () =>
@@ -21,9 +22,8 @@ const { data } = useQuery({
     ),
 })
 const state = computed(() => (data.value ? jobWords(data.value.job) : null))
-async function act(what: 'undo' | 'retry') {
-  problem.value = null
-  try {
+const act = (what: 'undo' | 'retry') =>
+  attempt(async () => {
     const path = { params: { path: { id: props.job } } }
     await take(
       what === 'undo'
@@ -32,10 +32,7 @@ async function act(what: 'undo' | 'retry') {
     )
     emit('acted')
     await cache.invalidateQueries({ key: ['remedies'] })
-  } catch (e) {
-    problem.value = e as Error
-  }
-}
+  })
 defineExpose({
   undo: () => (data.value?.job.states.done && !data.value.job.undoneBy ? act('undo') : undefined),
 })

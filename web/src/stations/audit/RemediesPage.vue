@@ -9,6 +9,7 @@ import { counted } from '@/shell/counted'
 import FilterBar from '@/shell/FilterBar.vue'
 import ListFoot from '@/shell/ListFoot.vue'
 import { holds, isWithin, useRows } from '@/shell/rows'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { shortTime } from '@/shell/times'
@@ -64,16 +65,12 @@ const isAway = computed(
   () => !!mood.value?.awayUntil && new Date(mood.value.awayUntil) > new Date(),
 )
 const refuses = ref<string | null>(null)
-const problem = ref<Error | null>(null)
-async function behave(awaySeconds: number, refused: string) {
-  problem.value = null
-  try {
+const { problem, attempt } = useAct()
+const behave = (awaySeconds: number, refused: string) =>
+  attempt(async () => {
     await take(api.PUT('/api/bridge', { body: { awaySeconds, refuses: refused } }))
     await cache.invalidateQueries({ key: ['remedies'] })
-  } catch (e) {
-    problem.value = e as Error
-  }
-}
+  })
 const states: Record<string, string> = {
   waiting: t('audit.waiting'),
   sending: t('audit.underWay'),

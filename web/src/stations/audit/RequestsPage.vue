@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { label, useCatalogue } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
@@ -13,6 +13,7 @@ import ListFoot from '@/shell/ListFoot.vue'
 import type { RowAct } from '@/shell/rowActs'
 import RowMenu from '@/shell/RowMenu.vue'
 import { holds, isWithin, useRows } from '@/shell/rows'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { day } from '@/shell/times'
@@ -57,26 +58,20 @@ function acts(host: string): RowAct[] {
     all.unshift({ name: t('audit.theHost'), to: `/people/${encodeURIComponent(host)}` })
   return all
 }
-const problem = ref<Error | null>(null)
-async function attempt(what: () => Promise<unknown>) {
-  problem.value = null
-  try {
+const { problem, attempt } = useAct()
+const done = (what: () => Promise<unknown>) =>
+  attempt(async () => {
     await what()
     await cache.invalidateQueries({ key: ['requests'] })
-  } catch (e) {
-    problem.value = e as Error
-  }
-}
+  })
 const accept = (id: number) =>
-  attempt(() =>
-    take(api.POST('/api/host-requests/items/{id}/accept', { params: { path: { id } } })),
-  )
+  done(() => take(api.POST('/api/host-requests/items/{id}/accept', { params: { path: { id } } })))
 const close = (id: number) =>
-  attempt(() => take(api.POST('/api/host-requests/items/{id}/close', { params: { path: { id } } })))
+  done(() => take(api.POST('/api/host-requests/items/{id}/close', { params: { path: { id } } })))
 function save(part: { remindDays?: number; applyAfterDays?: number }) {
   if (!settings.value) return
   const body = { ...settings.value, ...part }
-  void attempt(() => take(api.PUT('/api/host-requests/settings', { body })))
+  void done(() => take(api.PUT('/api/host-requests/settings', { body })))
 }
 const number = (event: Event) => Number((event.target as HTMLInputElement).value)
 </script>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { t } from '@/wording'
 import { useQueryCache } from '@pinia/colada'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { api, take } from '@/api/client'
 import type { AuditRun } from '@/api/schema'
 import { useSession } from '@/api/session'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { counted } from '@/shell/counted'
 
@@ -12,8 +13,7 @@ import { counted } from '@/shell/counted'
 const props = defineProps<{ run: AuditRun }>()
 const session = useSession()
 const cache = useQueryCache()
-const busy = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 const isGoing = computed(() => ['running', 'waiting'].includes(props.run.state))
 const head = computed(
   () =>
@@ -25,21 +25,15 @@ const head = computed(
     })[props.run.state] ?? '',
 )
 async function change(to: 'cancel' | 'resume') {
-  busy.value = true
-  problem.value = null
-  try {
+  await attempt(() => {
     const path = { params: { path: { id: props.run.id } } }
-    await take(
+    return take(
       to === 'cancel'
         ? api.POST('/api/audits/{id}/cancel', path)
         : api.POST('/api/audits/{id}/resume', path),
     )
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-    await cache.invalidateQueries({ key: ['audits'] })
-  }
+  })
+  await cache.invalidateQueries({ key: ['audits'] })
 }
 </script>
 

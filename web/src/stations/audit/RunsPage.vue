@@ -15,6 +15,7 @@ import ListFoot from '@/shell/ListFoot.vue'
 import type { RowAct } from '@/shell/rowActs'
 import RowMenu from '@/shell/RowMenu.vue'
 import { holds, isWithin, useRows } from '@/shell/rows'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -40,21 +41,17 @@ const { data: schedules } = useQuery({
   query: () => take(api.GET('/api/audit-history/schedules')),
   enabled: () => !session.isUnitWarden,
 })
-const problem = ref<Error | null>(null)
-async function attempt(what: () => Promise<unknown>) {
-  problem.value = null
-  try {
+const { problem, attempt } = useAct()
+const done = (what: () => Promise<unknown>) =>
+  attempt(async () => {
     await what()
     await cache.invalidateQueries({ key: ['audits'] })
-  } catch (e) {
-    problem.value = e as Error
-  }
-}
+  })
 const path = (r: AuditRun) => ({ params: { path: { id: r.id } } })
-const cancel = (r: AuditRun) => attempt(() => take(api.POST('/api/audits/{id}/cancel', path(r))))
-const resume = (r: AuditRun) => attempt(() => take(api.POST('/api/audits/{id}/resume', path(r))))
+const cancel = (r: AuditRun) => done(() => take(api.POST('/api/audits/{id}/cancel', path(r))))
+const resume = (r: AuditRun) => done(() => take(api.POST('/api/audits/{id}/resume', path(r))))
 const baseline = (r: AuditRun) =>
-  attempt(() =>
+  done(() =>
     take(
       r.baseline
         ? api.DELETE('/api/audits/{id}/baseline', path(r))

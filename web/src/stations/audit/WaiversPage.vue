@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useCatalogue, useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { GrantedWaiver } from '@/api/schema'
@@ -13,6 +13,7 @@ import ListFoot from '@/shell/ListFoot.vue'
 import type { RowAct } from '@/shell/rowActs'
 import RowMenu from '@/shell/RowMenu.vue'
 import { holds, isWithin, useRows } from '@/shell/rows'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -75,26 +76,22 @@ const states: Record<string, string> = {
   ended: t('audit.endedEarly'),
   refused: t('audit.refusedByTheSecond'),
 }
-const problem = ref<Error | null>(null)
-async function attempt(what: () => Promise<unknown>) {
-  problem.value = null
-  try {
+const { problem, attempt } = useAct()
+const done = (what: () => Promise<unknown>) =>
+  attempt(async () => {
     await what()
     await cache.invalidateQueries({ key: ['waivers'] })
-  } catch (e) {
-    problem.value = e as Error
-  }
-}
+  })
 const end = (id: number) =>
-  attempt(() => take(api.POST('/api/waivers/{id}/end', { params: { path: { id } } })))
+  done(() => take(api.POST('/api/waivers/{id}/end', { params: { path: { id } } })))
 const second = (id: number, consent: boolean) =>
-  attempt(() =>
+  done(() =>
     take(api.POST('/api/waivers/{id}/second', { params: { path: { id } }, body: { consent } })),
   )
 const byTwo = (two: boolean) =>
-  attempt(() => take(api.PUT('/api/waivers/settings', { body: { byTwo: two } })))
+  done(() => take(api.PUT('/api/waivers/settings', { body: { byTwo: two } })))
 const upTo = (severity: number) =>
-  attempt(() => take(api.PUT('/api/waivers/settings/units', { body: { severity } })))
+  done(() => take(api.PUT('/api/waivers/settings/units', { body: { severity } })))
 function what(w: GrantedWaiver): string {
   if (w.scope === 'rule') {
     return t('audit.everythingOnSubjectInUnit', {

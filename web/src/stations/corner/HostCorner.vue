@@ -10,6 +10,7 @@ import { useSession } from '@/api/session'
 import TallyMark from '@/marks/TallyMark.vue'
 import WaterLine from '@/marks/WaterLine.vue'
 import { useKeys } from '@/shell/keys'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { shortTime } from '@/shell/times'
@@ -32,70 +33,56 @@ const asked = computed(() =>
     .sort((a, b) => b.worst - a.worst || String(a.next).localeCompare(String(b.next))),
 )
 const opened = ref<MeetingView | null>(null)
-const busy = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 const said = ref('')
+const mending = ref(false)
 async function look(id: string) {
-  problem.value = null
   if (opened.value?.id === id) {
     opened.value = null
     return
   }
-  try {
+  await attempt(async () => {
     opened.value = await take(api.GET('/api/meetings/{id}', { params: { path: { id } } }))
-  } catch (e) {
-    problem.value = e as Error
-  }
+  })
 }
 const remedy = computed(() => opened.value?.assessment.remedy)
 /** Mends a meeting with the least change, in one step. */
 async function mend() {
   const m = opened.value
-  if (!m || !remedy.value) return
-  busy.value = true
-  problem.value = null
-  try {
+  const changes = remedy.value?.changes
+  if (!m || !changes) return
+  mending.value = true
+  await attempt(async () => {
     await take(
       api.PATCH('/api/meetings/{id}/controls', {
         params: { path: { id: m.id } },
         body: {
           version: m.version,
-          controls: Object.fromEntries(remedy.value.changes.map((c) => [c.control, c.to])),
+          controls: Object.fromEntries(changes.map((c) => [c.control, c.to])),
         },
       }),
     )
     said.value = t('corner.titleIsMended', { title: m.title })
     opened.value = null
     await cache.invalidateQueries({ key: ['meetings'] })
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
+  mending.value = false
 }
 const copied = ref('')
 /** A meeting that no service holds has no link: all there is to say of joining is copied then. */
-async function copyLink(id: string) {
-  problem.value = null
-  try {
+const copyLink = (id: string) =>
+  attempt(async () => {
     const join = await take(api.GET('/api/meetings/{id}/join', { params: { path: { id } } }))
     await navigator.clipboard.writeText(join.link ?? join.text)
     copied.value = id
-  } catch (e) {
-    problem.value = e as Error
-  }
-}
-async function start(id: string) {
-  problem.value = null
-  try {
-    const opened = await take(
+  })
+const start = (id: string) =>
+  attempt(async () => {
+    const begun = await take(
       api.POST('/api/floor/meetings/{id}/start', { params: { path: { id } } }),
     )
-    await router.push(`/floor/${opened.id}`)
-  } catch (e) {
-    problem.value = e as Error
-  }
-}
+    await router.push(`/floor/${begun.id}`)
+  })
 useKeys([{ key: 'n', does: t('corner.scheduleAMeeting'), act: () => router.push('/register/new') }])
 </script>
 
@@ -154,7 +141,7 @@ useKeys([{ key: 'n', does: t('corner.scheduleAMeeting'), act: () => router.push(
                 :disabled="busy"
                 @click="mend"
               >
-                {{ busy ? t('corner.changing') : t('corner.changeIt') }}
+                {{ mending ? t('corner.changing') : t('corner.changeIt') }}
               </button>
             </template>
             <RouterLink class="link ml-3" :to="`/register/${encodeURIComponent(m.id)}/edit`">{{

@@ -7,6 +7,7 @@ import { useCatalogue, useOrganisation, type Plain } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { DoorView, RehearsalAsked } from '@/api/schema'
 import { useKeys } from '@/shell/keys'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import AdmissionPart from './AdmissionPart.vue'
@@ -123,30 +124,28 @@ function send() {
 function drop(key: string) {
   setQuery({ people: people.value.filter((p) => p !== key).join(',') || undefined })
 }
-const busy = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 const said = ref('')
 async function save() {
   const now = view.value
-  if (!now?.meeting || now.version == null || busy.value) return
-  busy.value = true
-  problem.value = null
-  try {
-    await take(
-      api.PATCH('/api/meetings/{id}/controls', {
-        params: { path: { id: now.meeting } },
-        body: { version: now.version, controls: pencil.value },
-      }),
-    )
+  if (!now?.meeting || now.version == null) return
+  const { meeting: id, version } = now
+  await attempt(async () => {
+    try {
+      await take(
+        api.PATCH('/api/meetings/{id}/controls', {
+          params: { path: { id } },
+          body: { version, controls: pencil.value },
+        }),
+      )
+    } catch (e) {
+      await refetch()
+      throw e
+    }
     said.value = t('door.theMeetingIsChanged')
     await setQuery({ set: undefined })
     for (const key of ['meeting', 'meetings']) await cache.invalidateQueries({ key: [key] })
-  } catch (e) {
-    problem.value = e as Error
-    await refetch()
-  } finally {
-    busy.value = false
-  }
+  })
 }
 function pick(id: string | null) {
   said.value = ''

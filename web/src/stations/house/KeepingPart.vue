@@ -5,6 +5,7 @@ import { ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { RetentionRule } from '@/api/schema'
 import { useSession } from '@/api/session'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { shortTime } from '@/shell/times'
@@ -16,7 +17,7 @@ const { data, error, refetch } = useQuery({
   key: ['keeping'],
   query: () => take(api.GET('/api/keeping')),
 })
-const problem = ref<Error | null>(null)
+const { problem, attempt } = useAct()
 const words: Record<string, { name: string; says: string }> = {
   audits: {
     name: t('house.audits'),
@@ -67,11 +68,10 @@ function leave(rule: RetentionRule) {
 }
 async function keep(rule: RetentionRule) {
   if (wrong(rule)) return
-  problem.value = null
   said.value = ''
   saving.value = rule.what
   const to = days(rule)
-  try {
+  await attempt(async () => {
     await take(
       api.PUT('/api/keeping/{what}', {
         params: { path: { what: rule.what } },
@@ -88,11 +88,8 @@ async function keep(rule: RetentionRule) {
             ? t('house.forADay')
             : t('house.forToDays', { to }),
     })
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    saving.value = null
-  }
+  })
+  saving.value = null
   await refetch()
 }
 </script>

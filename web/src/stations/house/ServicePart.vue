@@ -6,6 +6,7 @@ import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { JobInTrouble, Standing } from '@/api/schema'
 import { useSession } from '@/api/session'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -26,14 +27,9 @@ useIntervalFn(() => {
   void refetchKeys()
   void refetchWork()
 }, 5000)
-const problem = ref<Error | null>(null)
+const { problem, attempt } = useAct()
 async function tried(work: () => Promise<Standing>) {
-  problem.value = null
-  try {
-    await work()
-  } catch (e) {
-    problem.value = e as Error
-  }
+  await attempt(work)
   await refetchKeys()
 }
 const { data: work, refetch: refetchWork } = useQuery({
@@ -42,13 +38,9 @@ const { data: work, refetch: refetchWork } = useQuery({
 })
 const underWay = ref('')
 async function act(job: JobInTrouble, call: () => Promise<unknown>) {
-  problem.value = null
+  if (underWay.value) return
   underWay.value = `${job.kind} ${job.item}`
-  try {
-    await call()
-  } catch (e) {
-    problem.value = e as Error
-  }
+  await attempt(call)
   await refetchWork()
   underWay.value = ''
 }

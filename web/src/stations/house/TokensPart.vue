@@ -12,6 +12,7 @@ import ListFoot from '@/shell/ListFoot.vue'
 import type { RowAct } from '@/shell/rowActs'
 import RowMenu from '@/shell/RowMenu.vue'
 import { holds, isWithin, useRows } from '@/shell/rows'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -28,12 +29,11 @@ const role = ref<(typeof roles)[number]>('auditor')
 const actsAs = ref('')
 const days = ref(30)
 const issued = ref<Issued | null>(null)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 const now = Date.now()
 
-async function issue() {
-  problem.value = null
-  try {
+const issue = () =>
+  attempt(async () => {
     issued.value = await take(
       api.POST('/api/tokens', {
         body: {
@@ -46,17 +46,9 @@ async function issue() {
     )
     purpose.value = ''
     await refetch()
-  } catch (e) {
-    problem.value = e as Error
-  }
-}
+  })
 async function end(token: TokenLine) {
-  problem.value = null
-  try {
-    await take(api.DELETE('/api/tokens/{id}', { params: { path: { id: token.id } } }))
-  } catch (e) {
-    problem.value = e as Error
-  }
+  await attempt(() => take(api.DELETE('/api/tokens/{id}', { params: { path: { id: token.id } } })))
   await refetch()
 }
 const copy = (text: string) => navigator.clipboard.writeText(text)
@@ -105,7 +97,7 @@ function acts(token: TokenLine): RowAct[] {
       {{ t('house.days') }}
       <input v-model.number="days" class="field w-20" type="number" min="1" max="366" required />
     </label>
-    <button class="button button-main">{{ t('house.issueAToken') }}</button>
+    <button class="button button-main" :disabled="busy">{{ t('house.issueAToken') }}</button>
   </form>
   <div v-if="issued" role="status" class="mb-4 border border-line bg-sheet px-4 py-3">
     <p>

@@ -9,6 +9,7 @@ import type { LedgerEntry, LedgerPage, Verified } from '@/api/schema'
 import { useAddress } from '@/shell/address'
 import FilterBar from '@/shell/FilterBar.vue'
 import ListFoot from '@/shell/ListFoot.vue'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import type { RowAct } from '@/shell/rowActs'
 import RowMenu from '@/shell/RowMenu.vue'
@@ -56,22 +57,13 @@ const close = () => show({ entry: undefined })
 const turn = (to: number) => set({ page: String(to), entry: undefined })
 
 const verified = ref<Verified | null>(null)
-const verifying = ref(false)
-const problem = ref<Error | null>(null)
-async function verify() {
-  if (verifying.value) return
-  verifying.value = true
-  problem.value = null
-  verified.value = null
-  try {
+const { busy: verifying, problem, attempt } = useAct()
+const verify = () =>
+  attempt(async () => {
+    verified.value = null
     verified.value = await take(api.POST('/api/ledger/verification'))
     void refetch() // the verification is an entry too; whoever verifies again need not wait for it
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    verifying.value = false
-  }
-}
+  })
 const file = (as: string) => `/api/ledger/file?${new URLSearchParams({ as, ...filter.value })}`
 /** Whose history it is: by the title that its newest entry knows. */
 const whose = computed(

@@ -6,6 +6,7 @@ import { optionsOf, useCatalogue, type Plain } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { AskedItem } from '@/api/schema'
 import TallyMark from '@/marks/TallyMark.vue'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 
 /** One thing a host is asked: they agree with one press, propose another change, or say why. */
@@ -16,18 +17,15 @@ const saying = ref<'' | 'propose' | 'reason'>('')
 const reason = ref('')
 const control = ref(Object.keys(props.item.plan.changes)[0] ?? '')
 const value = ref('')
-const busy = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 const choices = computed(() => {
   const of = controls.value.get(control.value)
   return of ? optionsOf(of, []) : []
 })
 async function answer(what: 'agree' | 'propose' | 'reason') {
-  busy.value = true
-  problem.value = null
   const chosen = choices.value.find((o) => String(o.value) === value.value)?.value as
     Plain | undefined
-  try {
+  await attempt(async () => {
     await take(
       api.POST('/api/host-requests/items/{id}/answer', {
         params: { path: { id: props.item.id } },
@@ -43,11 +41,7 @@ async function answer(what: 'agree' | 'propose' | 'reason') {
     saying.value = ''
     await cache.invalidateQueries({ key: ['lookout'] })
     await cache.invalidateQueries({ key: ['requests'] })
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
 }
 const answered: Record<string, string> = {
   proposed: t('lookout.youProposedSomethingElseItWaitsFor'),

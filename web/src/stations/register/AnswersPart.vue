@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { Fed } from '@/api/schema'
 import { useSession } from '@/api/session'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 
 /** Who was invited, and what they answered; answers that came by mail are fed in here. */
@@ -15,7 +16,7 @@ const { data, refetch } = useQuery({
   key: () => ['meeting', props.id, 'answers'],
   query: () => take(api.GET('/api/meetings/{id}/answers', { params: { path: { id: props.id } } })),
 })
-const problem = ref<Error | null>(null)
+const { problem, attempt } = useAct()
 const fed = ref<Fed[]>([])
 const counts = computed(() => {
   const whole = (data.value ?? []).filter((a) => !a.occurrence)
@@ -37,8 +38,7 @@ const words: Record<string, string> = {
 async function feed(event: Event) {
   const file = (event.target as HTMLInputElement).files?.[0]
   if (!file) return
-  problem.value = null
-  try {
+  await attempt(async () => {
     fed.value = await take(
       api.POST('/api/scheduling/answers', {
         body: file as never,
@@ -47,9 +47,7 @@ async function feed(event: Event) {
       }),
     )
     await refetch()
-  } catch (e) {
-    problem.value = e as Error
-  }
+  })
 }
 </script>
 

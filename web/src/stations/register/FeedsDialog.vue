@@ -6,6 +6,7 @@ import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
 import ModalSheet from '@/shell/ModalSheet.vue'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { fullTime } from '@/shell/times'
 
@@ -20,7 +21,7 @@ const unit = ref('')
 const kind = ref('')
 const address = ref('')
 const copied = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 const { data: feeds, refetch } = useQuery({
   key: ['feeds'],
   query: () => take(api.GET('/api/feeds')),
@@ -33,9 +34,8 @@ watch(
     problem.value = null
   },
 )
-async function make() {
-  problem.value = null
-  try {
+const make = () =>
+  attempt(async () => {
     const own = whose.value === 'own'
     const name = own
       ? t('register.meetingsOfName', { name: session.who?.name ?? session.who?.email ?? '' })
@@ -53,18 +53,12 @@ async function make() {
     )
     address.value = window.location.origin + made.path
     await refetch()
-  } catch (e) {
-    problem.value = e as Error
-  }
-}
-async function end(id: number) {
-  try {
+  })
+const end = (id: number) =>
+  attempt(async () => {
     await take(api.DELETE('/api/feeds/{id}', { params: { path: { id } } }))
     await refetch()
-  } catch (e) {
-    problem.value = e as Error
-  }
-}
+  })
 async function copy() {
   await navigator.clipboard.writeText(address.value)
   copied.value = true
@@ -106,7 +100,7 @@ async function copy() {
           </select>
         </template>
       </template>
-      <button type="button" class="button button-main" @click="make">
+      <button type="button" class="button button-main" :disabled="busy" @click="make">
         {{ t('register.makeAnAddress') }}
       </button>
     </div>

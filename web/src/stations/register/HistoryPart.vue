@@ -5,6 +5,7 @@ import { useQuery, useQueryCache } from '@pinia/colada'
 import { ref } from 'vue'
 import { label, useCatalogue } from '@/api/catalogue'
 import { api, take } from '@/api/client'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { fullTime } from '@/shell/times'
 
@@ -18,7 +19,7 @@ const { data, error, refetch } = useQuery({
   key: () => ['meeting', props.id, 'history'],
   query: () => take(api.GET('/api/meetings/{id}/history', { params: { path: { id: props.id } } })),
 })
-const problem = ref<Error | null>(null)
+const { problem, attempt } = useAct()
 const asking = ref<number | null>(null)
 const acts: Record<string, string> = {
   scheduled: t('register.scheduledIt'),
@@ -46,9 +47,8 @@ function value(part: string, text?: string | null): string {
   const shown = control ? label(control, /^\d+$/.test(text) ? Number(text) : text) : text
   return shown.length > 140 ? `${shown.slice(0, 140)}…` : shown
 }
-async function restore(version: number) {
-  problem.value = null
-  try {
+const restore = (version: number) =>
+  attempt(async () => {
     await take(
       api.POST('/api/meetings/{id}/restore', {
         params: { path: { id: props.id }, query: { version } },
@@ -58,10 +58,7 @@ async function restore(version: number) {
     await cache.invalidateQueries({ key: ['meetings'] })
     await refetch()
     emit('restored')
-  } catch (e) {
-    problem.value = e as Error
-  }
-}
+  })
 </script>
 
 <template>

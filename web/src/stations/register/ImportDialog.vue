@@ -6,6 +6,7 @@ import { api, Problem, take } from '@/api/client'
 import type { ImportBatch, ImportReport } from '@/api/schema'
 import { useSession } from '@/api/session'
 import ModalSheet from '@/shell/ModalSheet.vue'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { fullTime } from '@/shell/times'
 import { browserZone } from '@/stations/scheduling/zones'
@@ -23,8 +24,7 @@ const cache = useQueryCache()
 const session = useSession()
 const file = ref<File | null>(null)
 const report = ref<ImportReport | null>(null)
-const problem = ref<Error | null>(null)
-const busy = ref(false)
+const { busy, problem, attempt } = useAct()
 const progress = ref<{ done: number; total: number } | null>(null)
 const stuck = ref<{ batch: ImportBatch; problem: Problem } | null>(null)
 const said = ref('')
@@ -72,7 +72,8 @@ const { data: batches, refetch } = useQuery({
 watch(
   () => props.open,
   (open) => {
-    if (open) {
+    // what is still under way goes on, and is shown where it is opened again
+    if (open && !busy.value) {
       file.value = report.value = problem.value = stuck.value = null
       said.value = ''
     }
@@ -90,7 +91,9 @@ function dropped(event: DragEvent) {
   const given = event.dataTransfer?.files[0]
   if (given) void tryOut(given)
 }
+/** One at a time: what is said of a file must be of the one that is named. */
 async function tryOut(given: File) {
+  if (busy.value) return
   report.value = problem.value = null
   said.value = ''
   file.value = given
@@ -107,22 +110,21 @@ async function tryOut(given: File) {
 }
 
 async function send(dryRun: boolean) {
-  if (!file.value) return
-  busy.value = true
-  problem.value = null
+  const given = file.value
+  if (!given || busy.value) return
   const name = `i-${Math.random().toString(36).slice(2)}`
   timer = setInterval(async () => {
     progress.value = await take(
       api.GET('/api/exchange/progress/{name}', { params: { path: { name } } }),
     ).catch(() => null)
   }, 700)
-  try {
+  await attempt(async () => {
     report.value = await take(
       api.POST('/api/exchange/files', {
         params: {
-          query: { name: file.value.name.slice(0, 200), dryRun, zone: browserZone, progress: name },
+          query: { name: given.name.slice(0, 200), dryRun, zone: browserZone, progress: name },
         },
-        body: file.value as never,
+        body: given as never,
         bodySerializer: (body) => body as never,
         headers: { 'Content-Type': 'application/octet-stream' },
       }),
@@ -132,20 +134,15 @@ async function send(dryRun: boolean) {
       await refetch()
       emit('changed')
     }
-  } catch (e) {
-    report.value = null
-    problem.value = e as Error
-  } finally {
-    clearInterval(timer)
-    progress.value = null
-    busy.value = false
-  }
+  })
+  clearInterval(timer)
+  progress.value = null
+  if (problem.value) report.value = null
 }
 
 async function takeBack(batch: ImportBatch, force: boolean) {
-  busy.value = true
-  problem.value = stuck.value = null
-  try {
+  stuck.value = null
+  await attempt(async () => {
     const back = await take(
       api.POST('/api/exchange/imports/{id}/take-back', {
         params: { path: { id: batch.id }, query: { force } },
@@ -160,11 +157,11 @@ async function takeBack(batch: ImportBatch, force: boolean) {
     await cache.invalidateQueries()
     await refetch()
     emit('changed')
-  } catch (e) {
-    if (e instanceof Problem && e.code === 'changed-since') stuck.value = { batch, problem: e }
-    else problem.value = e as Error
-  } finally {
-    busy.value = false
+  })
+  const failed = problem.value
+  if (failed instanceof Problem && failed.code === 'changed-since') {
+    stuck.value = { batch, problem: failed }
+    problem.value = null
   }
 }
 const secret = computed(() => (withPasscodes.value ? '&passcodes=true' : ''))

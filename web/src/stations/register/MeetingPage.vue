@@ -13,6 +13,7 @@ import TallyMark from '@/marks/TallyMark.vue'
 import WaterLine from '@/marks/WaterLine.vue'
 import InSessionNote from '@/stations/floor/InSessionNote.vue'
 import { useKeys } from '@/shell/keys'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { waiverFor } from '@/stations/audit/wall'
 import StatePanel from '@/shell/StatePanel.vue'
@@ -70,8 +71,7 @@ async function reload() {
 function edit() {
   router.push(`/register/${encodeURIComponent(props.id)}/edit`)
 }
-const busy = ref(false)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 const said = ref('')
 const passcode = ref<string | null>(null)
 const undoable = ref<Record<string, Plain | null> | null>(null)
@@ -97,29 +97,30 @@ const zoneDiffers = computed(
 )
 
 async function send(changes: Record<string, Plain | null>, words: string) {
-  if (!data.value) return
-  busy.value = true
-  problem.value = null
+  const now = data.value
+  if (!now) return
   const before = Object.fromEntries(
-    Object.keys(changes).map((id) => [id, data.value?.controls[id] ?? null]),
+    Object.keys(changes).map((id) => [id, now.controls[id] ?? null]),
   )
-  try {
-    const after: MeetingView = await take(
-      api.PATCH('/api/meetings/{id}/controls', {
-        params: { path: { id: props.id } },
-        body: { version: data.value.version, controls: changes },
-      }),
-    )
-    cache.setQueryData(['meeting', props.id], after)
+  return attempt(async () => {
+    let after: MeetingView
+    try {
+      after = await take(
+        api.PATCH('/api/meetings/{id}/controls', {
+          params: { path: { id: now.id } },
+          body: { version: now.version, controls: changes },
+        }),
+      )
+    } catch (e) {
+      await refetch()
+      throw e
+    }
+    cache.setQueryData(['meeting', now.id], after)
     undoable.value = before
     said.value = words
     await cache.invalidateQueries({ key: ['meetings'] })
-  } catch (e) {
-    problem.value = e as Error
-    await refetch()
-  } finally {
-    busy.value = false
-  }
+    return after
+  })
 }
 function change(control: string, value: Plain) {
   const about = controls.value.get(control)
@@ -152,11 +153,11 @@ function applyRemedy() {
 }
 async function undo() {
   if (!undoable.value) return
-  await send(
+  const done = await send(
     undoable.value,
     data.value?.held ? t('register.itIsToBeAsItWas') : t('register.putBackAsItWas'),
   )
-  undoable.value = null
+  if (done) undoable.value = null
 }
 const guessing = ref('')
 const phonePasscode = ref('')

@@ -4,7 +4,7 @@ import { useQuery } from '@pinia/colada'
 import { ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { Overview } from '@/api/schema'
-import type { Whom } from './foresight'
+import type { Whom } from './impact'
 
 /** For whom the rulebook is shown resolved: a unit and a kind, or a person. */
 const props = defineProps<{ organisation: Overview; whom: Whom; problem: Error | null }>()

@@ -7,6 +7,7 @@ import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { DraftLine, Present } from '@/api/schema'
 import ModalSheet from '@/shell/ModalSheet.vue'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { bringIn } from './files'
 
@@ -23,7 +24,7 @@ const { data: drafts } = useQuery({
 const asking = ref<'begin' | 'rename' | 'file' | 'discard' | null>(null)
 const name = ref('')
 const file = ref<File | null>(null)
-const problem = ref<Error | null>(null)
+const { busy, problem, attempt } = useAct()
 const title = computed(
   () =>
     ({
@@ -41,9 +42,8 @@ function ask(what: typeof asking.value) {
   asking.value = what
 }
 
-async function answer() {
-  problem.value = null
-  try {
+const answer = () =>
+  attempt(async () => {
     const path = { id: props.draft?.id ?? 0 }
     if (asking.value === 'begin') {
       const body = { name: name.value, from: 'in-force' }
@@ -64,10 +64,7 @@ async function answer() {
     }
     asking.value = null
     await cache.invalidateQueries({ key: ['drafts'] })
-  } catch (e) {
-    problem.value = e as Error
-  }
-}
+  })
 </script>
 
 <template>
@@ -166,7 +163,7 @@ async function answer() {
         </label>
         <ProblemNote :problem="problem" />
         <div>
-          <button class="button button-main">
+          <button class="button button-main" :disabled="busy">
             {{
               asking === 'discard'
                 ? t('rulebook.discardIt')

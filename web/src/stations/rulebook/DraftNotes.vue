@@ -5,6 +5,7 @@ import { useCatalogue } from '@/api/catalogue'
 import { api, Problem, take } from '@/api/client'
 import { useSession } from '@/api/session'
 import type { DraftLine } from '@/api/schema'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { fullTime } from '@/shell/times'
 import type { Guarantee, Rule } from './book'
@@ -31,7 +32,7 @@ const session = useSession()
 const { catalogue, controls } = useCatalogue()
 const why = ref('')
 const declining = ref(false)
-const failed = ref<Error | null>(null)
+const { busy, problem: failed, attempt } = useAct()
 /** Somebody published or discarded the draft while it was open here. */
 const gone = computed(() => props.problem instanceof Problem && props.problem.status === 404)
 
@@ -40,10 +41,9 @@ const words = (clash: Clash, item: Clash['mine']) =>
     ? ruleWords(controls.value.get(clash.control), item as Rule | null)
     : guaranteeWords(catalogue.value, item as Guarantee | null)
 
-async function act(what: 'consent' | 'decline' | 'withdraw') {
-  failed.value = null
-  const path = { id: props.draft?.id ?? 0 }
-  try {
+const act = (what: 'consent' | 'decline' | 'withdraw') =>
+  attempt(async () => {
+    const path = { id: props.draft?.id ?? 0 }
     if (what === 'consent') {
       const done = await take(api.POST('/api/rulebook/drafts/{id}/consent', { params: { path } }))
       emit('published', done.edition ?? 0)
@@ -56,10 +56,7 @@ async function act(what: 'consent' | 'decline' | 'withdraw') {
       await take(api.POST('/api/rulebook/drafts/{id}/withdraw', { params: { path } }))
       emit('changed')
     }
-  } catch (e) {
-    failed.value = e as Error
-  }
-}
+  })
 </script>
 
 <template>
@@ -114,7 +111,7 @@ async function act(what: 'consent' | 'decline' | 'withdraw') {
         </form>
       </template>
       <template v-else>
-        <button class="button button-main" @click="act('consent')">
+        <button class="button button-main" :disabled="busy" @click="act('consent')">
           {{ t('rulebook.consentAndPublish') }}
         </button>
         <button class="button" @click="declining = true">{{ t('rulebook.decline2') }}</button>

@@ -14,6 +14,7 @@ import type { RowAct } from '@/shell/rowActs'
 import RowMenu from '@/shell/RowMenu.vue'
 import { holds, isWithin, useRows } from '@/shell/rows'
 import ModalSheet from '@/shell/ModalSheet.vue'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime } from '@/shell/times'
@@ -35,17 +36,9 @@ const { data: house, refetch: lookAgain } = useQuery({
   query: () => take(api.GET('/api/rulebook/drafts/consent')),
   enabled: () => session.isWarden,
 })
-const problem = ref<Error | null>(null)
+const { problem, attempt } = useAct()
 const withdrawing = ref<EditionLine | null>(null)
 
-async function attempt(work: () => Promise<unknown>) {
-  problem.value = null
-  try {
-    await work()
-  } catch (e) {
-    problem.value = e as Error
-  }
-}
 const stepBack = (number: number) =>
   attempt(async () => {
     const body = { name: t('rulebook.backToEditionNumber', { number }), from: `edition:${number}` }

@@ -6,7 +6,7 @@ import { label, useCatalogue } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { GuaranteeView } from '@/api/schema'
 import type { Rulebook } from './book'
-import { latest } from './foresight'
+import { latest } from './impact'
 
 /** Which meetings break a guarantee now, and which controls could keep it. */
 const props = defineProps<{ book: Rulebook; layer: string; guarantee: string }>()

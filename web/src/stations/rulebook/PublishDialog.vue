@@ -6,6 +6,7 @@ import { computed, ref, watch } from 'vue'
 import { api, Problem, take } from '@/api/client'
 import type { DraftLine, ImpactView, PublishedView, RemarkView } from '@/api/schema'
 import ModalSheet from '@/shell/ModalSheet.vue'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import ComparisonTable from './ComparisonTable.vue'
 
@@ -26,8 +27,7 @@ const reason = ref('')
 const later = ref(false)
 const when = ref('')
 const tellHosts = ref(false)
-const problem = ref<Error | null>(null)
-const busy = ref(false)
+const { busy, problem, attempt } = useAct()
 
 const { data: comparison, refetch } = useQuery({
   key: () => ['comparison', 'in-force', `draft:${props.draft?.id}`, props.version],
@@ -57,13 +57,12 @@ const overtaken = computed(
 )
 
 async function publish() {
-  if (!props.draft || busy.value) return
-  problem.value = null
-  busy.value = true
-  try {
+  const draft = props.draft
+  if (!draft) return
+  await attempt(async () => {
     const result = await take(
       api.POST('/api/rulebook/drafts/{id}/publish', {
-        params: { path: { id: props.draft.id } },
+        params: { path: { id: draft.id } },
         body: {
           version: props.version,
           reason: reason.value,
@@ -74,12 +73,8 @@ async function publish() {
     )
     reason.value = ''
     emit('published', result)
-  } catch (e) {
-    problem.value = e as Error
-    refetch()
-  } finally {
-    busy.value = false
-  }
+  })
+  if (problem.value) void refetch()
 }
 </script>
 

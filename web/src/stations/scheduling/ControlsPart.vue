@@ -12,7 +12,7 @@ import type { MeetingForm } from './form'
 /** All controls at their starts, by family; those that people change most come first. */
 const props = defineProps<{
   form: MeetingForm
-  foretaste: SchedulingPreview | null
+  preview: SchedulingPreview | null
   inHand: string | null
   /** For hosts: what people change most, what is changed or wrong, and the rest when asked for. */
   short?: boolean
@@ -42,22 +42,22 @@ const first = [
   'chat',
 ]
 const value = (id: string): Plain | undefined =>
-  (props.form.controls[id] ?? props.foretaste?.controls[id]) as Plain | undefined
+  (props.form.controls[id] ?? props.preview?.controls[id]) as Plain | undefined
 const names = (id: string) => value(id) as string[] | undefined
-const start = (id: string) => props.foretaste?.starts[id] as Plain | undefined
-const rule = (id: string) => props.foretaste?.resolved[id]
+const start = (id: string) => props.preview?.starts[id] as Plain | undefined
+const rule = (id: string) => props.preview?.resolved[id]
 const differs = (id: string) =>
   props.form.controls[id] !== undefined && !same(props.form.controls[id], start(id) ?? null)
-const beyond = (id: string) => props.foretaste?.beyond.find((b) => b.control === id)
+const beyond = (id: string) => props.preview?.beyond.find((b) => b.control === id)
 /** What was beyond its limit already, as it is saved. */
 const stood = (id: string) =>
   !beyond(id) &&
-  props.foretaste?.findings.some(
+  props.preview?.findings.some(
     (f) => f.control === id && f.check === 'beyond-limit' && !f.occurrence,
   )
-const idle = (id: string) => props.foretaste?.idle.find((i) => i.control === id)
+const idle = (id: string) => props.preview?.idle.find((i) => i.control === id)
 const readOff = (id: string) =>
-  (id === 'passcode-length' || id === 'passcode-makeup') && !!props.foretaste?.passcode
+  (id === 'passcode-length' || id === 'passcode-makeup') && !!props.preview?.passcode
 
 const groups = computed(() => {
   const known = catalogue.value?.controls ?? []

@@ -9,15 +9,15 @@ import { same } from '@/stations/rulebook/book'
 const props = defineProps<{
   control: string
   value: Plain | undefined
-  foretaste: SchedulingPreview
+  preview: SchedulingPreview
 }>()
 const emit = defineEmits<{ change: [control: string, value: Plain] }>()
 
 const { controls } = useCatalogue()
 const about = computed(() => controls.value.get(props.control))
-const rule = computed(() => props.foretaste.resolved[props.control])
-const idle = computed(() => props.foretaste.idle.find((i) => i.control === props.control))
-const beyond = computed(() => props.foretaste.beyond.find((b) => b.control === props.control))
+const rule = computed(() => props.preview.resolved[props.control])
+const idle = computed(() => props.preview.idle.find((i) => i.control === props.control))
+const beyond = computed(() => props.preview.beyond.find((b) => b.control === props.control))
 const title = (id: string) => controls.value.get(id)?.title ?? id
 const last = computed(() => rule.value?.trace[rule.value.trace.length - 1]?.words ?? '')
 const chosen = (v: unknown) => same(v as Plain, props.value ?? null)
@@ -40,7 +40,7 @@ const chosen = (v: unknown) => same(v as Plain, props.value ?? null)
               control: title(m.control),
               label: label(
                 controls.get(m.control),
-                foretaste.controls[m.control] ?? controls.get(m.control)?.rungs[0]?.word,
+                preview.controls[m.control] ?? controls.get(m.control)?.rungs[0]?.word,
               ),
             })
           }}</template>.
@@ -76,7 +76,7 @@ const chosen = (v: unknown) => same(v as Plain, props.value ?? null)
     <p v-if="rule?.reason" class="text-soft">
       {{ t('scheduling.whyReason', { reason: rule.reason }) }}
     </p>
-    <table v-if="foretaste.choices.length" class="grid-lines mt-2">
+    <table v-if="preview.choices.length" class="grid-lines mt-2">
       <caption class="hidden-label">
         {{
           t('scheduling.whatEachValueWouldDo')
@@ -105,7 +105,7 @@ const chosen = (v: unknown) => same(v as Plain, props.value ?? null)
       </thead>
       <tbody>
         <tr
-          v-for="c in foretaste.choices"
+          v-for="c in preview.choices"
           :key="String(c.value)"
           :class="chosen(c.value) ? 'bg-sea-wash' : ''"
         >

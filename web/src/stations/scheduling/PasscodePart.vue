@@ -10,7 +10,7 @@ import { useCatalogue } from '@/api/catalogue'
 /** Where it is held, number and passcode: made for you, or your own and judged as typed. */
 const props = defineProps<{
   form: MeetingForm
-  foretaste: SchedulingPreview | null
+  preview: SchedulingPreview | null
   hasStored: boolean
   /** The conference service that is to make it; null for none. */
   home: ServiceOption | null
@@ -25,7 +25,7 @@ const cannot = computed(() =>
 const shown = ref(false)
 const reusable = computed(() => props.form.controls['meeting-number'] === 'reusable')
 const wanted = computed(() => {
-  const rule = props.foretaste?.resolved['passcode-length']
+  const rule = props.preview?.resolved['passcode-length']
   const length = rule?.limit ?? rule?.start
   return typeof length === 'number' ? length : 0
 })
@@ -45,18 +45,18 @@ const weak: Record<string, string> = {
 }
 /** Whether callers could not type the passcode. */
 const byPhone = computed(() => {
-  const has = (control: string) => props.foretaste?.controls[control]
+  const has = (control: string) => props.preview?.controls[control]
   const routes = has('audio-routes')
   const phones = !Array.isArray(routes) || !routes.length || routes.includes('phone')
   return (
-    props.foretaste !== null &&
+    props.preview !== null &&
     has('passcode') === 'required' &&
     phones &&
-    props.foretaste.passcode?.makeup !== 'digits'
+    props.preview.passcode?.makeup !== 'digits'
   )
 })
 const guessing = computed(() => {
-  const days = (props.foretaste?.passcode?.minutesToGuess ?? 0) / 1440
+  const days = (props.preview?.passcode?.minutesToGuess ?? 0) / 1440
   return days < 1
     ? t('scheduling.guessedInLessThanADay')
     : days > 36_500
@@ -67,7 +67,7 @@ const guessing = computed(() => {
 
 <template>
   <div class="grid grid-cols-[5.5rem_minmax(0,1fr)] items-center gap-x-3 gap-y-2">
-    <template v-if="foretaste?.services.length">
+    <template v-if="preview?.services.length">
       <label for="service" class="text-soft">{{ t('scheduling.heldBy') }}</label>
       <div class="flex flex-wrap items-center gap-x-3 gap-y-1">
         <select
@@ -76,7 +76,7 @@ const guessing = computed(() => {
           :value="home?.id ?? 0"
           @change="emit('choose', Number(($event.target as HTMLSelectElement).value))"
         >
-          <option v-for="s in foretaste.services" :key="s.id" :value="s.id">
+          <option v-for="s in preview.services" :key="s.id" :value="s.id">
             {{ s.name }}{{ s.usual ? t('scheduling.usual') : '' }}
           </option>
           <option :value="0">{{ t('scheduling.noConferenceService') }}</option>
@@ -95,7 +95,7 @@ const guessing = computed(() => {
         t('scheduling.nameGivesItWithTheLinkWhen', { name: home.name })
       }}</span>
       <select
-        v-else-if="reusable && foretaste?.numbers.length"
+        v-else-if="reusable && preview?.numbers.length"
         id="number"
         class="field value"
         :value="form.number ?? ''"
@@ -107,8 +107,8 @@ const guessing = computed(() => {
         "
       >
         <option value="">{{ t('scheduling.aNewOneOfYourOwn') }}</option>
-        <option v-for="n in foretaste.numbers" :key="n" :value="n">{{ n }}</option>
-        <option v-if="form.number && !foretaste.numbers.includes(form.number)" :value="form.number">
+        <option v-for="n in preview.numbers" :key="n" :value="n">{{ n }}</option>
+        <option v-if="form.number && !preview.numbers.includes(form.number)" :value="form.number">
           {{ form.number }}
         </option>
       </select>
@@ -155,23 +155,23 @@ const guessing = computed(() => {
     </div>
     <span />
     <p id="passcode-says" class="min-h-5 text-[12.5px]" role="status">
-      <template v-if="foretaste?.passcode">
-        <span v-if="foretaste.passcode.weakness !== 'none'" class="text-rust"
+      <template v-if="preview?.passcode">
+        <span v-if="preview.passcode.weakness !== 'none'" class="text-rust"
           >{{
             t('scheduling.itWeak', {
-              weak: weak[foretaste.passcode.weakness] ?? t('scheduling.isWeak'),
+              weak: weak[preview.passcode.weakness] ?? t('scheduling.isWeak'),
             })
           }}
         </span>
-        <span v-if="foretaste.passcode.leaked" class="text-rust"
+        <span v-if="preview.passcode.leaked" class="text-rust"
           >{{ t('scheduling.titleOrAgendaGiveItAway') }}
         </span>
         <span class="text-soft">{{
           t('scheduling.passcodeCharactersMakeupGuessingAtTriesAMinute', {
-            passcode: foretaste.passcode.length,
-            makeup: foretaste.passcode.makeup,
+            passcode: preview.passcode.length,
+            makeup: preview.passcode.makeup,
             guessing,
-            triesAMinute: foretaste.passcode.triesAMinute,
+            triesAMinute: preview.passcode.triesAMinute,
           })
         }}</span>
       </template>

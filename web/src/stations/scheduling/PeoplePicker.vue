@@ -59,7 +59,7 @@ const fresh = computed(
     !props.taken?.includes(typed.value),
 )
 
-const MOST_GROUPS = 8
+const MAX_GROUPS = 8
 const allGroups = computed(() => {
   const wanted = folded(typed.value)
   const found = (props.groups ?? []).filter((g) => folded(g.name).includes(wanted))
@@ -67,7 +67,7 @@ const allGroups = computed(() => {
   const begins = (g: Group) => (folded(g.name).startsWith(wanted) ? 0 : 1)
   return found.sort((a, b) => begins(a) - begins(b))
 })
-const foundGroups = computed(() => allGroups.value.slice(0, MOST_GROUPS))
+const foundGroups = computed(() => allGroups.value.slice(0, MAX_GROUPS))
 const isEmpty = computed(
   () => !found.value.length && !fresh.value && !foundGroups.value.length && !isLoading.value,
 )
@@ -172,10 +172,10 @@ function enter(event: KeyboardEvent) {
             <span class="block text-[12.5px] text-soft">{{ g.detail }}</span>
           </li>
         </ComboboxOption>
-        <li v-if="allGroups.length > MOST_GROUPS" class="px-3 py-1 text-[12.5px] text-soft">
+        <li v-if="allGroups.length > MAX_GROUPS" class="px-3 py-1 text-[12.5px] text-soft">
           {{
             t('scheduling.andAllGroupsMoreListsSpacesAndRooms', {
-              allGroups: allGroups.length - MOST_GROUPS,
+              allGroups: allGroups.length - MAX_GROUPS,
             })
           }}
         </li>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { t } from '@/wording'
-import { counted } from '@/shell/counted'
 import { useQueryCache } from '@pinia/colada'
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
@@ -8,24 +7,20 @@ import { useRoute, useRouter } from 'vue-router'
 import { useCatalogue, useOrganisation, type Plain } from '@/api/catalogue'
 import { api, Problem, take } from '@/api/client'
 import { useSession } from '@/api/session'
-import TallyMark from '@/marks/TallyMark.vue'
-import WaterLine from '@/marks/WaterLine.vue'
+import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime } from '@/shell/times'
 import { useUnsaved } from '@/shell/unsaved'
-import { pencilText } from '@/stations/door/door'
 import AvailabilityPart from './AvailabilityPart.vue'
 import ControlsPart from './ControlsPart.vue'
-import DoorChange from './DoorChange.vue'
 import ExtrasPart from './ExtrasPart.vue'
 import { asCopy, emptyForm, fromDocument, toDocument, type MeetingForm } from './form'
-import { useForetaste } from './foretaste'
-import InHandPanel from './InHandPanel.vue'
+import { useSchedulingPreview } from './preview'
 import { forget, keep, kept, type Kept } from './kept'
 import LetterDialog from './LetterDialog.vue'
 import PasscodePart from './PasscodePart.vue'
-import WaiverAsk from './WaiverAsk.vue'
+import WhatItDoes from './WhatItDoes.vue'
 import WhenPart from './WhenPart.vue'
 import WhoPart from './WhoPart.vue'
 
@@ -35,25 +30,15 @@ const route = useRoute()
 const router = useRouter()
 const cache = useQueryCache()
 const session = useSession()
-const { catalogue, controls } = useCatalogue()
+const { catalogue } = useCatalogue()
 const { organisation } = useOrganisation()
 
 const form = ref<MeetingForm | null>(null)
-/** The same meeting at the Door, with what is changed here in pencil. */
-const rehearsal = computed(() => ({
-  path: '/door',
-  query: {
-    ...(props.id
-      ? { meeting: props.id }
-      : { meeting: 'new', by: form.value?.host, kind: form.value?.kind || undefined }),
-    set: pencilText((form.value?.controls ?? {}) as Record<string, Plain>),
-  },
-}))
 const version = ref(0)
 const hasStored = ref(false)
 const failure = ref<Error | null>(null)
-const problem = ref<Error | null>(null)
-const busy = ref(false)
+const { busy, problem, attempt } = useAct()
+const saving = ref(false)
 const inHand = ref<string | null>(null)
 const reading = ref(false)
 const word = ref('')
@@ -67,9 +52,9 @@ const which = computed(() => props.id ?? 'new')
 const who = session.who?.email ?? ''
 /** The conference service that somebody has chosen; null for the usual one, 0 for none. */
 const chosen = ref<number | null>(null)
-const { foretaste, problem: unanswered } = useForetaste(form, base, inHand, chosen)
+const { preview, problem: unanswered } = useSchedulingPreview(form, base, inHand, chosen)
 const home = computed(() => {
-  const some = foretaste.value?.services ?? []
+  const some = preview.value?.services ?? []
   return chosen.value === null
     ? (some.find((s) => s.usual) ?? null)
     : (some.find((s) => s.id === chosen.value) ?? null)
@@ -124,7 +109,7 @@ function setControl(control: string, value: Plain) {
 }
 /** Back to what the rule allows: its start. */
 function within(control: string) {
-  const start = foretaste.value?.starts[control] as Plain | undefined
+  const start = preview.value?.starts[control] as Plain | undefined
   if (start !== undefined) setControl(control, start)
 }
 function takeKept() {
@@ -137,15 +122,8 @@ function leaveKept() {
   found.value = null
 }
 
-const looser = computed(() => foretaste.value?.beyond.some((b) => b.looser) ?? false)
-const beyond = computed(() => foretaste.value?.beyond ?? [])
-const faults = computed(() => (touched.value ? (foretaste.value?.faults ?? []) : []))
-const working = computed(() =>
-  (foretaste.value?.turned ?? [])
-    .filter((t) => t.how === 'works')
-    .map((t) => controls.value.get(t.control)?.title ?? t.control),
-)
-const findings = computed(() => foretaste.value?.findings ?? [])
+const looser = computed(() => preview.value?.beyond.some((b) => b.looser) ?? false)
+const beyond = computed(() => preview.value?.beyond ?? [])
 const needsReason = computed(() => session.isWarden && looser.value)
 /** A reason is for what it was given for: once none of that is looser, it is asked for anew. */
 let reasonFor: string[] = []
@@ -160,7 +138,7 @@ watch(
 const cannot = computed(() =>
   !form.value?.title.trim()
     ? t('scheduling.giveItATitle')
-    : foretaste.value?.faults.length
+    : preview.value?.faults.length
       ? t('scheduling.somethingIsWrongAbove')
       : !session.isWarden && beyond.value.length
         ? t('scheduling.itGoesBeyondWhatTheRulebookAllows')
@@ -176,8 +154,6 @@ async function save(send: boolean) {
     problem.value = new Problem(0, 'not-yet', cannot.value, [])
     return
   }
-  busy.value = true
-  problem.value = null
   const body = {
     version: version.value,
     meeting: toDocument(form.value) as never,
@@ -186,7 +162,8 @@ async function save(send: boolean) {
     reason: reason.value,
     service: chosen.value,
   }
-  try {
+  saving.value = true
+  await attempt(async () => {
     const saved = props.id
       ? await take(api.PUT('/api/meetings/{id}', { params: { path: { id: props.id } }, body }))
       : await take(api.POST('/api/meetings', { body }))
@@ -198,11 +175,8 @@ async function save(send: boolean) {
       path: `/register/${encodeURIComponent(saved.id)}`,
       query: { saved: String(saved.sent), by: saved.madeBy ?? undefined },
     })
-  } catch (e) {
-    problem.value = e as Error
-  } finally {
-    busy.value = false
-  }
+  })
+  saving.value = false
 }
 useEventListener('keydown', (event: KeyboardEvent) => {
   if ((event.ctrlKey || event.metaKey) && event.key === 's') {
@@ -217,15 +191,15 @@ useEventListener('keydown', (event: KeyboardEvent) => {
 async function read() {
   if (!form.value) return
   touched.value = true
-  problem.value = null
-  try {
+  await attempt(async () => {
+    if (!form.value) return
     if (form.value.number === null && !home.value) {
       patch({ number: (await take(api.GET('/api/scheduling/number'))).text })
     }
     const required =
-      (form.value.controls.passcode ?? foretaste.value?.controls.passcode) === 'required'
+      (form.value.controls.passcode ?? preview.value?.controls.passcode) === 'required'
     if (required && !form.value.passcode && !hasStored.value) {
-      const length = foretaste.value?.resolved['passcode-length']
+      const length = preview.value?.resolved['passcode-length']
       const atLeast = length?.limit ?? length?.start
       const made = await take(
         api.GET('/api/scheduling/passcode', {
@@ -235,9 +209,7 @@ async function read() {
       patch({ passcode: made.text })
     }
     reading.value = true
-  } catch (e) {
-    problem.value = e as Error
-  }
+  })
 }
 /** To the margin, where the ways out are; Tab alone would take other controls in hand. */
 async function mend(control: string) {
@@ -262,11 +234,6 @@ function goTo(id: string) {
     ?.focus({ preventScroll: true })
 }
 const showTimes = ref(false)
-const handValue = computed(() => {
-  const id = inHand.value
-  if (!id) return undefined
-  return (form.value?.controls[id] ?? foretaste.value?.controls[id]) as Plain | undefined
-})
 </script>
 
 <template>
@@ -346,19 +313,14 @@ const handValue = computed(() => {
           </section>
           <section id="part-when" class="pt-5">
             <h2 class="head mb-2 border-b border-ink pb-1">{{ t('scheduling.when') }}</h2>
-            <WhenPart
-              :form="form"
-              :dates="foretaste?.dates"
-              :preview="foretaste"
-              @change="change"
-            />
+            <WhenPart :form="form" :dates="preview?.dates" :preview="preview" @change="change" />
           </section>
           <section id="part-who" class="pt-5">
             <h2 class="head mb-2 border-b border-ink pb-1">{{ t('scheduling.who') }}</h2>
             <WhoPart
               :form="form"
-              :people="foretaste?.people ?? []"
-              :invited="foretaste?.invited ?? 0"
+              :people="preview?.people ?? []"
+              :invited="preview?.invited ?? 0"
               @change="change"
             />
           </section>
@@ -375,7 +337,7 @@ const handValue = computed(() => {
             </h2>
             <PasscodePart
               :form="form"
-              :foretaste="foretaste"
+              :preview="preview"
               :has-stored="hasStored"
               :home="home"
               :chosen="chosen"
@@ -387,7 +349,7 @@ const handValue = computed(() => {
             <h2 class="head mb-2 border-b border-ink pb-1">{{ t('scheduling.controls') }}</h2>
             <ControlsPart
               :form="form"
-              :foretaste="foretaste"
+              :preview="preview"
               :in-hand="inHand"
               :short="!session.isWarden"
               @change="setControl"
@@ -404,128 +366,19 @@ const handValue = computed(() => {
         </div>
       </div>
 
-      <aside
-        class="overflow-auto border-l border-ink bg-sheet px-5 py-4 narrow:border-l-0 narrow:border-t phone:px-3"
-        :aria-label="t('scheduling.whatThisDoes')"
-      >
-        <p v-if="unanswered" class="mb-2 text-rust" role="alert">{{ unanswered.message }}</p>
-        <template v-if="foretaste">
-          <div class="flex items-center gap-3">
-            <WaterLine
-              :score="foretaste.exposure.score"
-              :band="foretaste.exposure.band"
-              word
-              :width="150"
-            />
-            <span class="text-[12.5px] text-soft"
-              >{{ id ? t('scheduling.before') : t('scheduling.withTheDefaults') }}
-              <span class="value">{{ foretaste.exposureBefore.score.toFixed(1) }}</span></span
-            >
-          </div>
-          <ul v-if="faults.length" class="mt-3" :aria-label="t('scheduling.toPutRightFirst')">
-            <li
-              v-for="(f, i) in faults"
-              :key="i"
-              class="border-l-4 border-rust py-0.5 pl-2 text-rust"
-            >
-              <span class="value">{{ f.pointer.slice(1) }}</span> {{ f.message }}
-            </li>
-          </ul>
-          <WaiverAsk
-            v-if="!session.isWarden"
-            class="mt-3"
-            :beyond="beyond"
-            :values="foretaste.controls"
-            :meeting="id ?? null"
-            @back="within"
-          />
-          <div v-else-if="beyond.length" class="mt-3 border-l-4 border-rust pl-2">
-            <p v-for="b in beyond" :key="b.control + b.occurrence" class="text-rust">
-              <strong>{{ controls.get(b.control)?.title }}</strong>: {{ b.words
-              }}{{
-                b.occurrence ? t('scheduling.onOccurrence', { occurrence: b.occurrence }) : ''
-              }}.
-            </p>
-            <label v-if="looser" class="mt-1 block">
-              <span class="text-soft">{{ t('scheduling.whyItMustBeSo') }}</span>
-              <textarea
-                v-model="reason"
-                class="field mt-1 w-full"
-                rows="2"
-                maxlength="2000"
-                :aria-label="t('scheduling.whyItMustBeSo2')"
-              />
-            </label>
-          </div>
-          <p
-            v-for="hint in foretaste.hints"
-            :key="hint"
-            class="mt-2 border-l-4 border-sand pl-2"
-            role="status"
-          >
-            {{ hint }}
-          </p>
-          <div v-if="inHand" id="in-hand" class="mt-4 border-t border-line pt-3">
-            <InHandPanel
-              :control="inHand"
-              :value="handValue"
-              :foretaste="foretaste"
-              @change="setControl"
-            />
-          </div>
-          <div
-            v-for="i in foretaste.idle.filter((i) => i.control !== inHand)"
-            :key="i.control"
-            class="mt-2 border-l-4 border-sand pl-2"
-          >
-            <button type="button" class="link" @click="inHand = i.control">
-              {{ controls.get(i.control)?.title }}
-            </button>
-            {{ t('scheduling.doesNothingHere2') }}
-          </div>
-          <p v-if="working.length" class="mt-2 border-l-4 border-kelp pl-2">
-            {{
-              t('scheduling.joinXNowAndDidNotX2', {
-                join: working.join(', '),
-                x: working.length === 1 ? t('scheduling.matters') : t('scheduling.matter'),
-                x2: id ? t('scheduling.asItIsSaved') : t('scheduling.withTheDefaults'),
-              })
-            }}
-          </p>
-          <h2 class="head mt-4 border-b border-line pb-1">
-            {{
-              t('scheduling.atTheDoorAgainstX', {
-                x: id ? t('scheduling.whatIsSaved') : t('scheduling.theDefaults'),
-              })
-            }}
-          </h2>
-          <DoorChange :before="foretaste.matrixBefore" :after="foretaste.matrix" />
-          <p class="mt-1">
-            <RouterLink class="link" target="_blank" :to="rehearsal">{{
-              t('scheduling.rehearseTheDoor')
-            }}</RouterLink>
-            <span class="text-soft"> {{ t('scheduling.besideThisPage') }}</span>
-          </p>
-          <h2 class="head mt-4 border-b border-line pb-1">
-            {{
-              findings.length
-                ? t('scheduling.savingItWouldCauseFindings', {
-                    findings: counted(findings.length, 'finding'),
-                  })
-                : t('scheduling.savingItWouldCauseNoFindings')
-            }}
-          </h2>
-          <ul>
-            <li v-for="(f, i) in findings" :key="i" class="flex gap-2 border-b border-hair py-1">
-              <TallyMark :severity="f.severity" class="mt-0.5 shrink-0 self-start" />
-              <span>{{ f.text }}</span>
-            </li>
-          </ul>
-        </template>
-        <p v-else-if="!unanswered" class="text-soft" role="status">
-          {{ t('scheduling.readingTheChart') }}
-        </p>
-      </aside>
+      <WhatItDoes
+        :id="id"
+        :form="form"
+        :preview="preview"
+        :unanswered="unanswered"
+        :touched="touched"
+        :in-hand="inHand"
+        :reason="reason"
+        @change="setControl"
+        @back="within"
+        @hand="inHand = $event"
+        @reason="reason = $event"
+      />
     </div>
     <footer
       class="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-t border-ink bg-sheet px-5 py-2"
@@ -539,7 +392,7 @@ const handValue = computed(() => {
         {{ t('scheduling.leaveIt') }}
       </button>
       <button type="submit" class="button" :disabled="busy">
-        {{ busy ? t('scheduling.saving') : t('scheduling.save') }}
+        {{ saving ? t('scheduling.saving') : t('scheduling.save') }}
       </button>
       <button type="button" class="button button-main" :disabled="busy" @click="read">
         {{ t('scheduling.readAndSend') }}
@@ -551,7 +404,7 @@ const handValue = computed(() => {
       :base="id ?? null"
       :service="chosen"
       :word="word"
-      :busy="busy"
+      :busy="saving"
       :problem="problem"
       @word="word = $event"
       @send="save(true)"

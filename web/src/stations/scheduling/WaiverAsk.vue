@@ -4,6 +4,8 @@ import { computed, ref } from 'vue'
 import { label, useCatalogue, type Plain } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { BeyondView } from '@/api/schema'
+import { useAct } from '@/shell/act'
+import ProblemNote from '@/shell/ProblemNote.vue'
 
 /** A host's way to what the rulebook does not allow them: asking, with a reason. */
 const props = defineProps<{
@@ -17,28 +19,27 @@ const emit = defineEmits<{ back: [control: string] }>()
 const { controls } = useCatalogue()
 const reason = ref('')
 const said = ref('')
-const problem = ref('')
+const { busy, problem, attempt } = useAct()
 const first = computed(() => props.beyond[0])
 
 async function ask() {
-  if (!props.meeting || !first.value) return
-  problem.value = ''
-  try {
+  const id = props.meeting
+  const control = first.value?.control
+  if (!id || !control) return
+  await attempt(async () => {
     const told = await take(
       api.POST('/api/meetings/{id}/waiver-requests', {
-        params: { path: { id: props.meeting } },
+        params: { path: { id } },
         body: {
-          control: first.value.control,
-          wanted: props.values[first.value.control] ?? '',
+          control,
+          wanted: props.values[control] ?? '',
           reason: reason.value,
         },
       }),
     )
     said.value = t('scheduling.sentWardensHaveBeenAskedTheMeeting', { sent: told.sent })
-    emit('back', first.value.control)
-  } catch (e) {
-    problem.value = (e as Error).message
-  }
+    emit('back', control)
+  })
 }
 </script>
 
@@ -64,17 +65,18 @@ async function ask() {
             v-model="reason"
             class="field w-full"
             rows="2"
+            maxlength="2000"
             :placeholder="t('scheduling.whyYouNeedIt')"
           />
         </label>
-        <button type="button" class="button mt-1" :disabled="!reason.trim()" @click="ask">
+        <button type="button" class="button mt-1" :disabled="busy || !reason.trim()" @click="ask">
           {{ t('scheduling.askForAWaiver') }}
         </button>
       </template>
       <p v-else class="text-[12.5px]">
         {{ t('scheduling.saveItWithinTheLimitsFirstThen') }}
       </p>
-      <p v-if="problem" class="text-rust" role="alert">{{ problem }}</p>
+      <ProblemNote :problem="problem" />
     </template>
   </section>
 </template>

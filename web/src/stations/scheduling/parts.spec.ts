@@ -55,7 +55,7 @@ const form: MeetingForm = {
   title: 'Hearing',
 }
 const scores = { score: 4.4, intrusion: 1, disruption: 2, band: 'shut' }
-const foretaste: SchedulingPreview = {
+const preview: SchedulingPreview = {
   faults: [],
   unit: null,
   starts: { chat: 'always', 'lobby-bypass': 'named' } as never,
@@ -150,8 +150,8 @@ describe('when', () => {
   })
 
   it('gives one date a control of its own and takes it away again', async () => {
-    const preview = { ...foretaste, dates } as never
-    const part = mounted(WhenPart, { form: weekly, dates, preview })
+    const dated = { ...preview, dates } as never
+    const part = mounted(WhenPart, { form: weekly, dates, preview: dated })
     await flushPromises()
     await part.get("button[aria-label^='controls']").trigger('click')
     await flushPromises()
@@ -167,7 +167,7 @@ describe('when', () => {
     expect(last(part).occurrences).toEqual([
       { at: '2027-01-11T10:00', controls: { chat: 'always' } },
     ])
-    await part.setProps({ form: last(part), dates, preview })
+    await part.setProps({ form: last(part), dates, preview: dated })
     await flushPromises()
     expect(part.text() + sheet.textContent).toContain('1 of its own')
     const back = [...sheet.querySelectorAll('button')].find((b) =>
@@ -297,8 +297,8 @@ describe('the controls', () => {
   it('stand at their starts, say what is wrong, and lead to the mend', async () => {
     const part = mounted(ControlsPart, {
       form: { ...form, controls: { 'lobby-bypass': 'anyone' } },
-      foretaste: {
-        ...foretaste,
+      preview: {
+        ...preview,
         beyond: [
           { control: 'lobby-bypass', occurrence: null, fixed: false, looser: true, words: 'no' },
         ],
@@ -318,7 +318,7 @@ describe('the controls', () => {
   it('are found by name, or only those that differ', async () => {
     const part = mounted(ControlsPart, {
       form: { ...form, controls: { chat: 'off' } },
-      foretaste,
+      preview,
       inHand: null,
     })
     await flushPromises()
@@ -329,13 +329,13 @@ describe('the controls', () => {
   })
 
   it('are few for a host, who is told what is fixed and what is too loose', async () => {
-    const fixed = { ...foretaste.resolved['lobby-bypass'], mode: 'fix', start: 'always' }
+    const fixed = { ...preview.resolved['lobby-bypass'], mode: 'fix', start: 'always' }
     const part = mounted(ControlsPart, {
       form: { ...form, controls: { polls: 'on' } },
-      foretaste: {
-        ...foretaste,
-        resolved: { ...foretaste.resolved, chat: { ...fixed, reason: 'Everybody hears.' } },
-        starts: { ...foretaste.starts, polls: 'off' },
+      preview: {
+        ...preview,
+        resolved: { ...preview.resolved, chat: { ...fixed, reason: 'Everybody hears.' } },
+        starts: { ...preview.starts, polls: 'off' },
       } as never,
       inHand: null,
       short: true,
@@ -366,8 +366,8 @@ describe('the controls', () => {
     const part = mounted(InHandPanel, {
       control: 'lobby-bypass',
       value: 'named',
-      foretaste: {
-        ...foretaste,
+      preview: {
+        ...preview,
         idle: [{ control: 'lobby-bypass', by: [{ control: 'chat', to: 'off' }] }],
         choices: [
           {
@@ -454,7 +454,7 @@ describe('the rest of the page', () => {
     const curlew = { id: 2, name: 'Curlew', usual: true, cannot: ['waiting-room'] }
     const part = mounted(PasscodePart, {
       form,
-      foretaste: { ...foretaste, services: [curlew] },
+      preview: { ...preview, services: [curlew] },
       hasStored: false,
       home: curlew,
       chosen: null,
@@ -473,8 +473,8 @@ describe('the rest of the page', () => {
       home: null,
       chosen: null,
       form: { ...form, controls: { 'meeting-number': 'reusable' } },
-      foretaste: {
-        ...foretaste,
+      preview: {
+        ...preview,
         numbers: ['482 119 730'],
         passcode: {
           length: 4,

@@ -5,13 +5,13 @@ import type { SchedulingPreview } from '@/api/schema'
 import { toDocument, type MeetingForm } from './form'
 
 /** What the server says of a form in hand, asked anew a moment after each change. */
-export function useForetaste(
+export function useSchedulingPreview(
   form: Ref<MeetingForm | null>,
   base: () => string | null,
   inHand: Ref<string | null>,
   service: Ref<number | null>,
 ) {
-  const foretaste = ref<SchedulingPreview | null>(null)
+  const preview = ref<SchedulingPreview | null>(null)
   const problem = ref<Error | null>(null)
   const asking = ref(false)
   let asked = 0
@@ -33,7 +33,7 @@ export function useForetaste(
       )
       // an answer to an older question says nothing any more
       if (mine === asked) {
-        foretaste.value = answer
+        preview.value = answer
         problem.value = null
       }
     } catch (e) {
@@ -44,5 +44,5 @@ export function useForetaste(
   }
   const soon = useDebounceFn(ask, 180)
   watch([form, inHand, service], () => soon(), { deep: true, immediate: true })
-  return { foretaste, problem, asking, ask }
+  return { preview, problem, asking, ask }
 }

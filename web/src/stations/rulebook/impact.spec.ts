@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { nextTick, ref } from 'vue'
-import { latest } from './foresight'
+import { latest } from './impact'
 
 /** An asker whose answers are given by hand. */
 function byHand() {
