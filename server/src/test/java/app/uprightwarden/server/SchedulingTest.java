@@ -11,6 +11,7 @@ import java.net.http.HttpResponse;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -359,6 +360,82 @@ public class SchedulingTest extends ServerTest {
             .stringValue(),
         "off");
     post(WARDEN, "/api/meetings/" + id + "/waiver-requests", wish).is(403);
+  }
+
+  private int writtenOf(String meeting) {
+    return get(WARDEN, "/api/meetings/" + meeting + "/waiver-requests").json().size();
+  }
+
+  @Test
+  public void whatAHostHasAskedForIsNotAskedAgain() throws Exception {
+    Map<String, Object> mine = form("Asked once");
+    mine.put("host", HOST);
+    String id =
+        post(HOST, "/api/meetings", save(mine, false)).is(200).json().get("id").stringValue();
+    String path = "/api/meetings/" + id + "/waiver-requests";
+    Map<String, Object> wish =
+        Map.of("control", "waiting-room", "wanted", "off", "reason", "An open evening");
+    ExecutorService pool = Executors.newFixedThreadPool(6);
+    List<Integer> answers = new ArrayList<>();
+    try {
+      Callable<Integer> asks = () -> post(HOST, path, wish).status();
+      for (Future<Integer> each : pool.invokeAll(Collections.nCopies(6, asks))) {
+        answers.add(each.get());
+      }
+    } finally {
+      pool.shutdownNow();
+    }
+    Collections.sort(answers);
+    assertEquals(answers, List.of(200, 409, 409, 409, 409, 409));
+    assertEquals(writtenOf(id), 1);
+    int sent = messages(id).size();
+    Map<String, Object> again =
+        Map.of("control", "waiting-room", "wanted", "off", "reason", "In other words");
+    Answer told = post(HOST, path, again).is(409);
+    assertTrue(told.body().contains("waits for an answer. Nothing was sent again."), told.body());
+    assertEquals(messages(id).size(), sent);
+    // something else is another request
+    post(HOST, path, Map.of("control", "chat", "wanted", "always", "reason", "To ask")).is(200);
+    assertEquals(writtenOf(id), 2);
+    // and once it is answered, it can be asked for again
+    String asked = get(WARDEN, path).json().get(1).get("id").toString();
+    post(
+            WARDEN,
+            "/api/host-requests/waivers/" + asked + "/answer",
+            Map.of("granted", false, "answer", "Not this evening"))
+        .is(200);
+    post(HOST, path, again).is(200);
+  }
+
+  @Test
+  public void aHostHasFiftyRequestsUnderWayAtMost() {
+    Map<String, Object> mine = form("Asked much");
+    mine.put("host", HOST);
+    String id =
+        post(HOST, "/api/meetings", save(mine, false)).is(200).json().get("id").stringValue();
+    String path = "/api/meetings/" + id + "/waiver-requests";
+    int minutes = 1;
+    int status = 200;
+    while (status == 200 && minutes < 100) {
+      status =
+          post(
+                  HOST,
+                  path,
+                  Map.of("control", "early-entry", "wanted", minutes++, "reason", "Earlier"))
+              .status();
+    }
+    assertEquals(status, 409);
+    // those of other tests wait as well
+    assertTrue(writtenOf(id) > 30 && writtenOf(id) <= 50, writtenOf(id) + " requests");
+    get(WARDEN, path)
+        .json()
+        .forEach(
+            each ->
+                post(
+                        WARDEN,
+                        "/api/host-requests/waivers/" + each.get("id") + "/answer",
+                        Map.of("granted", false, "answer", "No"))
+                    .is(200));
   }
 
   @Test

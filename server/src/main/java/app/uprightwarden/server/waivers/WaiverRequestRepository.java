@@ -27,6 +27,22 @@ interface WaiverRequestRepository {
         session().get(WaiverRequestEntity.class, id, LockMode.PESSIMISTIC_WRITE));
   }
 
+  /**
+   * What waits for an answer of a meeting; locked, so that of two who ask at once one is second.
+   */
+  default List<WaiverRequestEntity> lockedOpen(String meeting) {
+    return session()
+        .createSelectionQuery(
+            "from WaiverRequestEntity where meeting = :meeting and state = 'open' order by id",
+            WaiverRequestEntity.class)
+        .setParameter("meeting", meeting)
+        .setHibernateLockMode(LockMode.PESSIMISTIC_WRITE)
+        .getResultList();
+  }
+
+  @HQL("select count(*) from WaiverRequestEntity where state = 'open' and askedBy = :email")
+  long countOpen(String email);
+
   @HQL("where meeting = :meeting order by id desc")
   List<WaiverRequestEntity> of(String meeting);
 

@@ -22,6 +22,9 @@ import tools.jackson.databind.json.JsonMapper;
 /** What hosts ask for that the rulebook does not allow them. */
 @Service
 public class WaiverRequests {
+  /** Each writes to every administrator. */
+  private static final int MAX_ASKED = 50;
+
   private final WaiverRequestRepository requests;
   private final OutboxService outbox;
   private final AccessService access;
@@ -71,14 +74,22 @@ public class WaiverRequests {
       @Nullable Instant answeredAt,
       @Nullable String answer) {}
 
-  /** Asks, and writes to every administrator. */
+  /**
+   * Asks, and writes to every administrator.
+   *
+   * @return how many were written to
+   * @throws ProblemException 409 where they have asked for the same and it waits for an answer, or
+   *     where {@value #MAX_ASKED} of their requests do
+   */
   @Transactional
   public int ask(
       StoredMeeting meeting, Control control, Value wanted, String reason, SignedIn who) {
+    String plain = json.writeValueAsString(control.plain(wanted));
+    checkNotAsked(meeting.meeting().id(), control, plain, who);
     WaiverRequestEntity row = new WaiverRequestEntity();
     row.meeting = meeting.meeting().id();
     row.control = control.id();
-    row.wanted = json.writeValueAsString(control.plain(wanted));
+    row.wanted = plain;
     row.reason = reason;
     row.askedBy = who.email();
     row.askedAt = clock.instant();
@@ -112,6 +123,29 @@ public class WaiverRequests {
                         body))
             .toList(),
         who.email());
+  }
+
+  private void checkNotAsked(String meeting, Control control, String wanted, SignedIn who) {
+    boolean isAsked =
+        requests.lockedOpen(meeting).stream()
+            .anyMatch(
+                row ->
+                    row.control.equals(control.id())
+                        && row.wanted.equals(wanted)
+                        && row.askedBy.equals(who.email()));
+    if (isAsked) {
+      throw ProblemException.conflict(
+          "already-asked",
+          "You have asked for this already, and it waits for an answer. Nothing was sent again.");
+    }
+    if (requests.countOpen(who.email()) >= MAX_ASKED) {
+      throw ProblemException.conflict(
+          "too-many-requests",
+          "You have "
+              + MAX_ASKED
+              + " requests that wait for an answer. Ask again once some are answered. Nothing was"
+              + " sent.");
+    }
   }
 
   /** What was asked for a meeting, the last first. */
