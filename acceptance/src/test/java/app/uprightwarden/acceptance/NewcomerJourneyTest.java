@@ -12,7 +12,7 @@ import org.testng.annotations.Test;
 
 /** Somebody new goes from an empty house to its first audit, led by the page alone. */
 public class NewcomerJourneyTest {
-  private static final int MOST_ACTS = 25;
+  private static final int MAX_ACTS = 25;
 
   private static final String PEOPLE =
       """
@@ -105,7 +105,7 @@ public class NewcomerJourneyTest {
       page.sees("last audit");
       page.sees("Sluice works");
       page.seesNot("First steps");
-      assertTrue(acts <= MOST_ACTS, acts + " acts");
+      assertTrue(acts <= MAX_ACTS, acts + " acts");
     }
   }
 }

@@ -29,25 +29,25 @@ final class DraftingReport {
 
   private static void line(String name, Population population, RegisterIndex index) {
     Rulebook inForce = population.rulebook();
-    BaselineFindings standings = new BaselineFindings(layers(inForce));
+    BaselineFindings baseline = new BaselineFindings(layers(inForce));
     long begin = System.nanoTime();
-    study(index, standings, inForce);
+    study(index, baseline, inForce);
     double first = (System.nanoTime() - begin) / 1e6;
     System.out.printf(
         "impact, %s: first %.0f ms; one limit of the organisation moved %.1f ms, a matrix"
             + " control's %.1f ms%n",
         name,
         first,
-        median(index, standings, moved(inForce, Control.LATE_ENTRY)),
-        median(index, standings, moved(inForce, Control.WAITING_ROOM)));
+        median(index, baseline, moved(inForce, Control.LATE_ENTRY)),
+        median(index, baseline, moved(inForce, Control.WAITING_ROOM)));
   }
 
   private static Layers layers(Rulebook rulebook) {
     return new Layers(rulebook, unit -> unit == null ? List.of() : List.of(unit));
   }
 
-  private static Impact study(RegisterIndex index, BaselineFindings standings, Rulebook draft) {
-    return ImpactStudy.of(index, standings, layers(draft), new ImpactStudy.Page(null, 0, 20));
+  private static Impact study(RegisterIndex index, BaselineFindings baseline, Rulebook draft) {
+    return ImpactStudy.of(index, baseline, layers(draft), new ImpactStudy.Page(null, 0, 20));
   }
 
   /** The draft with the control bound at one value, or at another. */
@@ -68,12 +68,12 @@ final class DraftingReport {
   }
 
   private static double median(
-      RegisterIndex index, BaselineFindings standings, IntFunction<Rulebook> drafts) {
+      RegisterIndex index, BaselineFindings baseline, IntFunction<Rulebook> drafts) {
     double[] times = new double[41];
     for (int i = -20; i < times.length; i++) {
       Rulebook draft = drafts.apply(i + 20);
       long begin = System.nanoTime();
-      Impact impact = study(index, standings, draft);
+      Impact impact = study(index, baseline, draft);
       if (i >= 0) {
         times[i] = (System.nanoTime() - begin) / 1e6;
       }

@@ -46,7 +46,7 @@ final class Pages {
   void handle(HttpExchange exchange) throws IOException {
     try (exchange) {
       String path = exchange.getRequestURI().getPath();
-      Map<String, String> query = StandIn.query(exchange.getRequestURI().getRawQuery());
+      Map<String, String> query = Api.query(exchange.getRequestURI().getRawQuery());
       if (exchange.getRequestMethod().equals("POST")) {
         act(exchange, path);
       } else if (path.equals("/")) {
@@ -68,7 +68,7 @@ final class Pages {
       return;
     }
     byte[] body = exchange.getRequestBody().readNBytes(MAX_BYTES);
-    Map<String, String> form = StandIn.query(new String(body, StandardCharsets.UTF_8));
+    Map<String, String> form = Api.query(new String(body, StandardCharsets.UTF_8));
     String said;
     try {
       said = done(path, form);

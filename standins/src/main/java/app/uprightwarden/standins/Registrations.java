@@ -60,16 +60,16 @@ final class Registrations {
 
   /** Approves or declines somebody; who is approved is invited. */
   static Store.Entry decide(Make make, Store store, Store.Entry entry, JsonNode body, String by)
-      throws StandIn.No {
+      throws Problem {
     String state = body.path("state").stringValue("");
     String address = body.path("address").stringValue("");
     ObjectNode meeting = entry.meeting().deepCopy();
     ObjectNode one = of(meeting, address);
     if (make != Make.REDSHANK || one == null) {
-      throw new StandIn.No(422, make.title() + " knows nobody who asked by that address");
+      throw new Problem(422, make.title() + " knows nobody who asked by that address");
     }
     if (!state.equals("approved") && !state.equals("declined")) {
-      throw new StandIn.No(400, "state is approved or declined.");
+      throw new Problem(400, "state is approved or declined.");
     }
     one.put("state", state);
     ArrayNode invitees = meeting.withArray("/invitees");

@@ -258,6 +258,12 @@ final class Store {
     }
   }
 
+  /** Stores a meeting as somebody has changed some of it (RFC 7396). */
+  synchronized Entry change(Entry entry, JsonNode patch, String by) {
+    ObjectNode changed = (ObjectNode) MergePatch.apply(entry.meeting(), patch);
+    return put(entry.id(), completed(changed), by, false);
+  }
+
   /** What is done after each change of a meeting. */
   void whenChanged(Runnable then) {
     whenChanged = then;

@@ -28,7 +28,7 @@ public record Judgement(ResolvedRulebook rules, Basis basis, List<Detail> detail
   public static final class Basis {
     private final ControlValues values;
     private final Reach reach;
-    private final MatrixState posture;
+    private final MatrixState state;
     private final Matrix matrix;
     private final Exposure exposure;
     private final boolean forwardingBlocked;
@@ -38,8 +38,8 @@ public record Judgement(ResolvedRulebook rules, Basis basis, List<Detail> detail
     public Basis(ControlValues values, Reach reach) {
       this.values = values;
       this.reach = reach;
-      this.posture = new MatrixState(values);
-      this.matrix = posture.matrix();
+      this.state = new MatrixState(values);
+      this.matrix = state.matrix();
       this.exposure = Exposure.of(matrix);
       this.forwardingBlocked = values.is(Control.FORWARDING, "blocked");
     }
@@ -63,7 +63,7 @@ public record Judgement(ResolvedRulebook rules, Basis basis, List<Detail> detail
     public List<Control> defeatedBy(Control control) {
       Effects.Around known = around;
       if (known == null) {
-        known = new Effects.Around(posture);
+        known = new Effects.Around(state);
         around = known;
       }
       return known.defeatedBy(control);

@@ -44,7 +44,7 @@ public final class DraftImpact {
   }
 
   /** What becomes of the cohort's findings; those that stay as they are are left out. */
-  public List<FindingChange> turns(Cohort cohort) {
+  public List<FindingChange> changes(Cohort cohort) {
     Shift shift = shifts.computeIfAbsent(new Path(cohort.unit(), cohort.kind()), this::shift);
     if (shift.controls().isEmpty() && shift.guarantees().isEmpty()) {
       return List.of();
@@ -52,7 +52,7 @@ public final class DraftImpact {
     List<Judgement.Basis> bases = new ArrayList<>();
     bases.add(new Judgement.Basis(cohort.values(), cohort.reach()));
     cohort.changes().forEach(c -> bases.add(new Judgement.Basis(c.values(), cohort.reach())));
-    List<FindingChange> turns = new ArrayList<>();
+    List<FindingChange> changes = new ArrayList<>();
     for (Control control : shift.controls()) {
       ResolvedRule old = shift.before().rule(control);
       ResolvedRule fresh = shift.after().rule(control);
@@ -61,7 +61,7 @@ public final class DraftImpact {
           bases,
           basis -> old == null ? List.of() : Judgement.byRule(basis, old),
           basis -> fresh == null ? List.of() : Judgement.byRule(basis, fresh),
-          turns);
+          changes);
     }
     for (String id : shift.guarantees()) {
       ResolvedRulebook.Given old = given(shift.before(), id);
@@ -71,9 +71,9 @@ public final class DraftImpact {
           bases,
           basis -> old == null ? List.of() : Judgement.byGuarantee(basis, old),
           basis -> fresh == null ? List.of() : Judgement.byGuarantee(basis, fresh),
-          turns);
+          changes);
     }
-    return turns;
+    return changes;
   }
 
   private static void collect(
@@ -81,10 +81,10 @@ public final class DraftImpact {
       List<Judgement.Basis> bases,
       Function<Judgement.Basis, List<Detail>> before,
       Function<Judgement.Basis, List<Detail>> after,
-      List<FindingChange> turns) {
+      List<FindingChange> changes) {
     List<Detail> oldSeries = before.apply(bases.get(0));
     List<Detail> newSeries = after.apply(bases.get(0));
-    pair(null, oldSeries, newSeries, turns);
+    pair(null, oldSeries, newSeries, changes);
     for (int i = 0; i < cohort.changes().size(); i++) {
       MeetingFacts.Change change = cohort.changes().get(i);
       if (!change.values().equals(cohort.values())) {
@@ -93,7 +93,7 @@ public final class DraftImpact {
             change,
             unlike(before.apply(basis), oldSeries),
             unlike(after.apply(basis), newSeries),
-            turns);
+            changes);
       }
     }
   }
@@ -112,16 +112,16 @@ public final class DraftImpact {
       MeetingFacts.@Nullable Change change,
       List<Detail> before,
       List<Detail> after,
-      List<FindingChange> turns) {
+      List<FindingChange> changes) {
     for (Detail old : before) {
       Detail fresh = same(old, after);
       if (fresh == null || fresh.severity() != old.severity()) {
-        turns.add(new FindingChange(change == null ? null : change.at(), old, fresh));
+        changes.add(new FindingChange(change == null ? null : change.at(), old, fresh));
       }
     }
     for (Detail fresh : after) {
       if (same(fresh, before) == null) {
-        turns.add(new FindingChange(change == null ? null : change.at(), null, fresh));
+        changes.add(new FindingChange(change == null ? null : change.at(), null, fresh));
       }
     }
   }

@@ -153,9 +153,9 @@ public record GuaranteeStudy(
 
   private static boolean keeps(
       ControlValues values, Control control, Value value, Guarantee guarantee) {
-    MatrixState posture = new MatrixState(values);
-    posture.set(control, tightened(values, control, value));
-    return !posture.matrix().breaks(guarantee);
+    MatrixState state = new MatrixState(values);
+    state.set(control, tightened(values, control, value));
+    return !state.matrix().breaks(guarantee);
   }
 
   /** An occurrence that is stricter by itself stays so. */

@@ -28,7 +28,7 @@ public final class ImpactStudy {
   private final RegisterIndex index;
   private final Page page;
   private final int[] weights;
-  private final List<List<FindingChange>> turns;
+  private final List<List<FindingChange>> changes;
   private final Map<String, Tally> checks = new TreeMap<>();
   private final Map<String, Tally> subjects = new TreeMap<>();
   private final Map<String, int[]> units = new HashMap<>();
@@ -49,10 +49,10 @@ public final class ImpactStudy {
       return new Impact.Count(before, appeared, gone, regraded);
     }
 
-    void add(FindingChange turn, int weight) {
-      if (turn.appears()) {
+    void add(FindingChange change, int weight) {
+      if (change.appears()) {
         appeared += weight;
-      } else if (turn.goes()) {
+      } else if (change.goes()) {
         gone += weight;
       } else {
         regraded += weight;
@@ -66,23 +66,24 @@ public final class ImpactStudy {
     int cohorts = index.cohorts().size();
     weights = new int[cohorts];
     index.entries().forEach(entry -> weights[entry.cohort()]++);
-    DraftImpact foresight = new DraftImpact(inForce.layers(), draft);
-    turns =
+    DraftImpact draftImpact = new DraftImpact(inForce.layers(), draft);
+    changes =
         IntStream.range(0, cohorts)
             .parallel()
             .mapToObj(
-                i -> weights[i] == 0 ? List.<FindingChange>of() : turns(foresight, inForce, i))
+                i -> weights[i] == 0 ? List.<FindingChange>of() : changes(draftImpact, inForce, i))
             .toList();
     for (int i = 0; i < cohorts; i++) {
       if (weights[i] > 0) {
-        count(inForce.of(index.cohorts().get(i)), turns.get(i), weights[i]);
+        count(inForce.of(index.cohorts().get(i)), changes.get(i), weights[i]);
       }
     }
   }
 
-  private List<FindingChange> turns(DraftImpact foresight, BaselineFindings inForce, int cohort) {
+  private List<FindingChange> changes(
+      DraftImpact draftImpact, BaselineFindings inForce, int cohort) {
     inForce.of(index.cohorts().get(cohort)); // judged here, where there are more hands
-    return foresight.turns(index.cohorts().get(cohort));
+    return draftImpact.changes(index.cohorts().get(cohort));
   }
 
   /** Holds a draft against the rulebook in force. */
@@ -102,17 +103,17 @@ public final class ImpactStudy {
       return;
     }
     Set<Tally> met = new HashSet<>();
-    for (FindingChange turn : changes) {
-      if (turn.before() != null) {
-        after[turn.before().severity()] -= weight;
+    for (FindingChange change : changes) {
+      if (change.before() != null) {
+        after[change.before().severity()] -= weight;
       }
-      if (turn.after() != null) {
-        after[turn.after().severity()] += weight;
+      if (change.after() != null) {
+        after[change.after().severity()] += weight;
       }
-      Tally check = checks.computeIfAbsent(turn.detail().check().id(), id -> new Tally());
-      Tally subject = subjects.computeIfAbsent(turn.detail().subject(), id -> new Tally());
+      Tally check = checks.computeIfAbsent(change.detail().check().id(), id -> new Tally());
+      Tally subject = subjects.computeIfAbsent(change.detail().subject(), id -> new Tally());
       for (Tally tally : List.of(total, check, subject)) {
-        tally.add(turn, weight);
+        tally.add(change, weight);
         met.add(tally);
       }
     }
@@ -123,7 +124,7 @@ public final class ImpactStudy {
     PriorityQueue<Ranked> best = new PriorityQueue<>(Ranked.ORDER.reversed());
     int wanted = page.from() + page.size();
     List<Impact.@Nullable Meeting> ofCohort = new ArrayList<>();
-    turns.forEach(list -> ofCohort.add(list.isEmpty() ? null : summary(list)));
+    changes.forEach(list -> ofCohort.add(list.isEmpty() ? null : summary(list)));
     for (RegisterIndex.Entry entry : index.entries()) {
       Impact.Meeting summary = ofCohort.get(entry.cohort());
       if (summary == null) {
@@ -160,10 +161,10 @@ public final class ImpactStudy {
   private Impact.@Nullable Meeting summary(List<FindingChange> changes) {
     Tally tally = new Tally();
     int worst = 0;
-    for (FindingChange turn : changes) {
-      if (page.subject() == null || page.subject().equals(turn.detail().subject())) {
-        tally.add(turn, 1);
-        worst = turn.appears() ? Math.max(worst, turn.detail().severity()) : worst;
+    for (FindingChange change : changes) {
+      if (page.subject() == null || page.subject().equals(change.detail().subject())) {
+        tally.add(change, 1);
+        worst = change.appears() ? Math.max(worst, change.detail().severity()) : worst;
       }
     }
     boolean nothing = tally.appeared + tally.gone + tally.regraded == 0;

@@ -71,15 +71,15 @@ public final class RulebookLinter {
       List<String> kinds,
       Layers layers,
       Function<Scope, String> name) {
-    RulebookLinter sanity = new RulebookLinter(rulebook, name);
-    sanity.collectPaths(units, kinds, layers);
-    sanity.ownRules();
-    for (Path path : sanity.paths) {
-      sanity.walk(path);
-      sanity.guarantees(path);
-      sanity.idle(path);
+    RulebookLinter linter = new RulebookLinter(rulebook, name);
+    linter.collectPaths(units, kinds, layers);
+    linter.ownRules();
+    for (Path path : linter.paths) {
+      linter.walk(path);
+      linter.guarantees(path);
+      linter.idle(path);
     }
-    return sanity.written();
+    return linter.written();
   }
 
   private void collectPaths(List<String> units, List<String> kinds, Layers layers) {

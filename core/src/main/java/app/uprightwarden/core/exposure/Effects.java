@@ -15,8 +15,8 @@ public final class Effects {
     if (!isSet(values, control)) {
       return false;
     }
-    MatrixState posture = new MatrixState(values);
-    return dead(posture, posture.matrix(), control);
+    MatrixState state = new MatrixState(values);
+    return dead(state, state.matrix(), control);
   }
 
   /**
@@ -29,7 +29,7 @@ public final class Effects {
   }
 
   /**
-   * A posture, and who would be inside with one control a step stricter: made once for all controls
+   * A state, and who would be inside with one control a step stricter: made once for all controls
    * of a meeting. Only those that move somebody at the door, or from presenters to others, can
    * decide whether another matters: the rest leaves its rights as they are.
    */
@@ -39,20 +39,20 @@ public final class Effects {
             .filter(control -> !MatrixState.isPlain(control) || EntryTable.moves(control))
             .toArray(Control[]::new);
 
-    private final MatrixState posture;
+    private final MatrixState state;
     private final MatrixState.Inside now;
     private MatrixState.@Nullable Inside @Nullable [] stricter;
 
     /** Takes the state from which others are derived. */
-    public Around(MatrixState posture) {
-      this.posture = posture;
-      this.now = posture.inside(Control.JOINER_MODE, posture.rank(Control.JOINER_MODE));
+    public Around(MatrixState state) {
+      this.state = state;
+      this.now = state.inside(Control.JOINER_MODE, state.rank(Control.JOINER_MODE));
     }
 
     /** See {@link Effects#defeatedBy}. */
     public List<Control> defeatedBy(Control control) {
-      // A value of the loosest value's class can never matter: no posture tells them apart.
-      int rank = control.inMatrix() ? posture.rank(control) : 0;
+      // A value of the loosest value's class can never matter: no state tells them apart.
+      int rank = control.inMatrix() ? state.rank(control) : 0;
       if (rank == 0 || !isDeadNow(control, rank)) {
         return List.of();
       }
@@ -77,8 +77,8 @@ public final class Effects {
       if (known == null) {
         known = new MatrixState.@Nullable Inside[DECIDING.length];
         for (int i = 0; i < known.length; i++) {
-          int step = posture.oneStepStricter(DECIDING[i]);
-          known[i] = step < 0 ? null : posture.inside(DECIDING[i], step);
+          int step = state.oneStepStricter(DECIDING[i]);
+          known[i] = step < 0 ? null : state.inside(DECIDING[i], step);
         }
         stricter = known;
       }
@@ -88,19 +88,19 @@ public final class Effects {
     private boolean isDeadNow(Control control, int rank) {
       return MatrixState.isPlain(control)
           ? now.isDead(control, rank)
-          : dead(posture, posture.matrix(), control);
+          : dead(state, state.matrix(), control);
     }
 
     private List<Control> byMatrices(Control control) {
       List<Control> defeaters = new ArrayList<>();
       for (Control other : Control.matrix()) {
-        int step = other == control ? -1 : posture.oneStepStricter(other);
+        int step = other == control ? -1 : state.oneStepStricter(other);
         if (step >= 0) {
-          int before = posture.set(other, step);
-          if (!dead(posture, posture.matrix(), control)) {
+          int before = state.set(other, step);
+          if (!dead(state, state.matrix(), control)) {
             defeaters.add(other);
           }
-          posture.set(other, before);
+          state.set(other, before);
         }
       }
       return List.copyOf(defeaters);
@@ -111,10 +111,10 @@ public final class Effects {
     return control.inMatrix() && !values.effective(control).equals(control.loosest());
   }
 
-  private static boolean dead(MatrixState posture, Matrix found, Control control) {
-    int before = posture.set(control, 0);
-    boolean same = found.sameLevels(posture.matrix());
-    posture.set(control, before);
+  private static boolean dead(MatrixState state, Matrix found, Control control) {
+    int before = state.set(control, 0);
+    boolean same = found.sameLevels(state.matrix());
+    state.set(control, before);
     return same;
   }
 }

@@ -14,8 +14,7 @@ import java.util.Map;
  * another) have the same number. {@code late-entry} is no matrix control, but at 0 it shuts the
  * door before the moment the matrix looks at, and so takes part as a circumstance.
  *
- * <p>A posture is changed in place while a matrix is explored; {@link #matrix} reads it as it
- * stands.
+ * <p>A state is changed in place while a matrix is explored; {@link #matrix} reads it as it stands.
  */
 public final class MatrixState {
   private static final int MEMBERS_BY_APP =
@@ -131,7 +130,7 @@ public final class MatrixState {
     return set(control, rank(control, value));
   }
 
-  /** The matrix of the posture as it stands. */
+  /** The matrix of the state as it stands. */
   public Matrix matrix() {
     return new Matrix(
         EntryTable.levels(entryIndex),
@@ -190,7 +189,7 @@ public final class MatrixState {
   }
 
   /**
-   * Who is inside, with a control at a rank; the posture stays as it is. Where those who are no
+   * Who is inside, with a control at a rank; the state stays as it is. Where those who are no
    * presenters may only listen, nothing that is taken from them matters, and they are left out.
    */
   Inside inside(Control control, int rank) {

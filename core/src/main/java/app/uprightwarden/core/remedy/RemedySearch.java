@@ -45,7 +45,7 @@ public final class RemedySearch {
   private final ResolvedRulebook rules;
   private final Reach reach;
   private final Set<String> waived;
-  private final MatrixState posture;
+  private final MatrixState state;
   private final boolean asksMoreOfPasscode;
   private final List<Candidate> candidates = new ArrayList<>();
   private final Candidate[] chosen = new Candidate[MAX_CHANGES];
@@ -59,7 +59,7 @@ public final class RemedySearch {
     this.waived = waived;
     this.rules = rules;
     this.reach = reach;
-    this.posture = new MatrixState(afterRules);
+    this.state = new MatrixState(afterRules);
     ControlValues withPasscode =
         afterRules.with(Control.PASSCODE, Control.PASSCODE.parse("required"));
     this.asksMoreOfPasscode =
@@ -141,7 +141,7 @@ public final class RemedySearch {
   }
 
   private boolean guaranteesKept() {
-    Matrix matrix = posture.matrix();
+    Matrix matrix = state.matrix();
     for (ResolvedRulebook.Given given : rules.guarantees()) {
       if (!waived.contains(given.guarantee().id()) && matrix.breaks(given.guarantee())) {
         return false;
@@ -216,18 +216,18 @@ public final class RemedySearch {
   }
 
   private boolean with(Candidate candidate, Value value, int from, int size) {
-    int before = posture.set(candidate.control(), value);
+    int before = state.set(candidate.control(), value);
     boolean possible = possible(from + 1, size);
-    posture.set(candidate.control(), before);
+    state.set(candidate.control(), before);
     return possible;
   }
 
   /** A passcode that is asked for must have a known length and makeup where rules bind them. */
   private boolean passcodeEvidenced() {
-    return !asksMoreOfPasscode || posture.word(Control.PASSCODE).equals("none");
+    return !asksMoreOfPasscode || state.word(Control.PASSCODE).equals("none");
   }
 
-  /** Whether the two controls that go by name are within their limits as the posture stands. */
+  /** Whether the two controls that go by name are within their limits as the values stand. */
   private boolean namesKept() {
     return nameKept(Control.LOBBY_BYPASS) && nameKept(Control.PRESENTER_ROLE);
   }
@@ -238,8 +238,8 @@ public final class RemedySearch {
     if (limit == null || waived.contains(control.id())) {
       return true;
     }
-    Value value = control.parse(posture.word(control));
-    return reach.within(control, value, limit, posture.word(Control.FORWARDING).equals("blocked"));
+    Value value = control.parse(state.word(control));
+    return reach.within(control, value, limit, state.word(Control.FORWARDING).equals("blocked"));
   }
 
   /** Of the chosen controls, the values that tighten least, control by control in order. */
@@ -254,7 +254,7 @@ public final class RemedySearch {
           break;
         }
       }
-      posture.set(candidate.control(), value);
+      state.set(candidate.control(), value);
       chosen[i] = new Candidate(candidate.control(), List.of(value));
       least.put(candidate.control(), value);
     }

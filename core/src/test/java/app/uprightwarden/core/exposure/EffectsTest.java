@@ -42,28 +42,28 @@ public class EffectsTest {
     return ControlValues.of(values);
   }
 
-  private static boolean isDead(MatrixState posture, Control control) {
-    Matrix found = posture.matrix();
-    int before = posture.set(control, 0);
-    boolean same = found.sameLevels(posture.matrix());
-    posture.set(control, before);
+  private static boolean isDead(MatrixState state, Control control) {
+    Matrix found = state.matrix();
+    int before = state.set(control, 0);
+    boolean same = found.sameLevels(state.matrix());
+    state.set(control, before);
     return same;
   }
 
   private static List<Control> byMatrices(ControlValues values, Control control) {
-    MatrixState posture = new MatrixState(values);
-    if (posture.rank(control) == 0 || !isDead(posture, control)) {
+    MatrixState state = new MatrixState(values);
+    if (state.rank(control) == 0 || !isDead(state, control)) {
       return List.of();
     }
     List<Control> found = new ArrayList<>();
     for (Control other : Control.matrix()) {
-      int stricter = other == control ? -1 : posture.oneStepStricter(other);
+      int stricter = other == control ? -1 : state.oneStepStricter(other);
       if (stricter >= 0) {
-        int before = posture.set(other, stricter);
-        if (!isDead(posture, control)) {
+        int before = state.set(other, stricter);
+        if (!isDead(state, control)) {
           found.add(other);
         }
-        posture.set(other, before);
+        state.set(other, before);
       }
     }
     return found;

@@ -39,7 +39,7 @@ public class AuditSchedules {
   private static final TypeReference<List<String>> STRINGS = new TypeReference<>() {};
 
   private final AuditRunRepository rows;
-  private final SettingsService house;
+  private final SettingsService settings;
   private final AuditService audits;
   private final RulebookService rulebook;
   private final JsonMapper json;
@@ -47,13 +47,13 @@ public class AuditSchedules {
 
   AuditSchedules(
       AuditRunRepository rows,
-      SettingsService house,
+      SettingsService settings,
       AuditService audits,
       RulebookService rulebook,
       JsonMapper json,
       Clock clock) {
     this.rows = rows;
-    this.house = house;
+    this.settings = settings;
     this.audits = audits;
     this.rulebook = rulebook;
     this.json = json;
@@ -255,7 +255,7 @@ public class AuditSchedules {
   private void afterPublication(Instant now) {
     RulebookService.Edition edition = rulebook.inForce();
     // looked at before it is locked: the row is others' too
-    if (house.auditedEdition() >= edition.number() || !noted(edition.number())) {
+    if (settings.auditedEdition() >= edition.number() || !noted(edition.number())) {
       return;
     }
     String by = edition.publishedBy();
@@ -269,7 +269,7 @@ public class AuditSchedules {
    */
   @Transactional
   public boolean noted(int edition) {
-    return house.noteAudited(edition);
+    return settings.noteAudited(edition);
   }
 
   /** Done again and again by one of the servers. */

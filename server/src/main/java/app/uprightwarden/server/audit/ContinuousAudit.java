@@ -40,9 +40,11 @@ public class ContinuousAudit implements DisposableBean {
   private static final int AT_ONCE = 200;
 
   private final AuditRuns runs;
-  private final ContinuousAuditWork work;
+  private final AuditWriter writer;
+  private final PassWork passes;
+  private final ChangeWork changes;
   private final RulebookService rulebook;
-  private final SettingsService house;
+  private final SettingsService settings;
   private final Clock clock;
   private final ScheduledExecutorService worker =
       Executors.newSingleThreadScheduledExecutor(task -> new Thread(task, "standing-audit"));
@@ -54,14 +56,18 @@ public class ContinuousAudit implements DisposableBean {
 
   ContinuousAudit(
       AuditRuns runs,
-      ContinuousAuditWork work,
+      AuditWriter writer,
+      PassWork passes,
+      ChangeWork changes,
       RulebookService rulebook,
-      SettingsService house,
+      SettingsService settings,
       Clock clock) {
     this.runs = runs;
-    this.work = work;
+    this.writer = writer;
+    this.passes = passes;
+    this.changes = changes;
     this.rulebook = rulebook;
-    this.house = house;
+    this.settings = settings;
     this.clock = clock;
   }
 
@@ -135,7 +141,7 @@ public class ContinuousAudit implements DisposableBean {
     int edition = rulebook.inForce().number();
     Instant now = clock.instant();
     if (edition == 0) {
-      while (work.isAnythingDue() && work.judgeLines(now, now.plus(WINDOW))) {
+      while (changes.isAnythingDue() && changes.judgeLines(now, now.plus(WINDOW))) {
         // some at a time
       }
       return;
@@ -148,17 +154,17 @@ public class ContinuousAudit implements DisposableBean {
       }
       heldSince = now;
     }
-    Ground ground = new Ground(edition, house.directoryRevision());
+    Ground ground = new Ground(edition, settings.directoryRevision());
     AuditRuns.Known known = runs.known(id);
     String cause = causeOfRenewal(known, ground, now);
     if (cause != null && cause.equals(HALF_DONE)) {
-      renewal = new Renewal(ground, work.resume(id, known, now));
+      renewal = new Renewal(ground, passes.resume(id, known, now));
       LOG.info("the standing audit goes on where it was");
     } else if (cause != null) {
       beginRenewal(id, known, ground, cause, now);
-    } else if (work.isMuchDue()) {
-      if (!work.isMostDue()) {
-        work.refreshAlone(id, work.inspection(edition, now, now.plus(WINDOW)));
+    } else if (changes.isMuchDue()) {
+      if (!changes.isMostDue()) {
+        changes.refreshAlone(id, writer.auditor(edition, now, now.plus(WINDOW)));
       }
       beginRenewal(id, known, ground, "change", now);
     } else {
@@ -168,20 +174,20 @@ public class ContinuousAudit implements DisposableBean {
     while (renewal != null && !Thread.currentThread().isInterrupted()) {
       Renewal current = renewal;
       // what changes meanwhile does not wait for the end
-      if (work.page(
+      if (passes.page(
           id, current.pass(), () -> lookAtChanges(id, current.ground(), clock.instant()))) {
         renewal = null;
         LOG.info("the standing audit has gone through everything");
       }
       lookAtChanges(id, current.ground(), clock.instant());
-      Ground present = new Ground(rulebook.inForce().number(), house.directoryRevision());
+      Ground present = new Ground(rulebook.inForce().number(), settings.directoryRevision());
       if (present.edition() != current.ground().edition()) {
         return; // the next look begins again
       }
       if (renewal != null && !present.equals(current.ground())) {
         // people change all day where there are many: beginning again would never come to an end.
         // What was looked at already is gone through once more after this.
-        work.lookAnew(current.pass());
+        passes.lookAnew(current.pass());
         renewal = new Renewal(present, current.pass());
       }
     }
@@ -205,8 +211,8 @@ public class ContinuousAudit implements DisposableBean {
       long id, AuditRuns.Known known, Ground ground, String cause, Instant now) {
     Instant to = now.plus(WINDOW);
     String told = known.directory() == null ? Pass.FIRST : cause;
-    work.renew(id, ground.edition(), ground.directory(), now, to, told);
-    renewal = new Renewal(ground, work.begin(id, ground.edition(), told, now, to));
+    passes.renew(id, ground.edition(), ground.directory(), now, to, told);
+    renewal = new Renewal(ground, passes.begin(id, ground.edition(), told, now, to));
   }
 
   /** What changed goes first, also between two steps of this. */
@@ -215,34 +221,36 @@ public class ContinuousAudit implements DisposableBean {
       return;
     }
     passedAt = now;
-    MeetingAuditor inspection = work.inspection(ground.edition(), now, now.plus(WINDOW));
+    MeetingAuditor auditor = writer.auditor(ground.edition(), now, now.plus(WINDOW));
     CrossMeetingRecheck.Keys between = new CrossMeetingRecheck.Keys();
-    Optional<CrossMeetingRecheck.Keys> some = work.passTime(id, inspection, now);
+    Optional<CrossMeetingRecheck.Keys> some = changes.passTime(id, auditor, now);
     while (some.isPresent() && !Thread.currentThread().isInterrupted()) {
       between.addAll(some.get());
       lookAtChanges(id, ground, clock.instant());
-      some = work.passTime(id, inspection, now);
+      some = changes.passTime(id, auditor, now);
     }
     for (CrossMeetingRecheck.Keys one : between.apart()) {
       if (Thread.currentThread().isInterrupted()) {
         return; // it is found when everything is gone through
       }
-      work.passTimeBetween(id, inspection, one);
+      changes.passTimeBetween(id, auditor, one);
       lookAtChanges(id, ground, clock.instant());
     }
   }
 
   /**
-   * Looks at what changed. Waivers come and go too, so that an inspection is good for one round;
-   * the round is cheap to prepare beside what it looks at. Where more comes than can be looked at
-   * one by one, as while a service is read for the first time, it ends: everything is gone through
+   * Looks at what changed. Waivers come and go too, so that an auditor is good for one round; the
+   * round is cheap to prepare beside what it looks at. Where more comes than can be looked at one
+   * by one, as while a service is read for the first time, it ends: everything is gone through
    * sooner.
    */
   private void lookAtChanges(long id, Ground ground, Instant now) {
-    while (work.isAnythingDue() && !work.isMuchDue() && !Thread.currentThread().isInterrupted()) {
-      work.refresh(
+    while (changes.isAnythingDue()
+        && !changes.isMuchDue()
+        && !Thread.currentThread().isInterrupted()) {
+      changes.refresh(
           id,
-          work.inspection(ground.edition(), now, now.plus(WINDOW)),
+          writer.auditor(ground.edition(), now, now.plus(WINDOW)),
           AT_ONCE,
           renewal == null ? null : renewal.pass());
     }

@@ -85,7 +85,7 @@ class CrossMeetingRecheck {
   }
 
   /** Puts what is found now in place of what was, for each of the three checks. */
-  void lookAgain(long id, MeetingAuditor inspection, Keys keys, Set<String> changed, String cause) {
+  void lookAgain(long id, MeetingAuditor auditor, Keys keys, Set<String> changed, String cause) {
     if (keys.keys.isEmpty() && changed.isEmpty()) {
       return;
     }
@@ -93,7 +93,7 @@ class CrossMeetingRecheck {
         (what, check) ->
             between(
                 id,
-                inspection,
+                auditor,
                 what,
                 check,
                 Objects.requireNonNullElse(keys.keys.get(what), Set.of()),
@@ -104,7 +104,7 @@ class CrossMeetingRecheck {
   /** One check between meetings again, over everything that shares a key with what changed. */
   private void between(
       long id,
-      MeetingAuditor inspection,
+      MeetingAuditor auditor,
       RegisterService.Shared what,
       String check,
       Set<String> keys,
@@ -114,7 +114,7 @@ class CrossMeetingRecheck {
     Set<String> concerned = new HashSet<>(changed);
     Register together = new Register();
     for (StoredMeeting stored : group) {
-      inspection.addOnly(together, stored);
+      auditor.addOnly(together, stored);
       concerned.add(stored.meeting().id());
     }
     List<FindingStore.FindingRow> before = store.whole(id, concerned, Set.of(check));
@@ -122,12 +122,12 @@ class CrossMeetingRecheck {
         FindingHistory.byIdentity(before.stream().map(FindingStore.FindingRow::old).toList());
     Map<String, FindingStore.Audited> audited = store.audited(id, concerned);
     List<FindingStore.FindingRow> fresh = new ArrayList<>();
-    inspection.auditTogether(
+    auditor.auditTogether(
         together,
         (meeting, detail) -> {
           FindingStore.Audited of = audited.get(group.get(meeting).meeting().id());
           if (of != null && detail.check().id().equals(check)) {
-            fresh.add(inspection.together(of, detail));
+            fresh.add(auditor.together(of, detail));
           }
         });
     if (!replace(id, check, before, fresh, old)) {

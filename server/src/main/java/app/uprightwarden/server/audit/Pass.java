@@ -19,7 +19,7 @@ final class Pass {
 
   private static final int MAX_LOOKED = 20_000;
 
-  MeetingAuditor inspection;
+  MeetingAuditor auditor;
   final int edition;
   final Instant from;
   final Instant to;
@@ -50,13 +50,8 @@ final class Pass {
   int rounds;
 
   Pass(
-      MeetingAuditor inspection,
-      int edition,
-      Instant from,
-      Instant to,
-      String cause,
-      boolean isBare) {
-    this.inspection = inspection;
+      MeetingAuditor auditor, int edition, Instant from, Instant to, String cause, boolean isBare) {
+    this.auditor = auditor;
     this.edition = edition;
     this.from = from;
     this.to = to;
@@ -81,7 +76,7 @@ final class Pass {
 
   /** Some meetings in the order in which they were stored, as they were read and judged. */
   record Page(
-      MeetingAuditor inspection,
+      MeetingAuditor auditor,
       List<RegisterChanges.Due> due,
       List<StoredMeeting> of,
       List<MeetingAuditor.Inspected> judged) {

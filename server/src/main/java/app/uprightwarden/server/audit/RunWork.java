@@ -77,7 +77,7 @@ class RunWork implements DisposableBean {
 
   void go(long id) {
     AuditRun run = runs.get(id);
-    MeetingAuditor inspection =
+    MeetingAuditor auditor =
         new MeetingAuditor(
             register,
             organisation,
@@ -88,7 +88,7 @@ class RunWork implements DisposableBean {
             run.to());
     Rows rows = new Rows();
     Register together = new Register();
-    long at = again(id, inspection, together, rows);
+    long at = again(id, auditor, together, rows);
     Future<?> writing = CompletableFuture.completedFuture(null);
     try {
       List<StoredMeeting> page = register.after(at, pageSize);
@@ -96,9 +96,9 @@ class RunWork implements DisposableBean {
         long last = page.get(page.size() - 1).row();
         // the next page is read and this one judged while the one before is being stored
         Future<List<StoredMeeting>> next = ahead.submit(() -> register.after(last, pageSize));
-        Judged judged = judge(run, last, page, inspection, together, rows);
+        Judged judged = judge(run, last, page, auditor, together, rows);
         await(writing);
-        writing = writer.submit(() -> store(id, judged, inspection));
+        writing = writer.submit(() -> store(id, judged, auditor));
         page = await(next);
       }
       await(writing);
@@ -106,7 +106,7 @@ class RunWork implements DisposableBean {
       // whatever happened: nothing is on its way to the store when this is tried again
       settle(writing);
     }
-    finish(id, inspection, together, rows);
+    finish(id, auditor, together, rows);
   }
 
   private static void settle(Future<?> writing) {
@@ -145,7 +145,7 @@ class RunWork implements DisposableBean {
   }
 
   /** Goes through what was done before a stop, for what lies between meetings only. */
-  private long again(long id, MeetingAuditor inspection, Register together, Rows rows) {
+  private long again(long id, MeetingAuditor auditor, Register together, Rows rows) {
     long until = runs.cursor(id);
     long at = 0;
     while (at < until) {
@@ -155,7 +155,7 @@ class RunWork implements DisposableBean {
       }
       for (StoredMeeting stored : page) {
         if (stored.row() <= until) {
-          inspection.addOnly(together, stored);
+          auditor.addOnly(together, stored);
           rows.add(stored.row());
         }
       }
@@ -173,32 +173,32 @@ class RunWork implements DisposableBean {
       AuditRun run,
       long cursor,
       List<StoredMeeting> page,
-      MeetingAuditor inspection,
+      MeetingAuditor auditor,
       Register together,
       Rows rows) {
     int before = together.size();
     List<MeetingAuditor.Inspected> judged = new ArrayList<>();
     for (StoredMeeting stored : page) {
       var meeting = stored.meeting();
-      List<String> units = inspection.path(inspection.unitOf(meeting.host()));
+      List<String> units = auditor.path(auditor.unitOf(meeting.host()));
       if (run.scope().has(meeting.host(), meeting.kind(), units)) {
-        MeetingAuditor.Inspected inspected = inspection.inspect(stored);
+        MeetingAuditor.Inspected inspected = auditor.inspect(stored);
         together.add(inspected.facts(), inspected.starts(), inspected.ends());
         judged.add(inspected);
       } else {
-        inspection.addOnly(together, stored);
+        auditor.addOnly(together, stored);
       }
       rows.add(stored.row());
     }
     return new Judged(cursor, page.size(), together.size() - before, judged);
   }
 
-  private void store(long id, Judged judged, MeetingAuditor inspection) {
+  private void store(long id, Judged judged, MeetingAuditor auditor) {
     List<FindingStore.FindingRow> findings =
         judged.of().stream().flatMap(i -> i.findings().stream()).toList();
     transaction.executeWithoutResult(
         status -> {
-          store.write(id, inspection.rows(judged.of()), findings);
+          store.write(id, auditor.rows(judged.of()), findings);
           runs.step(
               id,
               new AuditRuns.Step(
@@ -230,22 +230,22 @@ class RunWork implements DisposableBean {
 
   private record Found(long row, Detail detail) {}
 
-  private void finish(long id, MeetingAuditor inspection, Register together, Rows rows) {
+  private void finish(long id, MeetingAuditor auditor, Register together, Rows rows) {
     runs.hold(id, true);
     transaction.executeWithoutResult(
         status -> {
           List<Found> waiting = new ArrayList<>();
           int[] written = new int[1];
-          inspection.auditTogether(
+          auditor.auditTogether(
               together,
               (meeting, detail) -> {
                 waiting.add(new Found(rows.at(meeting), detail));
                 if (waiting.size() == BATCH) {
-                  written[0] += write(id, inspection, waiting);
+                  written[0] += write(id, auditor, waiting);
                   waiting.clear();
                 }
               });
-          written[0] += write(id, inspection, waiting);
+          written[0] += write(id, auditor, waiting);
           store.count(id);
           runs.addFindings(id, written[0]);
           runs.end(id, "done", null);
@@ -258,14 +258,14 @@ class RunWork implements DisposableBean {
   }
 
   /** Those in the run's scope; the others have no row of theirs. */
-  private int write(long id, MeetingAuditor inspection, List<Found> found) {
+  private int write(long id, MeetingAuditor auditor, List<Found> found) {
     Map<Long, String> ids = register.publicIds(found.stream().map(Found::row).distinct().toList());
     Map<String, FindingStore.Audited> audited = store.audited(id, Set.copyOf(ids.values()));
     List<FindingStore.FindingRow> rows = new ArrayList<>();
     for (Found each : found) {
       FindingStore.Audited meeting = audited.get(String.valueOf(ids.get(each.row())));
       if (meeting != null) {
-        rows.add(inspection.together(meeting, each.detail()));
+        rows.add(auditor.together(meeting, each.detail()));
       }
     }
     store.write(id, rows);

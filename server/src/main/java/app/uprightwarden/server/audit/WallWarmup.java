@@ -33,7 +33,7 @@ class WallWarmup {
 
   @EventListener(ApplicationReadyEvent.class)
   void ready() {
-    Thread thread = new Thread(this::look, "first-look");
+    Thread thread = new Thread(this::look, "wall-warmup");
     thread.setDaemon(true);
     thread.start();
   }

@@ -46,7 +46,7 @@ class DraftController {
   private final RulebookSources sources;
   private final UnitDrafts unitDrafts;
   private final RulebookService rulebook;
-  private final SettingsService house;
+  private final SettingsService settings;
   private final JsonMapper json;
 
   DraftController(
@@ -56,7 +56,7 @@ class DraftController {
       RulebookSources sources,
       UnitDrafts unitDrafts,
       RulebookService rulebook,
-      SettingsService house,
+      SettingsService settings,
       JsonMapper json) {
     this.drafts = drafts;
     this.presence = presence;
@@ -64,7 +64,7 @@ class DraftController {
     this.sources = sources;
     this.unitDrafts = unitDrafts;
     this.rulebook = rulebook;
-    this.house = house;
+    this.settings = settings;
     this.json = json;
   }
 
@@ -253,14 +253,14 @@ class DraftController {
 
   @GetMapping("/consent")
   @PreAuthorize("hasRole('WARDEN')")
-  SettingsService.House consentSetting() {
-    return house.house();
+  SettingsService.ConsentSetting consentSetting() {
+    return settings.consent();
   }
 
   /** Whether publishing needs consent: switched on by one administrator, off by two. */
   @PutMapping("/consent")
   @PreAuthorize("hasRole('WARDEN')")
-  SettingsService.House setConsent(
+  SettingsService.ConsentSetting setConsent(
       @RequestParam boolean needed, @AuthenticationPrincipal SignedIn who) {
     return publishing.setNeedsConsent(needed, who);
   }

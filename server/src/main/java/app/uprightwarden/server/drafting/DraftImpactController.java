@@ -45,7 +45,7 @@ import tools.jackson.databind.json.JsonMapper;
 class DraftImpactController {
   private static final int MAX_BREAKING = 50;
 
-  private final DraftImpactService foresight;
+  private final DraftImpactService impacts;
   private final RulebookService rulebook;
   private final OrganisationService organisation;
   private final UnitDrafts unitDrafts;
@@ -53,7 +53,7 @@ class DraftImpactController {
   private final JsonMapper json;
 
   DraftImpactController(
-      DraftImpactService foresight,
+      DraftImpactService impacts,
       RulebookService rulebook,
       OrganisationService organisation,
       UnitDrafts unitDrafts,
@@ -61,7 +61,7 @@ class DraftImpactController {
       JsonMapper json) {
     this.unitDrafts = unitDrafts;
     this.beyond = beyond;
-    this.foresight = foresight;
+    this.impacts = impacts;
     this.rulebook = rulebook;
     this.organisation = organisation;
     this.json = json;
@@ -140,7 +140,7 @@ class DraftImpactController {
     Rulebook document = rulebook.validate(json.valueToTree(wanted.document()));
     unitDrafts.checkDocument(document, rulebook.rulebook(rulebook.inForce()), who);
     DraftImpactService.Foreseen foreseen =
-        foresight.impact(
+        impacts.impact(
             document, new ImpactStudy.Page(wanted.subject(), wanted.from(), wanted.size()));
     Impact impact = foreseen.impact();
     Names names = new Names(organisation.organisation());
@@ -233,7 +233,7 @@ class DraftImpactController {
   AppraisalView appraise(@RequestBody @Valid AppraisalWanted wanted) {
     var draft = rulebook.validate(json.valueToTree(wanted.document()));
     DraftImpactService.Applied applied =
-        foresight.applied(
+        impacts.applied(
             draft, new DraftImpactService.Whom(wanted.unit(), wanted.kind(), wanted.person()));
     Names names = new Names(organisation.organisation());
     Map<String, AssessmentView.Resolved> resolved = new LinkedHashMap<>();
@@ -247,7 +247,7 @@ class DraftImpactController {
         applied.rules().guarantees().stream()
             .map(g -> new GivenView(g.layer().toString(), RulebookWriter.plain(g.guarantee())))
             .toList(),
-        foresight.remarks(draft).stream().map(DraftImpactController::view).toList());
+        impacts.remarks(draft).stream().map(DraftImpactController::view).toList());
   }
 
   private static RemarkView view(Remark remark) {
@@ -285,7 +285,7 @@ class DraftImpactController {
   @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
   GuaranteeView guarantee(@RequestBody @Valid GuaranteeWanted wanted) {
     DraftImpactService.Held held =
-        foresight.guarantee(
+        impacts.guarantee(
             rulebook.validate(json.valueToTree(wanted.document())),
             LayerName.parse(wanted.layer()),
             wanted.guarantee(),

@@ -47,7 +47,7 @@ class DraftImpactService {
   }
 
   /** What the edition in force finds, kept while neither it nor the directory changes. */
-  private record Ground(int edition, long directoryRevision, BaselineFindings standings) {}
+  private record Ground(int edition, long directoryRevision, BaselineFindings baseline) {}
 
   /**
    * An impact, with the meetings it lists.
@@ -63,7 +63,7 @@ class DraftImpactService {
     Ground now = ground(view);
     Impact impact =
         ImpactStudy.of(
-            view.index(), now.standings(), new Layers(draft, view.directory()::unitPath), page);
+            view.index(), now.baseline(), new Layers(draft, view.directory()::unitPath), page);
     List<Long> rows = impact.worst().stream().map(Impact.Meeting::row).toList();
     return new Foreseen(now.edition(), impact, register.rows(rows), view.directory());
   }

@@ -53,14 +53,14 @@ final class HostLetters {
         byHost.computeIfAbsent(entry.host(), h -> new ArrayList<>()).add(entry);
       }
     }
-    DraftImpact foresight = new DraftImpact(before, after);
+    DraftImpact impact = new DraftImpact(before, after);
     List<OutboxService.Letter> letters = new ArrayList<>();
     byHost.forEach(
         (host, entries) -> {
           Person person = view.directory().find(host);
           if (person != null && person.active()) {
             OutboxService.Letter letter =
-                letter(person, entries, foresight, number, reason, when, register);
+                letter(person, entries, impact, number, reason, when, register);
             if (letter != null) {
               letters.add(letter);
             }
@@ -72,7 +72,7 @@ final class HostLetters {
   private OutboxService.@Nullable Letter letter(
       Person host,
       List<RegisterIndex.Entry> entries,
-      DraftImpact foresight,
+      DraftImpact impact,
       int number,
       String reason,
       String when,
@@ -86,7 +86,7 @@ final class HostLetters {
       kinds.add(kind);
       changes(cohort)
           .forEach(line -> changes.computeIfAbsent(line, l -> new TreeSet<>()).add(kind));
-      if (foresight.turns(cohort).stream().anyMatch(FindingChange::appears)) {
+      if (impact.changes(cohort).stream().anyMatch(FindingChange::appears)) {
         falling.add(entry.row());
       }
     }

@@ -33,19 +33,19 @@ import org.springframework.stereotype.Component;
 /** A rulebook as hosts read it, on a page or on paper. */
 @Component
 class PrintedRulebook {
-  private final DraftImpactService foresight;
+  private final DraftImpactService impacts;
   private final OrganisationService organisation;
   private final RulebookService rulebook;
   private final ServiceMeans services;
   private final PrintTemplate template = PrintTemplate.of("rulebook");
 
   PrintedRulebook(
-      DraftImpactService foresight,
+      DraftImpactService impacts,
       OrganisationService organisation,
       RulebookService rulebook,
       ServiceMeans services) {
     this.services = services;
-    this.foresight = foresight;
+    this.impacts = impacts;
     this.organisation = organisation;
     this.rulebook = rulebook;
   }
@@ -60,7 +60,7 @@ class PrintedRulebook {
 
   private String page(
       RulebookSources.Source source, DraftImpactService.Whom whom, @Nullable String inlineStyle) {
-    DraftImpactService.Applied applied = foresight.applied(source.rulebook(), whom);
+    DraftImpactService.Applied applied = impacts.applied(source.rulebook(), whom);
     Organisation all = organisation.organisation();
     Names names = new Names(all);
     Map<String, @Nullable Object> page = new HashMap<>();

@@ -24,7 +24,7 @@ import tools.jackson.databind.json.JsonMapper;
 class PublishingService {
   private final DraftRepository drafts;
   private final RulebookService rulebook;
-  private final SettingsService house;
+  private final SettingsService settings;
   private final AccessService access;
   private final OrganisationService organisation;
   private final RegisterSnapshot snapshot;
@@ -36,7 +36,7 @@ class PublishingService {
   PublishingService(
       DraftRepository drafts,
       RulebookService rulebook,
-      SettingsService house,
+      SettingsService settings,
       AccessService access,
       OrganisationService organisation,
       RegisterSnapshot snapshot,
@@ -46,7 +46,7 @@ class PublishingService {
       Clock clock) {
     this.drafts = drafts;
     this.rulebook = rulebook;
-    this.house = house;
+    this.settings = settings;
     this.access = access;
     this.organisation = organisation;
     this.snapshot = snapshot;
@@ -86,7 +86,7 @@ class PublishingService {
       throw ProblemException.conflict(
           "awaiting-consent", "This draft waits for a second warden's consent already.");
     }
-    if (house.house().needsConsent()) {
+    if (settings.consent().needsConsent()) {
       rulebook.validate(json.readTree(draft.document()));
       if (draft.baseEdition() != rulebook.newest().number()) {
         throw ProblemException.conflict(
@@ -119,11 +119,11 @@ class PublishingService {
 
   /** Asks for consent to be needed, or no longer; that takes two words, which both must count. */
   @Transactional
-  public SettingsService.House setNeedsConsent(boolean needed, SignedIn by) {
+  public SettingsService.ConsentSetting setNeedsConsent(boolean needed, SignedIn by) {
     if (!needed) {
       access.checkCountsAsSecond(by);
     }
-    return house.setNeedsConsent(needed, by.email());
+    return settings.setNeedsConsent(needed, by.email());
   }
 
   /** A second administrator's refusal, with a reason; the draft can be worked on again. */

@@ -26,7 +26,7 @@ import tools.jackson.databind.JsonNode;
 public class ExchangeService {
   private final BundleReader reader;
   private final OrganisationService organisation;
-  private final SettingsService house;
+  private final SettingsService settings;
   private final RulebookService rulebook;
   private final RegisterService register;
   private final ImportRuns runs;
@@ -36,7 +36,7 @@ public class ExchangeService {
   ExchangeService(
       BundleReader reader,
       OrganisationService organisation,
-      SettingsService house,
+      SettingsService settings,
       RulebookService rulebook,
       RegisterService register,
       ImportRuns runs,
@@ -44,7 +44,7 @@ public class ExchangeService {
       MeetingImport meetings) {
     this.reader = reader;
     this.organisation = organisation;
-    this.house = house;
+    this.settings = settings;
     this.rulebook = rulebook;
     this.register = register;
     this.runs = runs;
@@ -177,7 +177,7 @@ public class ExchangeService {
 
   /** A bundle publishes at once and by one person alone; where that may not be, it says so. */
   private void mayPublish() {
-    if (house.house().needsConsent()) {
+    if (settings.consent().needsConsent()) {
       throw ProblemException.conflict(
           "consent-needed",
           "The bundle's rulebook differs from the edition in force, and publishing needs a second"

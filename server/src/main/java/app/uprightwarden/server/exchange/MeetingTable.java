@@ -8,19 +8,16 @@ import app.uprightwarden.server.access.AccessHash;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.InOrder;
 import app.uprightwarden.server.problem.ProblemException;
-import app.uprightwarden.server.problem.Texts;
 import app.uprightwarden.server.register.ControlsJson;
 import app.uprightwarden.server.register.Details;
 import app.uprightwarden.server.register.MeetingJsonParser;
 import app.uprightwarden.server.register.Scheduled;
 import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.schema.BundleSchema;
-import java.time.DateTimeException;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.util.AbstractList;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -31,8 +28,6 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
@@ -109,15 +104,6 @@ final class MeetingTable {
   /** Columns of our own screens that are worked out here and never taken in. */
   private static final Set<String> WORKED_OUT =
       Set.of("unit", "findings", "exposure", "band", "changed", "changed-by", "worst");
-
-  private static final Map<String, String> SAID_RECURRENCES =
-      Map.of(
-          "daily", "FREQ=DAILY",
-          "every day", "FREQ=DAILY",
-          "every weekday", "FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR",
-          "weekly", "FREQ=WEEKLY",
-          "monthly", "FREQ=MONTHLY",
-          "yearly", "FREQ=YEARLY");
 
   private static final int ASSUMED_MINUTES = 30;
 
@@ -257,7 +243,7 @@ final class MeetingTable {
         document.put(column, row.get(column));
       }
     }
-    String start = time("/start", row.get("start"), faults);
+    String start = Cells.time("/start", row.get("start"), faults);
     document.put("start", start);
     if (row.get("id").isEmpty()) {
       // the same row gets the same id, so that a table may be taken in twice
@@ -276,24 +262,24 @@ final class MeetingTable {
         notes.add("no length is given: " + ASSUMED_MINUTES + " minutes are assumed");
       }
     } else {
-      document.put("minutes", number(row.get("minutes")));
+      document.put("minutes", Cells.number(row.get("minutes")));
     }
-    put(document, "recurrence", recurrence(row.get("recurrence"), faults));
+    put(document, "recurrence", Cells.recurrence(row.get("recurrence"), faults));
     put(document, "number", row.get("number"));
     put(document, "passcode", row.get(SECRET));
-    document.put("coHosts", words(row.get("co-hosts")));
-    document.put("presenters", words(row.get("presenters")));
-    document.put("lists", words(row.get("lists")));
-    document.put("exDates", times("/dropped", row.get("dropped"), faults));
-    document.put("rDates", times("/added", row.get("added"), faults));
+    document.put("coHosts", Cells.words(row.get("co-hosts")));
+    document.put("presenters", Cells.words(row.get("presenters")));
+    document.put("lists", Cells.words(row.get("lists")));
+    document.put("exDates", Cells.times("/dropped", row.get("dropped"), faults));
+    document.put("rDates", Cells.times("/added", row.get("added"), faults));
     List<Map<String, String>> invitees = new ArrayList<>();
-    words(row.get("required"))
+    Cells.words(row.get("required"))
         .forEach(e -> invitees.add(InOrder.map("email", e, "need", "required")));
-    words(row.get("optional"))
+    Cells.words(row.get("optional"))
         .forEach(e -> invitees.add(InOrder.map("email", e, "need", "optional")));
     document.put("invitees", invitees);
     if (!row.get("reminder").isEmpty()) {
-      document.put("reminder", number(row.get("reminder")));
+      document.put("reminder", Cells.number(row.get("reminder")));
     }
     if (!row.get("whole-day").isEmpty()) {
       document.put(
@@ -323,97 +309,10 @@ final class MeetingTable {
     }
   }
 
-  private static final Pattern TIME =
-      Pattern.compile(
-          "(\\d{4})-(\\d{1,2})-(\\d{1,2})(?:[T ]+(\\d{1,2})[:.](\\d{2})(?::\\d{2}(?:\\.0+)?)?)?");
-  private static final Pattern DAY_FIRST =
-      Pattern.compile(
-          "(\\d{1,2})\\.(\\d{1,2})\\.(\\d{4})(?:[T ,]+(\\d{1,2})[:.](\\d{2})(?::\\d{2})?)?");
-
-  /** A local time as tables and spreadsheets write it, in the way documents do. */
-  private static String time(String where, String cell, List<Fault> faults) {
-    Matcher year = TIME.matcher(cell);
-    Matcher day = DAY_FIRST.matcher(cell);
-    try {
-      if (year.matches()) {
-        return local(year, 1, 2, 3);
-      }
-      if (day.matches()) {
-        return local(day, 3, 2, 1);
-      }
-    } catch (DateTimeException e) {
-      faults.add(new Fault(where, "“" + cell + "” is no day or time that there is"));
-      return cell;
-    }
-    faults.add(
-        new Fault(
-            where,
-            cell.isEmpty()
-                ? "is empty; write it like 2027-05-10 09:00"
-                : "“" + Texts.cut(cell, 60) + "” is no time; write it like 2027-05-10 09:00"));
-    return cell;
-  }
-
-  private static String local(Matcher parts, int year, int month, int day) {
-    boolean hasTime = parts.group(4) != null;
-    return LocalDateTime.of(
-            Integer.parseInt(parts.group(year)),
-            Integer.parseInt(parts.group(month)),
-            Integer.parseInt(parts.group(day)),
-            hasTime ? Integer.parseInt(parts.group(4)) : 0,
-            hasTime ? Integer.parseInt(parts.group(5)) : 0)
-        .toString();
-  }
-
-  /** Several times in a cell, apart by spaces or, where they have spaces themselves, semicolons. */
-  private static List<String> times(String where, String cell, List<Fault> faults) {
-    String[] parts = cell.contains(";") || cell.contains(",") ? cell.split("[;,]") : null;
-    List<String> several = parts == null ? List.of(cell) : List.of(parts);
-    List<String> times = new ArrayList<>();
-    for (String one : several) {
-      boolean isOne =
-          TIME.matcher(one.strip()).matches() || DAY_FIRST.matcher(one.strip()).matches();
-      for (String each : isOne ? List.of(one.strip()) : words(one)) {
-        times.add(time(where, each, faults));
-      }
-    }
-    return times;
-  }
-
-  private static String recurrence(String cell, List<Fault> faults) {
-    String plain = cell.strip().toLowerCase(Locale.ROOT);
-    if (plain.isEmpty() || plain.equals("once") || plain.equals("no") || plain.equals("never")) {
-      return "";
-    }
-    String said = SAID_RECURRENCES.get(plain);
-    if (said != null) {
-      return said;
-    }
-    String rule = cell.strip().replaceFirst("(?i)^RRULE:", "");
-    if (!rule.toUpperCase(Locale.ROOT).contains("FREQ=")) {
-      faults.add(
-          new Fault(
-              "/recurrence",
-              "“"
-                  + Texts.cut(cell, 60)
-                  + "” is no recurrence: daily, weekly, monthly, yearly, or a rule such as"
-                  + " FREQ=WEEKLY;BYDAY=MO;COUNT=10"));
-    }
-    return rule;
-  }
-
   private static void put(Map<String, @Nullable Object> document, String key, String cell) {
     if (!cell.isEmpty()) {
       document.put(key, cell);
     }
-  }
-
-  private static Object number(String cell) {
-    return cell.matches("\\d{1,9}") ? (Object) Integer.valueOf(cell) : cell;
-  }
-
-  private static List<String> words(String cell) {
-    return Arrays.stream(cell.split("[\\s,;]+")).filter(word -> !word.isEmpty()).toList();
   }
 
   /** A column that is not in the table says nothing; what is stored stays. */

@@ -53,7 +53,7 @@ class LiveController {
   private final List<Listener> open = new CopyOnWriteArrayList<>();
 
   /** As many as read slowly at once are waited for; a connection holds some text by itself. */
-  private final ExecutorService tellers =
+  private final ExecutorService senders =
       new ThreadPoolExecutor(
           0, 32, 30, TimeUnit.SECONDS, new SynchronousQueue<>(), LiveController::daemon);
 
@@ -156,7 +156,7 @@ class LiveController {
       isTelling = true;
       toldSince = System.nanoTime();
       try {
-        tellers.execute(this::work);
+        senders.execute(this::work);
       } catch (RejectedExecutionException e) {
         isTelling = false; // everybody who tells is busy: it goes with the next
       }
@@ -189,6 +189,6 @@ class LiveController {
   @EventListener(ContextClosedEvent.class)
   void end() {
     open.forEach(listener -> listener.emitter.complete());
-    tellers.shutdownNow();
+    senders.shutdownNow();
   }
 }

@@ -42,7 +42,7 @@ public class OrganisationService {
 
   private final DirectoryRepository directory;
   private final ObjectProvider<UsedByMeetings> meetings;
-  private final SettingsService house;
+  private final SettingsService settings;
   private final Ledger ledger;
   private final JsonMapper json;
   private volatile @Nullable Known known;
@@ -50,12 +50,12 @@ public class OrganisationService {
   OrganisationService(
       DirectoryRepository directory,
       ObjectProvider<UsedByMeetings> meetings,
-      SettingsService house,
+      SettingsService settings,
       Ledger ledger,
       JsonMapper json) {
     this.directory = directory;
     this.meetings = meetings;
-    this.house = house;
+    this.settings = settings;
     this.ledger = ledger;
     this.json = json;
   }
@@ -69,7 +69,7 @@ public class OrganisationService {
    * writes sees need never have been true for others, and is not kept.
    */
   private Known known() {
-    long revision = house.directoryRevision();
+    long revision = settings.directoryRevision();
     Known kept = known;
     if (kept != null && kept.revision() == revision) {
       return kept;
@@ -215,7 +215,7 @@ public class OrganisationService {
       }
       default -> throw new IllegalArgumentException("nothing of the sort " + part);
     }
-    house.directoryChanged();
+    settings.directoryChanged();
   }
 
   private static String sort(String part) {
@@ -298,7 +298,7 @@ public class OrganisationService {
   public void putGathering(String sort, Organisation.Gathering gathering) {
     note(sort + "s", gathering.id(), gathering.name(), gathering);
     putGatherings(sort, List.of(gathering));
-    house.directoryChanged();
+    settings.directoryChanged();
   }
 
   /**
@@ -339,7 +339,7 @@ public class OrganisationService {
   public void putRoom(Organisation.Room room) {
     note("rooms", room.id(), room.name(), room);
     putRooms(List.of(room));
-    house.directoryChanged();
+    settings.directoryChanged();
   }
 
   /** The directory the core judges with. */
@@ -390,7 +390,7 @@ public class OrganisationService {
     putGatherings("space", organisation.spaces());
     putGatherings("list", organisation.lists());
     putRooms(organisation.rooms());
-    house.directoryChanged();
+    settings.directoryChanged();
   }
 
   /** Units first without parents: a parent may come later in the list. */
@@ -492,6 +492,6 @@ public class OrganisationService {
       // few: their own meetings go before the rest of what a changed directory means
       meetings.ifAvailable(used -> used.hostsChanged(others.keySet()));
     }
-    house.directoryChanged();
+    settings.directoryChanged();
   }
 }

@@ -10,7 +10,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Transactional
 interface SettingsRepository {
   @HQL("from SettingsEntity")
-  SettingsEntity house();
+  SettingsEntity row();
 
   @HQL("select directoryRevision from SettingsEntity")
   long directoryRevision();

@@ -21,17 +21,17 @@ public class SettingsService {
   }
 
   /**
-   * The settings.
+   * Whether an edition needs a second administrator.
    *
    * @param needsConsent an edition is published with a second administrator's consent only
    * @param consentOffBy who asked that consent be no longer needed; takes effect by a second word
    */
-  public record House(boolean needsConsent, @Nullable String consentOffBy) {}
+  public record ConsentSetting(boolean needsConsent, @Nullable String consentOffBy) {}
 
   @Transactional(readOnly = true)
-  public House house() {
-    SettingsEntity row = settings.house();
-    return new House(row.needsConsent, row.consentOffBy);
+  public ConsentSetting consent() {
+    SettingsEntity row = settings.row();
+    return new ConsentSetting(row.needsConsent, row.consentOffBy);
   }
 
   /**
@@ -39,17 +39,17 @@ public class SettingsService {
    * could publish by switching it off first.
    */
   @Transactional
-  public House setNeedsConsent(boolean needed, String by) {
-    House house = house();
+  public ConsentSetting setNeedsConsent(boolean needed, String by) {
+    ConsentSetting before = consent();
     if (needed) {
       settings.setConsent(true, null);
-    } else if (house.needsConsent() && house.consentOffBy() == null) {
+    } else if (before.needsConsent() && before.consentOffBy() == null) {
       settings.setConsent(true, by);
-    } else if (house.needsConsent() && !by.equals(house.consentOffBy())) {
+    } else if (before.needsConsent() && !by.equals(before.consentOffBy())) {
       settings.setConsent(false, null);
     }
-    House then = house();
-    ledger.changed("house", "consent", "Consent", () -> house, () -> then, by);
+    ConsentSetting then = consent();
+    ledger.changed("house", "consent", "Consent", () -> before, () -> then, by);
     return then;
   }
 
@@ -73,7 +73,7 @@ public class SettingsService {
 
   @Transactional(readOnly = true)
   public WaiverConsent waiverConsent() {
-    SettingsEntity row = settings.house();
+    SettingsEntity row = settings.row();
     return new WaiverConsent(row.waiversByTwo, row.oneWaiverBy);
   }
 
@@ -85,7 +85,7 @@ public class SettingsService {
   /** From how many people on announcing each coming and going is said to disturb. */
   @Transactional(readOnly = true)
   public int announceMost() {
-    return settings.house().announceMost;
+    return settings.row().announceMost;
   }
 
   /** Says from how many people on. */
@@ -100,7 +100,7 @@ public class SettingsService {
   /** Up to which severity a unit's warden waives; 0 for none. */
   @Transactional(readOnly = true)
   public int unitWaiverSeverity() {
-    return settings.house().unitWaiverSeverity;
+    return settings.row().unitWaiverSeverity;
   }
 
   @Transactional(propagation = Propagation.MANDATORY)
@@ -113,7 +113,7 @@ public class SettingsService {
 
   @Transactional(readOnly = true)
   public Asking asking() {
-    SettingsEntity row = settings.house();
+    SettingsEntity row = settings.row();
     return new Asking(row.remindDays, row.applyAfterDays);
   }
 
@@ -136,7 +136,7 @@ public class SettingsService {
 
   @Transactional(readOnly = true)
   public SetBack setBack() {
-    return SetBack.valueOf(settings.house().setBack.toUpperCase(Locale.ROOT));
+    return SetBack.valueOf(settings.row().setBack.toUpperCase(Locale.ROOT));
   }
 
   /** Says which rules sessions are set back to. */
@@ -151,7 +151,7 @@ public class SettingsService {
   /** The newest edition that an audit was begun for after its publication. */
   @Transactional(readOnly = true)
   public int auditedEdition() {
-    return settings.house().auditedEdition;
+    return settings.row().auditedEdition;
   }
 
   /**

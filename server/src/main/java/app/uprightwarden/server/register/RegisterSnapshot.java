@@ -37,7 +37,7 @@ public class RegisterSnapshot {
 
   private final MeetingQueries reader;
   private final OrganisationService organisation;
-  private final SettingsService house;
+  private final SettingsService settings;
   private final MeetingRepository meetings;
   private final VaultRevision fingerprints;
   private final Clock clock;
@@ -46,13 +46,13 @@ public class RegisterSnapshot {
   RegisterSnapshot(
       MeetingQueries reader,
       OrganisationService organisation,
-      SettingsService house,
+      SettingsService settings,
       MeetingRepository meetings,
       VaultRevision fingerprints,
       Clock clock) {
     this.reader = reader;
     this.organisation = organisation;
-    this.house = house;
+    this.settings = settings;
     this.meetings = meetings;
     this.fingerprints = fingerprints;
     this.clock = clock;
@@ -97,7 +97,7 @@ public class RegisterSnapshot {
   private State refreshed() {
     State known = state;
     Sum sum = sum();
-    long revision = house.directoryRevision();
+    long revision = settings.directoryRevision();
     if (known != null && isCurrent(known, sum, revision)) {
       return known;
     }

@@ -36,7 +36,7 @@ public class RequestRows {
 
   private final HostRequestRepository rows;
   private final RemedyRepository remedies;
-  private final SettingsService house;
+  private final SettingsService settings;
   private final FindingQueries audit;
   private final RegisterChanges due;
   private final DatabaseClock database;
@@ -47,7 +47,7 @@ public class RequestRows {
   RequestRows(
       HostRequestRepository rows,
       RemedyRepository remedies,
-      SettingsService house,
+      SettingsService settings,
       FindingQueries audit,
       RegisterChanges due,
       DatabaseClock database,
@@ -56,7 +56,7 @@ public class RequestRows {
       Clock clock) {
     this.rows = rows;
     this.remedies = remedies;
-    this.house = house;
+    this.settings = settings;
     this.audit = audit;
     this.due = due;
     this.database = database;
@@ -147,7 +147,7 @@ public class RequestRows {
 
   @Transactional(readOnly = true)
   public AskingSettings settings() {
-    SettingsService.Asking asking = house.asking();
+    SettingsService.Asking asking = settings.asking();
     return new AskingSettings(asking.remindDays(), asking.applyAfterDays());
   }
 
@@ -155,7 +155,7 @@ public class RequestRows {
   public AskingSettings set(AskingSettings wanted) {
     AskingSettings before = settings();
     ledger.changed("house", "asking", "Asking hosts", () -> before, () -> wanted, "upright-warden");
-    house.setAsking(new SettingsService.Asking(wanted.remindDays(), wanted.applyAfterDays()));
+    settings.setAsking(new SettingsService.Asking(wanted.remindDays(), wanted.applyAfterDays()));
     return settings();
   }
 

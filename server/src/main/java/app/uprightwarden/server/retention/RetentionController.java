@@ -17,10 +17,10 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/keeping")
 class RetentionController {
-  private final RetentionService keeping;
+  private final RetentionService retention;
 
-  RetentionController(RetentionService keeping) {
-    this.keeping = keeping;
+  RetentionController(RetentionService retention) {
+    this.retention = retention;
   }
 
   /** So many days; null for ever. */
@@ -29,13 +29,13 @@ class RetentionController {
   @GetMapping
   @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
   List<RetentionService.RetentionRule> rules() {
-    return keeping.rules();
+    return retention.rules();
   }
 
   @PutMapping("/{what}")
   @PreAuthorize("hasRole('WARDEN')")
   List<RetentionService.RetentionRule> set(
       @PathVariable String what, @RequestBody @Valid KeptFor wanted) {
-    return keeping.set(what, wanted.days());
+    return retention.set(what, wanted.days());
   }
 }

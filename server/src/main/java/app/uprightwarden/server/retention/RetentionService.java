@@ -68,38 +68,38 @@ public class RetentionService {
 
   void round() {
     Instant now = clock.instant();
-    for (Retention keeping : kept) {
-      if (isDue(keeping, now)) {
-        letGo(keeping, now);
+    for (Retention retention : kept) {
+      if (isDue(retention, now)) {
+        letGo(retention, now);
       }
     }
   }
 
   /** Of several servers one takes each turn. */
-  private boolean isDue(Retention keeping, Instant now) {
-    return rows.take(keeping.what(), now, now.minus(EVERY)) == 1;
+  private boolean isDue(Retention retention, Instant now) {
+    return rows.take(retention.what(), now, now.minus(EVERY)) == 1;
   }
 
   /** Lets go of everything that is due by now. */
   long letGo(Instant now) {
-    return kept.stream().mapToLong(keeping -> letGo(keeping, now)).sum();
+    return kept.stream().mapToLong(retention -> letGo(retention, now)).sum();
   }
 
-  private long letGo(Retention keeping, Instant now) {
-    Integer days = rows.find(keeping.what()).map(row -> row.days).orElse(null);
+  private long letGo(Retention retention, Instant now) {
+    Integer days = rows.find(retention.what()).map(row -> row.days).orElse(null);
     if (days == null) {
       return 0;
     }
     Instant before = now.minus(Duration.ofDays(days));
     long all = 0;
-    int some = keeping.letGo(before, AT_ONCE);
+    int some = retention.letGo(before, AT_ONCE);
     while (some > 0) {
       all += some;
-      some = keeping.letGo(before, AT_ONCE);
+      some = retention.letGo(before, AT_ONCE);
     }
     if (all > 0) {
-      LOG.info("{} rows of {} were kept for {} days and are gone", all, keeping.what(), days);
-      rows.forgot(keeping.what(), all);
+      LOG.info("{} rows of {} were kept for {} days and are gone", all, retention.what(), days);
+      rows.forgot(retention.what(), all);
     }
     return all;
   }
@@ -108,12 +108,12 @@ public class RetentionService {
   @Configuration(proxyBeanMethods = false)
   static class Recurring {
     @Bean
-    RecurringJob keepingPassing(RetentionService keeping) {
+    RecurringJob keepingPassing(RetentionService retention) {
       return new RecurringJob(
           "keeping",
           "Letting go of what was kept long enough",
           Duration.ofMinutes(1),
-          keeping::round);
+          retention::round);
     }
   }
 }

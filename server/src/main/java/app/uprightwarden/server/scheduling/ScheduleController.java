@@ -45,7 +45,7 @@ import tools.jackson.databind.json.JsonMapper;
 class ScheduleController {
   private final ScheduleService schedule;
   private final BulkMeetings many;
-  private final SchedulingPreviewService foretaste;
+  private final SchedulingPreviewService preview;
   private final History history;
   private final Answers answers;
   private final WaiverRequests waivers;
@@ -56,7 +56,7 @@ class ScheduleController {
   ScheduleController(
       ScheduleService schedule,
       BulkMeetings many,
-      SchedulingPreviewService foretaste,
+      SchedulingPreviewService preview,
       History history,
       Answers answers,
       WaiverRequests waivers,
@@ -65,7 +65,7 @@ class ScheduleController {
       JsonMapper json) {
     this.schedule = schedule;
     this.many = many;
-    this.foretaste = foretaste;
+    this.preview = preview;
     this.history = history;
     this.answers = answers;
     this.waivers = waivers;
@@ -144,7 +144,7 @@ class ScheduleController {
       @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     StoredMeeting stored = register.get(id, who);
     return new MeetingFormView(
-        stored.version(), foretaste.form(stored), stored.meeting().passcode() != null);
+        stored.version(), preview.form(stored), stored.meeting().passcode() != null);
   }
 
   /** Where one joins it, and the same as text to be passed on. */

@@ -47,7 +47,7 @@ import tools.jackson.databind.json.JsonMapper;
 class SchedulingController {
   private static final int MAX_ANSWER_BYTES = 2 * 1024 * 1024;
 
-  private final SchedulingPreviewService foretaste;
+  private final SchedulingPreviewService preview;
   private final AvailabilityService availability;
   private final ScheduleService schedule;
   private final Answers answers;
@@ -57,7 +57,7 @@ class SchedulingController {
   private final JsonMapper json;
 
   SchedulingController(
-      SchedulingPreviewService foretaste,
+      SchedulingPreviewService preview,
       AvailabilityService availability,
       ScheduleService schedule,
       Answers answers,
@@ -65,7 +65,7 @@ class SchedulingController {
       SettingsService settings,
       RegisterService register,
       JsonMapper json) {
-    this.foretaste = foretaste;
+    this.preview = preview;
     this.availability = availability;
     this.schedule = schedule;
     this.answers = answers;
@@ -95,7 +95,7 @@ class SchedulingController {
 
   @PostMapping("/foretaste")
   @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
-  SchedulingPreview foretaste(
+  SchedulingPreview preview(
       @RequestBody @Valid FormInHand draft,
       @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     Control inHand = null;
@@ -106,7 +106,7 @@ class SchedulingController {
             "There is no such control.", List.of(new Fault("/control", draft.control())));
       }
     }
-    return foretaste.of(
+    return preview.of(
         json.valueToTree(draft.meeting()), base(draft.base(), who), draft.service(), inHand, who);
   }
 

@@ -2,11 +2,9 @@ package app.uprightwarden.server.scim;
 
 import app.uprightwarden.core.people.Directory;
 import app.uprightwarden.core.people.Person;
-import app.uprightwarden.core.people.Standing;
 import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import com.unboundid.scim2.common.exceptions.BadRequestException;
 import com.unboundid.scim2.common.exceptions.ResourceConflictException;
@@ -27,7 +25,6 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -39,14 +36,6 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 class ScimUsers implements ScimResources {
   static final String SORT = "user";
-
-  private static final Pattern EMAIL = Pattern.compile("[^@\\s<>\"]{1,64}@[^@\\s<>\"]{1,189}");
-  private static final int MAX_DOCUMENT = 16_000;
-  private static final int MAX_NAME = 200;
-
-  /** Of no use here, or nothing that may be kept. */
-  private static final Set<String> NOT_KEPT =
-      Set.of("id", "meta", "schemas", "groups", "password", "x509certificates", "photos");
 
   private final ScimRecordRepository rows;
   private final OrganisationService organisation;
@@ -113,7 +102,7 @@ class ScimUsers implements ScimResources {
   @Transactional(readOnly = true)
   public ObjectNode get(String id) throws ScimException {
     ScimRecordEntity row = record(id, false);
-    return document(row, person(row), organisation.unitsNow());
+    return ScimUserDocument.of(row, person(row), organisation.unitsNow());
   }
 
   @Override
@@ -174,7 +163,7 @@ class ScimUsers implements ScimResources {
       for (ScimRecordEntity row : named) {
         Person person = row.gone ? null : organisation.person(row.target).orElse(null);
         if (person != null) {
-          documents.add(document(row, person, units));
+          documents.add(ScimUserDocument.of(row, person, units));
         }
       }
       return documents;
@@ -198,7 +187,7 @@ class ScimUsers implements ScimResources {
     List<ObjectNode> documents = new ArrayList<>();
     for (Person person : people) {
       ScimRecordEntity row = records.get(Directory.fold(person.email()));
-      documents.add(document(row == null ? madeUp(person) : row, person, units));
+      documents.add(ScimUserDocument.of(row == null ? madeUp(person) : row, person, units));
     }
     return documents;
   }
@@ -208,7 +197,7 @@ class ScimUsers implements ScimResources {
   public ObjectNode create(ObjectNode given) throws ScimException {
     ScimIds.checkSchema(given, ScimJson.USER);
     String userName = ScimJson.text(given, "userName");
-    String address = address(given);
+    String address = ScimUserDocument.address(given);
     ScimRecordEntity before = rows.ofName(SORT, Directory.fold(userName)).orElse(null);
     if (before == null) {
       before = rows.ofTarget(SORT, Directory.fold(address)).orElse(null);
@@ -261,7 +250,7 @@ class ScimUsers implements ScimResources {
 
   private ObjectNode check(ScimRecordEntity row, Person person, @Nullable String match)
       throws ScimException {
-    ObjectNode now = document(row, person, organisation.unitsNow());
+    ObjectNode now = ScimUserDocument.of(row, person, organisation.unitsNow());
     ScimIds.checkVersion(now, match);
     return now;
   }
@@ -293,8 +282,10 @@ class ScimUsers implements ScimResources {
       ScimRecordEntity row, ObjectNode given, @Nullable Person before, @Nullable ObjectNode patched)
       throws ScimException {
     List<Organisation.Unit> units = organisation.unitsNow();
-    ObjectNode kept = kept(given);
-    Person person = read(given, before, units, patched);
+    ObjectNode kept = ScimUserDocument.kept(given);
+    // domains by themselves: nothing here reads all the people there are for one change
+    Person person =
+        ScimUserDocument.person(given, before, units, organisation::domainsNow, patched);
     String folded = Directory.fold(person.email());
     boolean isMoved = before != null && !folded.equals(Directory.fold(before.email()));
     if (isMoved && organisation.person(folded).isPresent()) {
@@ -313,14 +304,14 @@ class ScimUsers implements ScimResources {
     zone(given, folded);
     row.target = folded;
     row.userName = userName;
-    row.externalId = external(given);
+    row.externalId = ScimUserDocument.external(given);
     row.document = ScimJson.write(kept);
     row.changedAt = clock.instant();
     if (row.madeAt.equals(Instant.EPOCH)) {
       row.madeAt = row.changedAt;
     }
     rows.save(row);
-    return document(row, person, units);
+    return ScimUserDocument.of(row, person, units);
   }
 
   /** Another address: lists have it in place of the one before. */
@@ -337,14 +328,6 @@ class ScimUsers implements ScimResources {
     organisation.removeAll("people", List.of(from));
   }
 
-  private static @Nullable String external(JsonNode given) throws BadRequestException {
-    String external = ScimJson.text(given, "externalId");
-    if (external.length() > 254) {
-      throw BadRequestException.invalidValue("An externalId has 254 characters at most.");
-    }
-    return external.isEmpty() ? null : external;
-  }
-
   private void zone(JsonNode given, String folded) throws BadRequestException {
     String zone = ScimJson.text(given, "timezone");
     if (!zone.isEmpty()) {
@@ -353,185 +336,6 @@ class ScimUsers implements ScimResources {
       } catch (DateTimeException e) {
         throw BadRequestException.invalidValue("There is no time zone " + zone + " (IANA).");
       }
-    }
-  }
-
-  private static ObjectNode kept(ObjectNode given) throws BadRequestException {
-    ObjectNode kept = ScimJson.object();
-    given
-        .properties()
-        .forEach(
-            each -> {
-              String name = each.getKey();
-              boolean isOurs =
-                  !name.startsWith("urn:") || name.equalsIgnoreCase(ScimJson.ENTERPRISE);
-              if (isOurs && !NOT_KEPT.contains(name.toLowerCase(Locale.ROOT))) {
-                kept.set(name, each.getValue());
-              }
-            });
-    if (ScimJson.write(kept).length() > MAX_DOCUMENT) {
-      throw BadRequestException.invalidValue("A User has at most " + MAX_DOCUMENT + " characters.");
-    }
-    return kept;
-  }
-
-  /** By the userName where that is an address, else by the primary mail address or the first. */
-  private static String address(JsonNode given) throws BadRequestException {
-    String userName = ScimJson.text(given, "userName");
-    if (userName.isEmpty() || userName.length() > 254) {
-      throw BadRequestException.invalidValue("A User has a userName of 1 to 254 characters.");
-    }
-    if (EMAIL.matcher(userName).matches()) {
-      return userName;
-    }
-    String first = "";
-    for (JsonNode each : given.path("emails")) {
-      String value = ScimJson.text(each, "value");
-      if (first.isEmpty() || each.path("primary").booleanValue()) {
-        first = value;
-      }
-    }
-    if (!EMAIL.matcher(first).matches()) {
-      throw BadRequestException.invalidValue(
-          "People are known by their mail address: userName is one, or emails has one.");
-    }
-    return first;
-  }
-
-  private Person read(
-      ObjectNode given,
-      @Nullable Person before,
-      List<Organisation.Unit> units,
-      @Nullable ObjectNode patched)
-      throws ScimException {
-    Boolean active = ScimJson.truth(given, "active");
-    String name = name(given, before, patched);
-    return new Person(
-        before != null && Directory.fold(before.email()).equals(Directory.fold(address(given)))
-            ? before.email()
-            : address(given),
-        name,
-        standing(given, before),
-        unit(given, before, units),
-        active != null ? active : before == null || before.active());
-  }
-
-  /** In a patch whatever of the name was changed counts; else the name that is shown goes first. */
-  private static String name(
-      ObjectNode given, @Nullable Person before, @Nullable ObjectNode patched)
-      throws BadRequestException {
-    String shown = ScimJson.text(given, "displayName");
-    JsonNode parts = given.path("name");
-    String formatted = ScimJson.text(parts, "formatted");
-    String composed =
-        (ScimJson.text(parts, "givenName") + " " + ScimJson.text(parts, "familyName")).strip();
-    boolean onlyParts =
-        patched != null
-            && shown.equals(ScimJson.text(patched, "displayName"))
-            && !parts.equals(patched.path("name"));
-    boolean partsAlone =
-        onlyParts
-            && patched != null
-            && formatted.equals(ScimJson.text(patched.path("name"), "formatted"));
-    List<String> order =
-        partsAlone
-            ? List.of(composed, formatted, shown)
-            : onlyParts ? List.of(formatted, composed, shown) : List.of(shown, formatted, composed);
-    String name =
-        order.stream()
-            .filter(each -> !each.isEmpty())
-            .findFirst()
-            .orElse(before == null ? address(given) : before.name());
-    if (name.length() > MAX_NAME) {
-      throw BadRequestException.invalidValue("A name has 1 to " + MAX_NAME + " characters.");
-    }
-    return name;
-  }
-
-  private Standing standing(ObjectNode given, @Nullable Person before) throws ScimException {
-    String type = ScimJson.text(given, "userType");
-    if (!type.isEmpty()) {
-      return type.equalsIgnoreCase("guest") ? Standing.GUEST : Standing.MEMBER;
-    }
-    if (before != null) {
-      return before.standing();
-    }
-    String domain = address(given).replaceFirst("^.*@", "");
-    // one change at a time: nothing here reads all the people there are
-    boolean isOurs = organisation.domainsNow().stream().anyMatch(domain::equalsIgnoreCase);
-    return isOurs ? Standing.MEMBER : Standing.GUEST;
-  }
-
-  private static @Nullable String unit(
-      ObjectNode given, @Nullable Person before, List<Organisation.Unit> units) {
-    String department = ScimJson.text(given.path(ScimJson.ENTERPRISE), "department");
-    String named = unitOf(department, units);
-    return named != null ? named : before == null ? null : before.unit();
-  }
-
-  private static @Nullable String unitOf(String department, List<Organisation.Unit> units) {
-    return units.stream()
-        .filter(u -> u.id().equalsIgnoreCase(department) || u.name().equalsIgnoreCase(department))
-        .findFirst()
-        .map(Organisation.Unit::id)
-        .orElse(null);
-  }
-
-  /** A person as a resource: what we keep of them is as we keep it, the rest as it was given. */
-  private static ObjectNode document(
-      ScimRecordEntity row, Person person, List<Organisation.Unit> units) {
-    ObjectNode document = ScimJson.object();
-    ArrayNode schemas = document.putArray("schemas").add(ScimJson.USER);
-    document.put("id", row.id);
-    if (row.externalId != null) {
-      document.put("externalId", row.externalId);
-    }
-    ObjectNode given = ScimJson.parse(row.document);
-    String userName = ScimJson.text(given, "userName");
-    document.put("userName", userName.isEmpty() ? person.email() : userName);
-    given
-        .properties()
-        .forEach(
-            each -> {
-              if (!each.getKey().startsWith("urn:")) {
-                document.set(each.getKey(), each.getValue());
-              }
-            });
-    document.put("userName", userName.isEmpty() ? person.email() : userName);
-    document.put("displayName", person.name());
-    if (!document.path("name").isObject()) {
-      document.putObject("name").put("formatted", person.name());
-    }
-    if (!document.path("emails").isArray() || document.path("emails").isEmpty()) {
-      document.putArray("emails").addObject().put("value", person.email()).put("primary", true);
-    }
-    if (person.standing() == Standing.GUEST && ScimJson.text(document, "userType").isEmpty()) {
-      document.put("userType", "guest");
-    }
-    document.put("active", person.active());
-    enterprise(document, given.path(ScimJson.ENTERPRISE), person, units, schemas);
-    ScimIds.meta(document, "User", "/Users/" + row.id, row);
-    return document;
-  }
-
-  private static void enterprise(
-      ObjectNode document,
-      JsonNode given,
-      Person person,
-      List<Organisation.Unit> units,
-      ArrayNode schemas) {
-    ObjectNode enterprise =
-        given instanceof ObjectNode object ? object.deepCopy() : ScimJson.object();
-    String meant = unitOf(ScimJson.text(enterprise, "department"), units);
-    if (person.unit() != null && !person.unit().equals(meant)) {
-      units.stream()
-          .filter(unit -> unit.id().equals(person.unit()))
-          .findFirst()
-          .ifPresent(unit -> enterprise.put("department", unit.name()));
-    }
-    if (!enterprise.isEmpty()) {
-      schemas.add(ScimJson.ENTERPRISE);
-      document.set(ScimJson.ENTERPRISE, enterprise);
     }
   }
 

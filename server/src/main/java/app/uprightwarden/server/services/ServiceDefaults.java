@@ -36,7 +36,7 @@ public class ServiceDefaults {
   private static final Duration OFTEN = Duration.ofSeconds(15);
   private static final String OURS = "Upright Warden";
 
-  private final Services services;
+  private final KnownServices known;
   private final ServiceLinks links;
   private final ServiceRepository rows;
   private final RulebookService rulebook;
@@ -44,13 +44,13 @@ public class ServiceDefaults {
   private final DatabaseClock clock;
 
   ServiceDefaults(
-      Services services,
+      KnownServices known,
       ServiceLinks links,
       ServiceRepository rows,
       RulebookService rulebook,
       JsonMapper json,
       DatabaseClock clock) {
-    this.services = services;
+    this.known = known;
     this.links = links;
     this.rows = rows;
     this.rulebook = rulebook;
@@ -131,7 +131,7 @@ public class ServiceDefaults {
             .filter(each -> each.unlinkedAt == null)
             .orElseThrow(() -> ProblemException.notFound("There is no service " + id + "."));
     RulebookService.Edition edition = rulebook.inForce();
-    Means means = services.about(row).means();
+    Means means = known.about(row).means();
     JsonNode held = held(row);
     List<DefaultLine> lines = new ArrayList<>();
     wanted(forEverybody(edition), means)

@@ -14,6 +14,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class ServiceLinks {
   private final Services services;
+  private final KnownServices known;
   private final ServiceRepository rows;
   private final ServiceAdapter adapter;
   private final Jobs jobs;
@@ -21,11 +22,13 @@ public class ServiceLinks {
 
   ServiceLinks(
       Services services,
+      KnownServices known,
       ServiceRepository rows,
       ServiceAdapter adapter,
       Jobs jobs,
       DatabaseClock clock) {
     this.services = services;
+    this.known = known;
     this.rows = rows;
     this.adapter = adapter;
     this.jobs = jobs;
@@ -39,7 +42,7 @@ public class ServiceLinks {
       String level,
       String address,
       ConferenceService service,
-      Services.About about,
+      KnownServices.About about,
       long turn) {}
 
   /** What it takes to ask a service of its sessions, or to be told by it. */
@@ -48,7 +51,7 @@ public class ServiceLinks {
       String level,
       boolean isPaused,
       ConferenceService service,
-      Services.About about) {}
+      KnownServices.About about) {}
 
   /**
    * Begins to speak with a service: whoever did so before is not listened to any more.
@@ -75,7 +78,7 @@ public class ServiceLinks {
         row.level,
         row.address,
         adapter.at(URI.create(row.address), services.key(row)),
-        services.about(row),
+        known.about(row),
         row.turn);
   }
 
@@ -91,7 +94,7 @@ public class ServiceLinks {
                     row.level,
                     row.paused,
                     adapter.at(URI.create(row.address), services.key(row)),
-                    services.about(row)))
+                    known.about(row)))
         .orElse(null);
   }
 
@@ -135,10 +138,10 @@ public class ServiceLinks {
   @Transactional
   public void learned(Link link, ConferenceService.About about) {
     ServiceEntity row = turnOf(link);
-    if (row != null && !row.about.equals(services.written(about))) {
-      row.about = services.written(about);
+    if (row != null && !row.about.equals(known.written(about))) {
+      row.about = known.written(about);
       rows.update(row);
-      services.changed();
+      known.changed();
     }
   }
 

@@ -22,8 +22,9 @@ import org.springframework.transaction.annotation.Transactional;
 public class ServiceProposals {
   private final ServiceRepository rows;
   private final Services services;
+  private final KnownServices known;
   private final ServiceAddresses addresses;
-  private final SettingsService house;
+  private final SettingsService settings;
   private final Vault vault;
   private final Ledger ledger;
   private final DatabaseClock clock;
@@ -31,15 +32,17 @@ public class ServiceProposals {
   ServiceProposals(
       ServiceRepository rows,
       Services services,
+      KnownServices known,
       ServiceAddresses addresses,
-      SettingsService house,
+      SettingsService settings,
       Vault vault,
       Ledger ledger,
       DatabaseClock clock) {
     this.rows = rows;
     this.services = services;
+    this.known = known;
     this.addresses = addresses;
-    this.house = house;
+    this.settings = settings;
     this.vault = vault;
     this.ledger = ledger;
     this.clock = clock;
@@ -72,7 +75,7 @@ public class ServiceProposals {
 
   /** Whether a service is linked only where a second warden agrees. */
   public boolean needsSecond() {
-    return house.house().needsConsent();
+    return settings.consent().needsConsent();
   }
 
   /** Keeps what somebody wants linked, and asks nothing there until a second warden agrees. */
@@ -93,7 +96,7 @@ public class ServiceProposals {
     if (row.id == 0) {
       row.name = name;
       row.about =
-          services.written(
+          known.written(
               new ConferenceService.About("", new Means(Map.of()), 1, false, false, false));
       row.addedBy = by;
       row.addedAt = row.proposedAt;

@@ -1,6 +1,5 @@
 package app.uprightwarden.server.services;
 
-import app.uprightwarden.core.service.Means;
 import app.uprightwarden.server.access.SignedIn;
 import app.uprightwarden.server.jobs.Jobs;
 import app.uprightwarden.server.ledger.Ledger;
@@ -23,23 +22,14 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.concurrent.atomic.AtomicLong;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
-import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Service;
-import org.springframework.transaction.PlatformTransactionManager;
-import org.springframework.transaction.TransactionDefinition;
 import org.springframework.transaction.annotation.Transactional;
-import org.springframework.transaction.support.TransactionSynchronization;
-import org.springframework.transaction.support.TransactionSynchronizationManager;
-import org.springframework.transaction.support.TransactionTemplate;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 
 /** Conference services: linking them, and how each stands. */
 @Service
-public class Services implements ServiceMeans {
+public class Services {
   /** Each has a thread of its own, so that none waits for another. */
   static final int MAX_SERVICES = 8;
 
@@ -47,10 +37,10 @@ public class Services implements ServiceMeans {
   static final String JOB = "service";
 
   private static final int RELEASED_AT_ONCE = 1000;
-  private static final Duration KNOWN = Duration.ofSeconds(2);
   private static final Duration ANEW = Duration.ofHours(1);
 
   private final ServiceRepository rows;
+  private final KnownServices known;
   private final ServiceAdapter adapter;
   private final ServiceAddresses addresses;
   private final HeldMeetings meetings;
@@ -58,15 +48,11 @@ public class Services implements ServiceMeans {
   private final Jobs jobs;
   private final Ledger ledger;
   private final OrganisationService organisation;
-  private final JsonMapper json;
   private final DatabaseClock clock;
-  private final Duration unreadAfter;
-  private final TransactionTemplate apart;
-  private final AtomicLong changes = new AtomicLong();
-  private volatile Known known = new Known(Map.of(), System.nanoTime());
 
   Services(
       ServiceRepository rows,
+      KnownServices known,
       ServiceAdapter adapter,
       ServiceAddresses addresses,
       HeldMeetings meetings,
@@ -74,11 +60,9 @@ public class Services implements ServiceMeans {
       Jobs jobs,
       Ledger ledger,
       OrganisationService organisation,
-      JsonMapper json,
-      DatabaseClock clock,
-      @Value("${warden.services.unread-after:1h}") Duration unreadAfter,
-      PlatformTransactionManager transactions) {
+      DatabaseClock clock) {
     this.rows = rows;
+    this.known = known;
     this.adapter = adapter;
     this.addresses = addresses;
     this.meetings = meetings;
@@ -86,16 +70,8 @@ public class Services implements ServiceMeans {
     this.jobs = jobs;
     this.ledger = ledger;
     this.organisation = organisation;
-    this.json = json;
     this.clock = clock;
-    this.unreadAfter = unreadAfter;
-    apart = new TransactionTemplate(transactions);
-    apart.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
-    apart.setReadOnly(true);
   }
-
-  /** What is known of services, and until when that is new enough. */
-  private record Known(Map<Long, Named> services, long untilNanos) {}
 
   /**
    * A service as it stands.
@@ -130,64 +106,6 @@ public class Services implements ServiceMeans {
       Map<String, Object> means,
       List<String> units) {}
 
-  /** What a service said of itself, as it is kept. */
-  record About(
-      String make, int perSecond, Means means, boolean sessions, boolean practice, boolean hooks) {}
-
-  @Override
-  public @Nullable Named service(long id) {
-    Known of = known;
-    if (System.nanoTime() - of.untilNanos() > 0 || !of.services().containsKey(id)) {
-      of = look();
-    }
-    return of.services().get(id);
-  }
-
-  private Known look() {
-    long at = changes.get();
-    Map<Long, Named> services = new TreeMap<>();
-    // apart from the caller's transaction, which may have begun before something was set
-    apart.executeWithoutResult(
-        status -> rows.all().forEach(row -> services.put(row.id, named(row))));
-    Known now = new Known(services, System.nanoTime() + KNOWN.toNanos());
-    synchronized (changes) {
-      if (changes.get() == at) {
-        known = now; // else something was set while this was read, and it is not kept
-      }
-    }
-    return now;
-  }
-
-  /** Once it is committed: before, somebody would read again what was. */
-  void changed() {
-    TransactionSynchronizationManager.registerSynchronization(
-        new TransactionSynchronization() {
-          @Override
-          public void afterCommit() {
-            synchronized (changes) {
-              changes.incrementAndGet();
-              known = new Known(Map.of(), System.nanoTime());
-            }
-          }
-        });
-  }
-
-  private Named named(ServiceEntity row) {
-    return new Named(
-        row.id,
-        row.name,
-        about(row).means(),
-        row.level,
-        row.unlinkedAt != null,
-        row.contactAt,
-        isUnread(row) ? clock.instant() : null);
-  }
-
-  private boolean isUnread(ServiceEntity row) {
-    Instant contact = row.contactAt == null ? row.addedAt : row.contactAt;
-    return row.unlinkedAt == null && contact.isBefore(clock.instant().minus(unreadAfter));
-  }
-
   /**
    * Notices that a service was not read for longer than is allowed, or was again: its meetings are
    * judged anew, every hour as long as it stays so, since some of them come nearer.
@@ -197,42 +115,16 @@ public class Services implements ServiceMeans {
     for (ServiceEntity each : rows.all()) {
       Instant noted = each.unreadNotedAt;
       Instant now = clock.instant();
-      boolean isUnread = isUnread(each);
+      boolean isUnread = known.isUnread(each);
       boolean isDue = isUnread && (noted == null || noted.isBefore(now.minus(ANEW)));
       if (isDue || !isUnread && noted != null) {
         ServiceEntity row = rows.locked(each.id).orElseThrow();
         row.unreadNotedAt = isUnread ? now : null;
         rows.update(row);
-        changed();
+        known.changed();
         meetings.judgeAnew(row.id);
       }
     }
-  }
-
-  About about(ServiceEntity row) {
-    JsonNode about = json.readTree(row.about);
-    try {
-      return new About(
-          about.path("make").stringValue(""),
-          Math.max(1, about.path("perSecond").intValue(1)),
-          MeansJson.read(about.path("controls")),
-          about.path("sessions").booleanValue(false),
-          about.path("practice").booleanValue(false),
-          about.path("hooks").booleanValue(false));
-    } catch (ServiceTrouble e) {
-      throw new IllegalStateException(e);
-    }
-  }
-
-  String written(ConferenceService.About about) {
-    Map<String, Object> written = new LinkedHashMap<>();
-    written.put("make", about.make());
-    written.put("perSecond", about.perSecond());
-    written.put("sessions", about.sessions());
-    written.put("practice", about.practice());
-    written.put("hooks", about.hooks());
-    written.put("controls", MeansJson.write(about.means()));
-    return json.writeValueAsString(written);
   }
 
   /** Whether a service is linked, or was. */
@@ -243,28 +135,8 @@ public class Services implements ServiceMeans {
 
   /** A service as it stands in this transaction. */
   @Transactional
-  public Named fresh(long id) {
-    return named(present(id));
-  }
-
-  @Override
-  @Transactional(readOnly = true)
-  public Choices choices(@Nullable String unit) {
-    List<ServiceEntity> all = rows.all();
-    List<Named> open =
-        all.stream()
-            .filter(row -> row.unlinkedAt == null && row.level.equals("write"))
-            .map(this::named)
-            .toList();
-    Map<String, Long> homes = new TreeMap<>();
-    rows.homes().forEach(home -> homes.put(home.unit, home.service));
-    Long home = unit == null ? null : homes.get(unit);
-    Long usual = home == null ? homes.get(ServiceHomeEntity.EVERYBODY) : home;
-    return new Choices(
-        open,
-        all.stream().filter(row -> row.unlinkedAt == null).map(this::named).toList(),
-        open.stream().filter(each -> usual != null && each.id() == usual).findFirst().orElse(null),
-        !all.isEmpty());
+  public ServiceMeans.Named fresh(long id) {
+    return known.named(present(id));
   }
 
   /** All that are linked, in the order of their names. */
@@ -283,7 +155,7 @@ public class Services implements ServiceMeans {
   }
 
   private LinkedService view(ServiceEntity row, Map<String, Long> counts, List<String> units) {
-    About about = about(row);
+    KnownServices.About about = known.about(row);
     Map<String, Long> backlog = new TreeMap<>(counts);
     backlog.keySet().removeAll(List.of("none", "confirmed"));
     return new LinkedService(
@@ -353,7 +225,7 @@ public class Services implements ServiceMeans {
     row.trouble = null;
     row.marker = null;
     row.address = to;
-    row.about = written(about);
+    row.about = known.written(about);
     row.addedBy = by;
     row.addedAt = clock.instant();
     row.stateSince = row.addedAt;
@@ -366,7 +238,7 @@ public class Services implements ServiceMeans {
     rows.update(row);
     ledger.changed("service", name, name, null, () -> document(row), by);
     jobs.give(JOB, row.id);
-    changed();
+    known.changed();
     return row.id;
   }
 
@@ -460,8 +332,8 @@ public class Services implements ServiceMeans {
     }
     row.paused = wanted.paused();
     rows.update(row);
-    changed();
-    Named now = named(row);
+    known.changed();
+    ServiceMeans.Named now = known.named(row);
     if (opens) {
       int some = RELEASED_AT_ONCE;
       while (some == RELEASED_AT_ONCE) {
@@ -481,12 +353,12 @@ public class Services implements ServiceMeans {
   }
 
   private void setHomes(long id, List<String> units) {
-    Set<String> known =
+    Set<String> ofHouse =
         organisation.organisation().units().stream()
             .map(Organisation.Unit::id)
             .collect(Collectors.toSet());
     for (String unit : units) {
-      if (!unit.equals(ServiceHomeEntity.EVERYBODY) && !known.contains(unit)) {
+      if (!unit.equals(ServiceHomeEntity.EVERYBODY) && !ofHouse.contains(unit)) {
         throw ProblemException.invalid(
             "There is no such unit any more. Load the page anew.",
             List.of(new Fault("/units", "has no unit " + unit)));
@@ -532,7 +404,7 @@ public class Services implements ServiceMeans {
     row.secretCipher = null;
     row.turn++;
     rows.update(row);
-    changed();
+    known.changed();
     ledger.changed("service", row.name, row.name, () -> before, null, by.email());
   }
 
@@ -550,7 +422,7 @@ public class Services implements ServiceMeans {
               jobs.give(JOB, row.id);
               if (row.level.equals("write")) {
                 // what another server kept before it heard that it may be sent
-                meetings.release(named(row), RELEASED_AT_ONCE);
+                meetings.release(known.named(row), RELEASED_AT_ONCE);
               }
             });
   }

@@ -35,6 +35,7 @@ class ServicesController {
   private static final String LEVEL = "read|suggest|write";
 
   private final Services services;
+  private final ServiceMeans known;
   private final Paces paces;
   private final AccessService access;
   private final ServiceProposals waiting;
@@ -46,6 +47,7 @@ class ServicesController {
 
   ServicesController(
       Services services,
+      ServiceMeans known,
       Paces paces,
       AccessService access,
       ServiceProposals waiting,
@@ -55,6 +57,7 @@ class ServicesController {
       RegisterService register,
       TransactionTemplate transaction) {
     this.services = services;
+    this.known = known;
     this.paces = paces;
     this.access = access;
     this.waiting = waiting;
@@ -65,7 +68,7 @@ class ServicesController {
     this.transaction = transaction;
   }
 
-  /** ServiceAddress a service is, and what we prove ourselves by. */
+  /** Where a service is, and what we prove ourselves by. */
   record ServiceAddress(
       @NotBlank @Size(max = 300) String address, @NotBlank @Size(max = 400) String key) {}
 
@@ -227,7 +230,7 @@ class ServicesController {
       @PathVariable String id,
       @RequestBody @Valid ServiceChoice choice,
       @AuthenticationPrincipal SignedIn who) {
-    ServiceMeans.Named service = services.service(choice.service());
+    ServiceMeans.Named service = known.service(choice.service());
     if (service == null || service.unlinked()) {
       throw ProblemException.notFound("There is no service " + choice.service() + ".");
     }

@@ -46,7 +46,7 @@ public class WaiverService {
 
   private final WaiverRepository waivers;
   private final RegisterService register;
-  private final SettingsService house;
+  private final SettingsService settings;
   private final UnitWaivers unitWaivers;
   private final RegisterChanges changes;
   private final OrganisationService organisation;
@@ -59,7 +59,7 @@ public class WaiverService {
   WaiverService(
       WaiverRepository waivers,
       RegisterService register,
-      SettingsService house,
+      SettingsService settings,
       UnitWaivers unitWaivers,
       RegisterChanges changes,
       OrganisationService organisation,
@@ -70,7 +70,7 @@ public class WaiverService {
       Clock clock) {
     this.waivers = waivers;
     this.register = register;
-    this.house = house;
+    this.settings = settings;
     this.unitWaivers = unitWaivers;
     this.changes = changes;
     this.organisation = organisation;
@@ -400,15 +400,15 @@ public class WaiverService {
 
   @Transactional(readOnly = true)
   public WaiverSettings settings() {
-    SettingsService.WaiverConsent consent = house.waiverConsent();
-    return new WaiverSettings(consent.byTwo(), consent.oneAskedBy(), house.unitWaiverSeverity());
+    SettingsService.WaiverConsent consent = settings.waiverConsent();
+    return new WaiverSettings(consent.byTwo(), consent.oneAskedBy(), settings.unitWaiverSeverity());
   }
 
   /** Up to which severity a unit's warden waives; 0 for none. */
   @Transactional
   public WaiverSettings setUnitSeverity(int severity, SignedIn by) {
     WaiverSettings now = settings();
-    house.setUnitWaiverSeverity(severity);
+    settings.setUnitWaiverSeverity(severity);
     WaiverSettings then = settings();
     ledger.changed("house", "unit-waivers", "Waivers of units", () -> now, () -> then, by.email());
     return then;
@@ -423,11 +423,11 @@ public class WaiverService {
   public WaiverSettings setByTwo(boolean two, SignedIn by) {
     WaiverSettings now = settings();
     if (two) {
-      house.setWaiverConsent(new SettingsService.WaiverConsent(true, null));
+      settings.setWaiverConsent(new SettingsService.WaiverConsent(true, null));
     } else if (now.byTwo() && now.oneAskedBy() == null) {
-      house.setWaiverConsent(new SettingsService.WaiverConsent(true, by.email()));
+      settings.setWaiverConsent(new SettingsService.WaiverConsent(true, by.email()));
     } else if (now.byTwo() && !by.email().equals(now.oneAskedBy())) {
-      house.setWaiverConsent(new SettingsService.WaiverConsent(false, null));
+      settings.setWaiverConsent(new SettingsService.WaiverConsent(false, null));
     }
     WaiverSettings then = settings();
     ledger.changed("house", "waivers", "Waivers", () -> now, () -> then, by.email());

@@ -34,7 +34,7 @@ public class NoneMissedTest extends ServerTest {
   @Autowired private RegisterService register;
   @Autowired private JdbcClient jdbc;
   @Autowired private AuditRuns runs;
-  @Autowired private SettingsService house;
+  @Autowired private SettingsService settings;
 
   @Test
   public void aUnitsWardenFindsTheirAuditBehindMany() {
@@ -103,7 +103,7 @@ public class NoneMissedTest extends ServerTest {
           Long directory = known.directory();
           return known.renewedAt() != null
               && directory != null
-              && directory == house.directoryRevision();
+              && directory == settings.directoryRevision();
         });
   }
 
@@ -192,11 +192,11 @@ public class NoneMissedTest extends ServerTest {
   @Test
   public void theSameOnceMoreChangesNothing() {
     rename(-1);
-    long before = house.directoryRevision();
+    long before = settings.directoryRevision();
     rename(-1);
-    assertEquals(house.directoryRevision(), before);
+    assertEquals(settings.directoryRevision(), before);
     rename(-2);
-    assertEquals(house.directoryRevision(), before + 1);
+    assertEquals(settings.directoryRevision(), before + 1);
   }
 
   @Test

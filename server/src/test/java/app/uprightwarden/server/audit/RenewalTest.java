@@ -8,12 +8,9 @@ import static org.testng.Assert.fail;
 
 import app.uprightwarden.server.ServerTest;
 import app.uprightwarden.server.live.Signals;
-import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.register.MeetingLines;
 import app.uprightwarden.server.register.RegisterChanges;
 import app.uprightwarden.server.register.RegisterService;
-import app.uprightwarden.server.rulebook.RulebookService;
-import app.uprightwarden.server.waivers.WaiverService;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -43,14 +40,13 @@ public class RenewalTest extends ServerTest {
           + " f.seen_at, sha1(f.detail)) as what, f.id as number from finding f where f.audit = ?";
 
   @Autowired private ContinuousAudit standing;
+  @Autowired private AuditWriter writer;
+  @Autowired private ChangeWork changed;
   @Autowired private AuditRuns runs;
   @Autowired private FindingStore store;
   @Autowired private RegisterService register;
   @Autowired private MeetingLines lines;
   @Autowired private RegisterChanges changes;
-  @Autowired private RulebookService rulebook;
-  @Autowired private OrganisationService organisation;
-  @Autowired private WaiverService waivers;
   @Autowired private Signals signals;
   @Autowired private FindingHistory told;
   @Autowired private CrossMeetingRecheck shared;
@@ -176,23 +172,9 @@ public class RenewalTest extends ServerTest {
         Integer.valueOf(0));
   }
 
-  private ContinuousAuditWork work(TransactionTemplate template, int pageSize) {
-    return new ContinuousAuditWork(
-        runs,
-        store,
-        register,
-        lines,
-        changes,
-        rulebook,
-        organisation,
-        waivers,
-        signals,
-        told,
-        shared,
-        template,
-        json,
-        clock,
-        pageSize);
+  private PassWork passes(TransactionTemplate template, int pageSize) {
+    return new PassWork(
+        writer, runs, store, register, changes, signals, told, shared, template, clock, pageSize);
   }
 
   /** What the audit and the lists say of each meeting, and what is found, but since when. */
@@ -327,34 +309,34 @@ public class RenewalTest extends ServerTest {
   }
 
   private void firstWay(List<String> sharing, boolean amongPages) {
-    ContinuousAuditWork work = work(new TransactionTemplate(transactions), 2);
+    PassWork passes = passes(new TransactionTemplate(transactions), 2);
     try {
       AuditRuns.Known known = runs.known(id);
-      Pass pass = work.begin(id, known.edition(), "change", clock.instant(), known.to());
+      Pass pass = passes.begin(id, known.edition(), "change", clock.instant(), known.to());
       Iterator<String> next = sharing.iterator();
       AtomicInteger steps = new AtomicInteger();
       Runnable between =
           () -> {
             // the first step is by itself, the next meets what was looked at after it
             if (steps.incrementAndGet() == 1) {
-              sharing.forEach(meeting -> changed(work, pass, meeting));
+              sharing.forEach(meeting -> changed(pass, meeting));
             }
           };
       int pages = 0;
-      while (!work.page(id, pass, between)) {
+      while (!passes.page(id, pass, between)) {
         if (amongPages && pages++ % 5 == 2 && next.hasNext()) {
           // not gone through yet: numbers go up
-          changed(work, pass, next.next());
+          changed(pass, next.next());
         }
       }
       assertTrue(steps.get() > 2, steps + " steps between meetings");
     } finally {
-      work.destroy();
+      passes.destroy();
     }
   }
 
   /** In one transaction, so that the audit at work beside this sees nothing of it. */
-  private void changed(ContinuousAuditWork work, Pass pass, String meeting) {
+  private void changed(Pass pass, String meeting) {
     new TransactionTemplate(transactions)
         .executeWithoutResult(
             status -> {
@@ -365,8 +347,8 @@ public class RenewalTest extends ServerTest {
                   .params(id, meeting)
                   .update();
               AuditRuns.Known known = runs.known(id);
-              work.refresh(
-                  id, work.inspection(known.edition(), clock.instant(), known.to()), 200, pass);
+              changed.refresh(
+                  id, writer.auditor(known.edition(), clock.instant(), known.to()), 200, pass);
             });
   }
 
@@ -393,11 +375,11 @@ public class RenewalTest extends ServerTest {
   @Test
   public void whatIsTriedAgainCountsOnce() {
     Map<String, Long> before = findings();
-    ContinuousAuditWork work = work(new Twice(transactions), 500);
+    PassWork passes = passes(new Twice(transactions), 500);
     try {
       AuditRuns.Known known = runs.known(id);
       Instant now = clock.instant();
-      Pass pass = work.begin(id, known.edition(), "change", now, known.to());
+      Pass pass = passes.begin(id, known.edition(), "change", now, known.to());
       Signals.Reader heard = signals.reader();
       AtomicInteger steps = new AtomicInteger();
       Runnable between =
@@ -405,12 +387,12 @@ public class RenewalTest extends ServerTest {
             steps.incrementAndGet();
             assertTrue(heard.next().contains("standing"), "who keeps counts is told of each step");
           };
-      while (!work.page(id, pass, between)) {
+      while (!passes.page(id, pass, between)) {
         heard.next();
       }
       assertTrue(steps.get() > 0, "nothing was found between meetings");
     } finally {
-      work.destroy();
+      passes.destroy();
     }
     assertEquals(findings().keySet(), before.keySet());
   }

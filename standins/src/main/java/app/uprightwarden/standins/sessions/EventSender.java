@@ -46,7 +46,7 @@ public final class EventSender {
   private final Random random = new Random(7);
   private final HttpClient http =
       HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).build();
-  private final Thread thread = new Thread(this::run, "stand-in-teller");
+  private final Thread thread = new Thread(this::run, "stand-in-sender");
   private volatile boolean isChanged;
   private volatile boolean stopped;
 

@@ -49,7 +49,7 @@ public class StandInServer {
   private final JsonMapper json;
   private final Clock clock;
   private @Nullable HttpServer server;
-  private @Nullable EventSender teller;
+  private @Nullable EventSender sender;
   private @Nullable PlayedSessions played;
   private volatile BridgeStandIn.Mood mood = new BridgeStandIn.Mood(null, "", 0, false, false);
   private final ScheduledExecutorService clockwork =
@@ -92,7 +92,7 @@ public class StandInServer {
     URI callback = URI.create(access.getCallback().isEmpty() ? tells : access.getCallback());
     EventSender made =
         new EventSender(() -> callback, access.getSecret(), json, clock, this::telling);
-    teller = made;
+    sender = made;
     made.start();
     played = new PlayedSessions(clock, made);
     var unused = clockwork.scheduleWithFixedDelay(this::feel, 0, 250, TimeUnit.MILLISECONDS);
@@ -104,8 +104,8 @@ public class StandInServer {
     if (server != null) {
       server.stop(0);
     }
-    if (teller != null) {
-      teller.stop();
+    if (sender != null) {
+      sender.stop();
     }
     if (played != null) {
       played.close();
