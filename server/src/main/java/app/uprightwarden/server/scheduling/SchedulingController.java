@@ -95,7 +95,7 @@ class SchedulingController {
 
   @PostMapping("/foretaste")
   @PreAuthorize("hasAnyRole('WARDEN', 'UNIT_WARDEN', 'HOST')")
-  SchedulingPreview preview(
+  SchedulingPreview schedulingPreview(
       @RequestBody @Valid FormInHand draft,
       @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
     Control inHand = null;
