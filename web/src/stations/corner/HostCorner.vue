@@ -36,14 +36,23 @@ const opened = ref<MeetingView | null>(null)
 const { busy, problem, attempt } = useAct()
 const said = ref('')
 const mending = ref(false)
+let wanted = ''
+/** Opens a meeting, or closes it; of two that are pressed in turn the last one opens. */
 async function look(id: string) {
-  if (opened.value?.id === id) {
+  problem.value = null
+  wanted = wanted === id ? '' : id
+  if (!wanted) {
     opened.value = null
     return
   }
-  await attempt(async () => {
-    opened.value = await take(api.GET('/api/meetings/{id}', { params: { path: { id } } }))
-  })
+  try {
+    const answer = await take(api.GET('/api/meetings/{id}', { params: { path: { id } } }))
+    if (wanted === id) opened.value = answer
+  } catch (e) {
+    if (wanted !== id) return
+    problem.value = e as Error
+    wanted = '' // pressed again, it is asked for again
+  }
 }
 const remedy = computed(() => opened.value?.assessment.remedy)
 /** Mends a meeting with the least change, in one step. */
@@ -64,6 +73,7 @@ async function mend() {
     )
     said.value = t('corner.titleIsMended', { title: m.title })
     opened.value = null
+    wanted = ''
     await cache.invalidateQueries({ key: ['meetings'] })
   })
   mending.value = false
