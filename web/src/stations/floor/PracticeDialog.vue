@@ -26,7 +26,7 @@ async function pick(id: string | null) {
   if (!id) return
   try {
     const found = await take(api.GET('/api/meetings/{id}', { params: { path: { id } } }))
-    title.value = found.title
+    if (meeting.value === id) title.value = found.title
   } catch {
     // its id names it well enough
   }

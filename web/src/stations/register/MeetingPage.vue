@@ -116,8 +116,11 @@ async function send(changes: Record<string, Plain | null>, words: string) {
       throw e
     }
     cache.setQueryData(['meeting', now.id], after)
-    undoable.value = before
-    said.value = words
+    // whoever has gone on to another meeting is told nothing of this one, and undoes nothing of it there
+    if (props.id === now.id) {
+      undoable.value = before
+      said.value = words
+    }
     await cache.invalidateQueries({ key: ['meetings'] })
     return after
   })
@@ -162,15 +165,17 @@ async function undo() {
 const guessing = ref('')
 const phonePasscode = ref('')
 const phoneGuessing = ref('')
-async function showPasscode() {
-  const answer = await take(
-    api.GET('/api/meetings/{id}/passcode', { params: { path: { id: props.id } } }),
-  )
-  passcode.value = answer.passcode ?? null
-  guessing.value = guessingText(answer.minutesToGuess ?? 0, answer.triesAMinute)
-  phonePasscode.value = answer.phone ?? ''
-  phoneGuessing.value = guessingText(answer.phoneMinutesToGuess ?? 0, answer.triesAMinute)
-}
+const { problem: unshown, attempt: attemptToShow } = useAct()
+const showPasscode = () =>
+  attemptToShow(async () => {
+    const id = props.id
+    const answer = await take(api.GET('/api/meetings/{id}/passcode', { params: { path: { id } } }))
+    if (props.id !== id) return // it is another meeting's by now
+    passcode.value = answer.passcode ?? null
+    guessing.value = guessingText(answer.minutesToGuess ?? 0, answer.triesAMinute)
+    phonePasscode.value = answer.phone ?? ''
+    phoneGuessing.value = guessingText(answer.phoneMinutesToGuess ?? 0, answer.triesAMinute)
+  })
 useKeys([
   {
     key: 'a',
@@ -235,7 +240,7 @@ useKeys([
           <input v-model="only" type="checkbox" /> {{ t('register.onlyThoseWithFindings') }}
         </label>
       </div>
-      <ProblemNote class="my-2" :problem="problem" />
+      <ProblemNote class="my-2" :problem="problem ?? unshown" />
       <p v-if="said" class="my-2 border-l-4 border-kelp bg-sheet px-3 py-1.5" role="status">
         {{ said }}
         <button v-if="undoable" class="link ml-2" :disabled="busy" @click="undo">

@@ -6,6 +6,8 @@ import type { SchedulingPreview, ServiceOption } from '@/api/schema'
 import type { MeetingForm } from './form'
 
 import { useCatalogue } from '@/api/catalogue'
+import { useAct } from '@/shell/act'
+import ProblemNote from '@/shell/ProblemNote.vue'
 
 /** Where it is held, number and passcode: made for you, or your own and judged as typed. */
 const props = defineProps<{
@@ -29,13 +31,15 @@ const wanted = computed(() => {
   const length = rule?.limit ?? rule?.start
   return typeof length === 'number' ? length : 0
 })
-async function make() {
-  const made = await take(
-    api.GET('/api/scheduling/passcode', { params: { query: { atLeast: wanted.value } } }),
-  )
-  shown.value = true
-  emit('change', { ...props.form, passcode: made.text, phonePasscode: made.digits })
-}
+const { problem, attempt } = useAct()
+const make = () =>
+  attempt(async () => {
+    const made = await take(
+      api.GET('/api/scheduling/passcode', { params: { query: { atLeast: wanted.value } } }),
+    )
+    shown.value = true
+    emit('change', { ...props.form, passcode: made.text, phonePasscode: made.digits })
+  })
 const weak: Record<string, string> = {
   common: t('scheduling.isOnTheListOfCommonOnes'),
   run: t('scheduling.isARunOfNeighbouringCharacters'),
@@ -153,6 +157,10 @@ const guessing = computed(() => {
       </button>
       <button type="button" class="button" @click="make">{{ t('scheduling.makeOne') }}</button>
     </div>
+    <template v-if="problem">
+      <span />
+      <ProblemNote :problem="problem" />
+    </template>
     <span />
     <p id="passcode-says" class="min-h-5 text-[12.5px]" role="status">
       <template v-if="preview?.passcode">

@@ -60,7 +60,9 @@ const home = computed(() => {
     : (some.find((s) => s.id === chosen.value) ?? null)
 })
 
+let loads = 0
 async function load() {
+  const mine = ++loads
   failure.value = null
   touched.value = false
   try {
@@ -71,6 +73,7 @@ async function load() {
           params: { path: { id: props.id ?? copied } },
         }),
       )
+      if (mine !== loads) return // it is another meeting's page by now
       const read = fromDocument(stored.meeting as Record<string, unknown>)
       form.value = props.id ? read : asCopy(read)
       version.value = stored.version
@@ -82,7 +85,7 @@ async function load() {
     }
     found.value = copied ? null : kept(who, which.value)
   } catch (e) {
-    failure.value = e as Error
+    if (mine === loads) failure.value = e as Error
   }
 }
 onMounted(load)
@@ -194,7 +197,9 @@ async function read() {
   await attempt(async () => {
     if (!form.value) return
     if (form.value.number === null && !home.value) {
-      patch({ number: (await take(api.GET('/api/scheduling/number'))).text })
+      const made = await take(api.GET('/api/scheduling/number'))
+      // what somebody has typed meanwhile stays
+      if (form.value.number === null) patch({ number: made.text })
     }
     const required =
       (form.value.controls.passcode ?? preview.value?.controls.passcode) === 'required'
@@ -206,7 +211,7 @@ async function read() {
           params: { query: { atLeast: typeof atLeast === 'number' ? atLeast : 0 } },
         }),
       )
-      patch({ passcode: made.text })
+      if (!form.value.passcode) patch({ passcode: made.text })
     }
     reading.value = true
   })
