@@ -8,6 +8,8 @@ declare module 'vue-router' {
     title: string
     /** Its page begins with no heading of its own: the frame has one for those who hear it. */
     bare?: boolean
+    /** It is about one thing, which its address names. */
+    one?: boolean
   }
 }
 
@@ -48,7 +50,7 @@ export const router = createRouter({
     },
     {
       path: '/register/:id/edit',
-      meta: { title: t('shell.changeAMeeting') },
+      meta: { title: t('shell.changeAMeeting'), one: true },
       component: () => import('./stations/scheduling/SchedulePage.vue'),
       props: true,
     },
@@ -75,13 +77,13 @@ export const router = createRouter({
     },
     {
       path: '/people/:email',
-      meta: { title: t('shell.person') },
+      meta: { title: t('shell.person'), one: true },
       component: () => import('./stations/people/PersonPage.vue'),
       props: true,
     },
     {
       path: '/register/:id',
-      meta: { title: t('shell.meeting') },
+      meta: { title: t('shell.meeting'), one: true },
       component: () => import('./stations/register/MeetingPage.vue'),
       props: true,
     },
@@ -133,13 +135,13 @@ export const router = createRouter({
     },
     {
       path: '/floor/:id',
-      meta: { title: t('shell.session') },
+      meta: { title: t('shell.session'), one: true },
       component: () => import('./stations/floor/SessionPage.vue'),
       props: true,
     },
     {
       path: '/floor/:id/after',
-      meta: { title: t('shell.afterASession') },
+      meta: { title: t('shell.afterASession'), one: true },
       component: () => import('./stations/floor/AfterPage.vue'),
       props: true,
     },

@@ -11,6 +11,7 @@ import AlertStrip from './AlertStrip.vue'
 import CommandField from './CommandField.vue'
 import KeysDialog from './KeysDialog.vue'
 import LeaveDialog from './LeaveDialog.vue'
+import PageView from './PageView.vue'
 import { isTyping } from './keys'
 import { useRoleKept } from './role'
 import { stationsFor } from './stations'
@@ -145,7 +146,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
     <AlertStrip />
     <main id="work" tabindex="-1" class="min-h-0 flex-1 overflow-auto outline-none">
       <h1 v-if="route.meta.bare" class="hidden-label">{{ route.meta.title }}</h1>
-      <RouterView v-if="session.who" />
+      <PageView v-if="session.who" />
     </main>
     <LeaveDialog />
     <KeysDialog :open="showKeys" @close="showKeys = false" />

@@ -116,6 +116,7 @@ async function apply(evenIfAsked = false) {
     )
     return
   }
+  const meeting = props.meeting
   await attempt(async () => {
     const made = await take(
       api.POST('/api/remedies', {
@@ -126,8 +127,8 @@ async function apply(evenIfAsked = false) {
         },
       }),
     )
-    applied(made.id, props.meeting)
-    pencil.value = null
+    applied(made.id, meeting)
+    if (props.meeting === meeting) pencil.value = null
     await cache.invalidateQueries({ key: ['remedies'] })
   })
 }

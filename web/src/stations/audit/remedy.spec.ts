@@ -3,16 +3,20 @@ import { flushPromises } from '@vue/test-utils'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { useSession } from '@/api/session'
 import { mounted } from '@/testing/mounting'
+import { useLastApplied } from './lastApplied'
 import RemedyPart from './RemedyPart.vue'
 
 const server = vi.hoisted(() => ({
   calls: [] as string[],
   changes: {} as Record<string, { from: string; to: string }>,
+  /** Until then nothing is applied. */
+  until: Promise.resolve(),
 }))
 vi.mock('@/api/client', async (original) => {
   const { catalogue } = await import('@/testing/mounting')
   const call = (method: string) => async (path: string) => {
     server.calls.push(`${method} ${path}`)
+    if (path === '/api/remedies') await server.until
     const data =
       path === '/api/catalogue'
         ? catalogue
@@ -72,6 +76,18 @@ describe('the least change, by its key', () => {
     expect(applied()).toBe(0)
     await press(wrapper)
     expect(applied()).toBe(1)
+  })
+
+  it('is undone at its own meeting, wherever one has gone meanwhile', async () => {
+    const wrapper = await part({ chat: { from: 'always', to: 'off' } })
+    let done = () => {}
+    server.until = new Promise((resolve) => (done = resolve))
+    await press(wrapper)
+    await wrapper.setProps({ meeting: 'm-2' })
+    done()
+    await flushPromises()
+    expect(useLastApplied().last.value).toMatchObject({ meeting: 'm-1', job: 7 })
+    server.until = Promise.resolve()
   })
 
   it('is asked for twice where it is several', async () => {

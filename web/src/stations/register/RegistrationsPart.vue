@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, take } from '@/api/client'
 import type { RegistrationLine, RegistrationList } from '@/api/schema'
 import { useAct } from '@/shell/act'
@@ -11,13 +11,17 @@ import { shortTime } from '@/shell/times'
 /** Who asked to take part by the service's form, and what they are answered. */
 const props = defineProps<{ id: string; mayChange: boolean }>()
 const cache = useQueryCache()
-const key = () => ['meeting', props.id, 'registrations']
+const key = () => ['meeting', props.id, 'registrations'] as const
 const { data, refetch } = useQuery({
   key,
   query: () =>
     take(api.GET('/api/meetings/{id}/registrations', { params: { path: { id: props.id } } })),
 })
 const chosen = ref<Set<string>>(new Set())
+watch(
+  () => props.id,
+  () => (chosen.value = new Set()),
+)
 const people = computed(() => data.value?.people ?? [])
 const open = computed(() => people.value.filter((p) => p.state === 'asked' && !p.deciding))
 const mayDecide = computed(() => props.mayChange && data.value?.mayDecide === true)
@@ -28,16 +32,16 @@ const words = (p: RegistrationLine) => {
 }
 const { busy, problem, attempt } = useAct()
 async function decide(decision: 'approve' | 'decline', all: boolean) {
-  if (busy.value) return
+  const of = key()
   await attempt(async () => {
     const after: RegistrationList = await take(
       api.POST('/api/meetings/{id}/registrations', {
-        params: { path: { id: props.id } },
+        params: { path: { id: of[1] } },
         body: { decision, ...(all ? {} : { addresses: [...chosen.value] }) },
       }),
     )
-    chosen.value = new Set()
-    cache.setQueryData(key(), after)
+    if (of[1] === props.id) chosen.value = new Set()
+    cache.setQueryData(of, after)
     // the service is told now; what it says is read back a moment later
     setTimeout(() => refetch(), 2500)
   })

@@ -15,7 +15,7 @@ vi.mock('@/api/client', async (original) => {
     (method: string) =>
     async (path: string, options: { body?: unknown } = {}) => {
       if (method !== 'GET') server.calls.push({ what: `${method} ${path}`, body: options.body })
-      const data = server.answers[`${method} ${path}`] ?? server.answers[path] ?? {}
+      const data = await (server.answers[`${method} ${path}`] ?? server.answers[path] ?? {})
       if (data instanceof Error)
         return { error: { detail: data.message }, response: { ok: false, status: 422 } }
       return { data, response: { ok: true } }
@@ -79,6 +79,25 @@ describe('who asked to take part', () => {
     await button(page, 'Approve all 1').trigger('click')
     await flushPromises()
     expect(server.calls[0]?.body).toEqual({ decision: 'approve' })
+  })
+
+  it('is of its own meeting, however late the answer comes', async () => {
+    server.answers = { [path]: list() }
+    const page = mounted(RegistrationsPart, { id: 'm-1', mayChange: true })
+    await flushPromises()
+    await page.findAll('input[type=checkbox]')[0]?.setValue(true)
+    let answer: (of: RegistrationList) => void = () => {}
+    server.answers[`POST ${path}`] = new Promise((resolve) => (answer = resolve))
+    await button(page, 'Decline').trigger('click')
+    server.answers[path] = list({ people: [person('c@x.example', 'asked')] })
+    await page.setProps({ id: 'm-2' })
+    await flushPromises()
+    answer(list({ people: [person('a@x.example', 'asked', 'declined')] }))
+    await flushPromises()
+    expect(page.text()).toContain('Name of c@x.example')
+    expect(page.text()).not.toContain('Name of a@x.example')
+    // who was chosen there is not chosen here
+    expect(button(page, 'Decline').attributes('disabled')).toBeDefined()
   })
 
   it('is only read where nothing may be written', async () => {
