@@ -9,12 +9,16 @@ interface Sent {
   people: string[]
 }
 const sent: Sent[] = []
+/** To which session each went. */
+const to: string[] = []
+let session = 's-1'
 /** What the server answers, in turn; an error is thrown. */
 let answers: (object | Error)[] = []
 vi.mock('@/api/client', () => ({
   api: {
-    POST: (_path: string, options: { body: Sent }) => {
+    POST: (_path: string, options: { body: Sent; params: { path: { id: string } } }) => {
       sent.push(options.body)
+      to.push(options.params.path.id)
       return answers.shift()
     },
   },
@@ -43,11 +47,12 @@ function begin() {
   const reread = vi.fn(async () => {
     page.value = pageOf(['b'], ['a', 'h'])
   })
-  return { page, reread, ...useOrders(() => 's-1', page, reread) }
+  return { page, reread, ...useOrders(() => session, page, reread) }
 }
 
 beforeEach(() => {
-  sent.length = 0
+  sent.length = to.length = 0
+  session = 's-1'
   answers = []
 })
 
@@ -92,6 +97,15 @@ describe('useOrders', () => {
     await order('let-in', ['a'])
     expect(sent.map((s) => s.key)).toEqual([sent[0]?.key, sent[0]?.key, sent[0]?.key])
     expect(pending.value).toHaveLength(0)
+  })
+
+  it('sends again to the session it was given for, wherever one has gone', async () => {
+    const { order } = begin()
+    answers = [new Error('away'), done]
+    const going = order('let-in', ['a'])
+    session = 's-2'
+    await going
+    expect(to).toEqual(['s-1', 's-1'])
   })
 
   it('gives up after three tries and puts the page back', async () => {

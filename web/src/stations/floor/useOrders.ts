@@ -27,11 +27,11 @@ export function useOrders(
     pending.value = pending.value.filter((p) => p.asked.key !== key)
   }
   /** Sends; where nobody answers, the same order again: the key makes it one. */
-  async function send(asked: Asked, tries = 3): Promise<void> {
+  async function send(session: string, asked: Asked, tries = 3): Promise<void> {
     try {
       const order = await take(
         api.POST('/api/floor/sessions/{id}/orders', {
-          params: { path: { id: id() } },
+          params: { path: { id: session } },
           body: asked,
         }),
       )
@@ -45,7 +45,7 @@ export function useOrders(
       await reread()
       drop(asked.key)
     } catch (e) {
-      if (tries > 1 && !(e as { status?: number }).status) return send(asked, tries - 1)
+      if (tries > 1 && !(e as { status?: number }).status) return send(session, asked, tries - 1)
       drop(asked.key)
       const faults = (e as { faults?: { pointer: string }[] }).faults ?? []
       if (faults.some((f) => f.pointer === '/reason'))
@@ -77,7 +77,7 @@ export function useOrders(
       ...(reason ? { reason } : {}),
     }
     pending.value = [...pending.value, { asked, waits: false }]
-    return send(asked)
+    return send(id(), asked)
   }
   /** What waited for the service and is settled now: shown as it came out. */
   function settle(unsettled: SessionPage['orders']) {
