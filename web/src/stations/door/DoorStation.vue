@@ -128,7 +128,8 @@ const { busy, problem, attempt } = useAct()
 const said = ref('')
 async function save() {
   const now = view.value
-  if (!now?.meeting || now.version == null) return
+  // where another was picked and is not here yet, the pencil is not of what is shown
+  if (!now?.meeting || now.version == null || now.meeting !== meeting.value) return
   const { meeting: id, version } = now
   await attempt(async () => {
     try {
@@ -142,8 +143,10 @@ async function save() {
       await refetch()
       throw e
     }
-    said.value = t('door.theMeetingIsChanged')
-    await setQuery({ set: undefined })
+    if (meeting.value === id) {
+      said.value = t('door.theMeetingIsChanged')
+      await setQuery({ set: undefined })
+    }
     for (const key of ['meeting', 'meetings']) await cache.invalidateQueries({ key: [key] })
   })
 }

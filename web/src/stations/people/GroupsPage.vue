@@ -133,9 +133,14 @@ async function begin() {
   draft.value = { id: '', name: '', members: [], email: '', seats: 8 }
   opened.value = { ...draft.value }
 }
+/** As it is sent: what is typed after that is not saved yet. */
+const copy = (d: Draft): Draft => ({ ...d, members: d.members && [...d.members] })
 async function save() {
-  const d = draft.value
-  if (!d) return
+  const inHand = draft.value
+  if (!inHand) return
+  const d = copy(inHand)
+  const members = opened.value?.members ?? []
+  const of = sort.value
   await attempt(async () => {
     if (fresh.value && entries.value.some((e) => e.id === d.id)) {
       throw new Problem(
@@ -155,16 +160,16 @@ async function save() {
     } else if (fresh.value) {
       await take(
         api.PUT('/api/people/groups/{sort}/{id}', {
-          params: { path: { sort: sort.value, id: d.id } },
+          params: { path: { sort: of, id: d.id } },
           body: { name: d.name, members: d.members ?? [] },
         }),
       )
     } else {
-      const before = new Set(opened.value?.members ?? [])
+      const before = new Set(members)
       const after = new Set(d.members ?? [])
       await take(
         api.PATCH('/api/people/groups/{sort}/{id}', {
-          params: { path: { sort: sort.value, id: d.id } },
+          params: { path: { sort: of, id: d.id } },
           body: {
             name: d.name,
             add: [...after].filter((each) => !before.has(each)),
@@ -173,14 +178,18 @@ async function save() {
         }),
       )
     }
-    fresh.value = false
-    opened.value = { ...d }
-    chosen.value = d.id
+    // where somebody has gone on to another meanwhile, that one is in hand
+    if (draft.value === inHand) {
+      fresh.value = false
+      opened.value = d
+      chosen.value = d.id
+    }
     await cache.invalidateQueries()
   })
 }
 async function remove() {
-  const id = draft.value?.id
+  const gone = draft.value
+  const id = gone?.id
   if (!id) return
   await attempt(async () => {
     await take(
@@ -188,8 +197,10 @@ async function remove() {
         params: { path: { sort: sort.value, id } },
       }),
     )
-    chosen.value = ''
-    opened.value = draft.value
+    if (draft.value === gone) {
+      chosen.value = ''
+      opened.value = gone
+    }
     await cache.invalidateQueries()
   })
 }

@@ -1,0 +1,92 @@
+// @vitest-environment happy-dom
+import { enableAutoUnmount, flushPromises } from '@vue/test-utils'
+import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import type { Session } from '@/api/schema'
+import { useSession } from '@/api/session'
+import { mounted } from '@/testing/mounting'
+import GroupsPage from './GroupsPage.vue'
+
+const server = vi.hoisted(() => ({
+  members: { crew: ['a@x.example', 'b@x.example'], night: ['c@x.example'] } as Record<
+    string,
+    string[]
+  >,
+  sent: [] as { id: string; body: object; answer: () => void }[],
+}))
+vi.mock('@/api/client', async (original) => {
+  interface Of {
+    params?: { path?: { id?: string } }
+    body?: object
+  }
+  const ok = (data: unknown) => ({ data, response: { ok: true } })
+  const id = (of?: Of) => of?.params?.path?.id ?? ''
+  const lists = () =>
+    Object.keys(server.members).map((id) => ({ id, name: id, members: server.members[id]?.length }))
+  const api = {
+    GET: async (path: string, of?: Of) =>
+      ok(
+        path === '/api/organisation'
+          ? { lists: lists(), spaces: [], rooms: [], units: [], kinds: [] }
+          : { members: server.members[id(of)] ?? [] },
+      ),
+    PATCH: (_path: string, of: Of) =>
+      new Promise((resolve) =>
+        server.sent.push({ id: id(of), body: of.body ?? {}, answer: () => resolve(ok({})) }),
+      ),
+  }
+  return { ...(await original<object>()), api }
+})
+vi.mock('@/stations/scheduling/PeoplePicker.vue', () => ({ default: { render: () => null } }))
+// what was typed on one page would be asked after on the next
+enableAutoUnmount(afterEach)
+beforeEach(() => {
+  server.sent.length = 0
+  document.body.innerHTML = ''
+})
+
+async function page() {
+  const page = mounted(GroupsPage, { sort: 'lists' })
+  useSession().who = { email: 'm.sachs@saltmarsh.example', role: 'warden' } as Session
+  await flushPromises()
+  const save = () => page.get('form:has(#g-name)').trigger('submit')
+  const takeOut = (who: string) =>
+    page
+      .findAll('li')
+      .find((li) => li.text().startsWith(who))
+      ?.get('button')
+      .trigger('click')
+  return { page, save, takeOut }
+}
+
+it('saves what was sent; what is typed after that is saved with the next', async () => {
+  const { page: groups, save, takeOut } = await page()
+  await takeOut('a@x.example')
+  await save()
+  await takeOut('b@x.example')
+  await groups.get('#g-name').setValue('The crew')
+  server.sent[0]?.answer()
+  await flushPromises()
+  await save()
+  expect(server.sent.map((each) => each.body)).toEqual([
+    { name: 'crew', add: [], remove: ['a@x.example'] },
+    { name: 'The crew', add: [], remove: ['b@x.example'] },
+  ])
+})
+
+it('leaves another that somebody has gone on to as it is', async () => {
+  const { page: groups, save, takeOut } = await page()
+  await save()
+  await groups
+    .findAll('button')
+    .find((b) => b.text().startsWith('night'))
+    ?.trigger('click')
+  await flushPromises()
+  server.sent[0]?.answer()
+  await flushPromises()
+  await takeOut('c@x.example')
+  await save()
+  expect(server.sent[1]).toMatchObject({
+    id: 'night',
+    body: { name: 'night', add: [], remove: ['c@x.example'] },
+  })
+})
