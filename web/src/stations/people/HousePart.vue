@@ -34,28 +34,34 @@ watch(
   { immediate: true },
 )
 const words = (text: string) => text.split(/[\s,]+/).filter(Boolean)
+const bodyOf = (d: Overview) => ({
+  name: d.name,
+  domains: d.domains,
+  partners: d.partners,
+  maxParticipants: d.plan.maxParticipants,
+  maxMinutes: d.plan.maxMinutes,
+  units: d.units.map((u) => ({ ...u, parent: u.parent || null })),
+  kinds: d.kinds,
+  facts: d.facts,
+})
+/** What one would send, but for which of its states it rests on. */
+const saying = (d: Overview) => JSON.stringify({ ...bodyOf(d), facts: 0 })
 async function save() {
-  const d = draft.value
-  if (!d) return
+  if (!draft.value) return
   said.value = ''
+  const sent = JSON.stringify(draft.value)
   await attempt(async () => {
-    await take(
-      api.PUT('/api/people/house', {
-        body: {
-          name: d.name,
-          domains: d.domains,
-          partners: d.partners,
-          maxParticipants: d.plan.maxParticipants,
-          maxMinutes: d.plan.maxMinutes,
-          units: d.units.map((u) => ({ ...u, parent: u.parent || null })),
-          kinds: d.kinds,
-          facts: d.facts,
-        },
-      }),
-    )
+    const asSent = JSON.parse(sent) as Overview
+    await take(api.PUT('/api/people/house', { body: bodyOf(asSent) }))
     said.value = t('people.saved')
-    opened = JSON.stringify(d)
+    opened = sent
     await cache.invalidateQueries()
+    const now = organisation.value
+    // what was typed after it was sent rests on what was sent, unless somebody else has been there too
+    if (now && draft.value && touched() && saying(now) === saying(asSent)) {
+      opened = JSON.stringify(now)
+      draft.value.facts = now.facts
+    }
   })
 }
 /** Somebody else was faster: what they made of it takes the place of what was typed here. */
