@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import { useAct } from './act'
+import { useAct, useRowAct } from './act'
 
 test('it is busy while it is under way, and does nothing a second time meanwhile', async () => {
   const { busy, problem, attempt } = useAct()
@@ -21,4 +21,20 @@ test('what goes wrong is told until the next try', async () => {
   expect(busy.value).toBe(false)
   expect(await attempt(() => Promise.resolve(7))).toBe(7)
   expect(problem.value).toBeNull()
+})
+
+test('acts on different rows go on beside each other, and one on the same row is one', async () => {
+  const { problem, attempt } = useRowAct()
+  const ends: (() => void)[] = []
+  const act = (row: number) =>
+    attempt(row, () => new Promise<number>((resolve) => ends.push(() => resolve(row))))
+  const first = act(1)
+  const second = act(2)
+  expect(await act(1)).toBeUndefined()
+  expect(ends).toHaveLength(2)
+  ends.forEach((end) => end())
+  expect([await first, await second]).toEqual([1, 2])
+  const wrong = new Error('no')
+  expect(await attempt(1, () => Promise.reject(wrong))).toBeUndefined()
+  expect(problem.value).toBe(wrong)
 })

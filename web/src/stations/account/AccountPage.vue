@@ -8,7 +8,7 @@ import { useOrganisation } from '@/api/catalogue'
 import { roleName, useSession } from '@/api/session'
 import DeputiesPart from '@/stations/house/DeputiesPart.vue'
 import LanguageField from '@/shell/LanguageField.vue'
-import { useAct } from '@/shell/act'
+import { useAct, useRowAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -25,6 +25,7 @@ const current = ref('')
 const wanted = ref('')
 const said = ref('')
 const { busy, problem, attempt } = useAct()
+const { problem: notEnded, attempt: toRow } = useRowAct()
 
 const changePassword = () =>
   attempt(async () => {
@@ -40,7 +41,9 @@ const changePassword = () =>
   })
 
 async function end(id: string) {
-  await attempt(() => take(api.DELETE('/api/account/sessions/{id}', { params: { path: { id } } })))
+  await toRow(id, () =>
+    take(api.DELETE('/api/account/sessions/{id}', { params: { path: { id } } })),
+  )
   await refetch()
 }
 
@@ -121,7 +124,7 @@ function agentWords(agent: string) {
             required
           />
         </label>
-        <ProblemNote :problem="problem" />
+        <ProblemNote :problem="problem ?? notEnded" />
         <p v-if="said" role="status" class="text-kelp">{{ said }}</p>
         <button class="button mt-1 self-start" :disabled="busy">
           {{ t('account.changeThePassword') }}

@@ -13,7 +13,7 @@ import ListFoot from '@/shell/ListFoot.vue'
 import type { RowAct } from '@/shell/rowActs'
 import RowMenu from '@/shell/RowMenu.vue'
 import { holds, isWithin, useRows } from '@/shell/rows'
-import { useAct } from '@/shell/act'
+import { useRowAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { day } from '@/shell/times'
@@ -58,20 +58,24 @@ function acts(host: string): RowAct[] {
     all.unshift({ name: t('audit.theHost'), to: `/people/${encodeURIComponent(host)}` })
   return all
 }
-const { problem, attempt } = useAct()
-const done = (what: () => Promise<unknown>) =>
-  attempt(async () => {
+const { problem, attempt } = useRowAct()
+const done = (row: string | number, what: () => Promise<unknown>) =>
+  attempt(row, async () => {
     await what()
     await cache.invalidateQueries({ key: ['requests'] })
   })
 const accept = (id: number) =>
-  done(() => take(api.POST('/api/host-requests/items/{id}/accept', { params: { path: { id } } })))
+  done(id, () =>
+    take(api.POST('/api/host-requests/items/{id}/accept', { params: { path: { id } } })),
+  )
 const close = (id: number) =>
-  done(() => take(api.POST('/api/host-requests/items/{id}/close', { params: { path: { id } } })))
+  done(id, () =>
+    take(api.POST('/api/host-requests/items/{id}/close', { params: { path: { id } } })),
+  )
 function save(part: { remindDays?: number; applyAfterDays?: number }) {
   if (!settings.value) return
   const body = { ...settings.value, ...part }
-  void done(() => take(api.PUT('/api/host-requests/settings', { body })))
+  void done(Object.keys(part).join(), () => take(api.PUT('/api/host-requests/settings', { body })))
 }
 const number = (event: Event) => Number((event.target as HTMLInputElement).value)
 </script>

@@ -15,7 +15,7 @@ import ListFoot from '@/shell/ListFoot.vue'
 import type { RowAct } from '@/shell/rowActs'
 import RowMenu from '@/shell/RowMenu.vue'
 import { holds, isWithin, useRows } from '@/shell/rows'
-import { useAct } from '@/shell/act'
+import { useRowAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -41,17 +41,17 @@ const { data: schedules } = useQuery({
   query: () => take(api.GET('/api/audit-history/schedules')),
   enabled: () => !session.isUnitWarden,
 })
-const { problem, attempt } = useAct()
-const done = (what: () => Promise<unknown>) =>
-  attempt(async () => {
+const { problem, attempt } = useRowAct()
+const done = (row: string | number, what: () => Promise<unknown>) =>
+  attempt(row, async () => {
     await what()
     await cache.invalidateQueries({ key: ['audits'] })
   })
 const path = (r: AuditRun) => ({ params: { path: { id: r.id } } })
-const cancel = (r: AuditRun) => done(() => take(api.POST('/api/audits/{id}/cancel', path(r))))
-const resume = (r: AuditRun) => done(() => take(api.POST('/api/audits/{id}/resume', path(r))))
+const cancel = (r: AuditRun) => done(r.id, () => take(api.POST('/api/audits/{id}/cancel', path(r))))
+const resume = (r: AuditRun) => done(r.id, () => take(api.POST('/api/audits/{id}/resume', path(r))))
 const baseline = (r: AuditRun) =>
-  done(() =>
+  done(r.id, () =>
     take(
       r.baseline
         ? api.DELETE('/api/audits/{id}/baseline', path(r))

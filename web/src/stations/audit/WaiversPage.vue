@@ -13,7 +13,7 @@ import ListFoot from '@/shell/ListFoot.vue'
 import type { RowAct } from '@/shell/rowActs'
 import RowMenu from '@/shell/RowMenu.vue'
 import { holds, isWithin, useRows } from '@/shell/rows'
-import { useAct } from '@/shell/act'
+import { useRowAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -76,22 +76,24 @@ const states: Record<string, string> = {
   ended: t('audit.endedEarly'),
   refused: t('audit.refusedByTheSecond'),
 }
-const { problem, attempt } = useAct()
-const done = (what: () => Promise<unknown>) =>
-  attempt(async () => {
+const { problem, attempt } = useRowAct()
+const done = (row: string | number, what: () => Promise<unknown>) =>
+  attempt(row, async () => {
     await what()
     await cache.invalidateQueries({ key: ['waivers'] })
   })
 const end = (id: number) =>
-  done(() => take(api.POST('/api/waivers/{id}/end', { params: { path: { id } } })))
+  done(id, () => take(api.POST('/api/waivers/{id}/end', { params: { path: { id } } })))
 const second = (id: number, consent: boolean) =>
-  done(() =>
+  done(id, () =>
     take(api.POST('/api/waivers/{id}/second', { params: { path: { id } }, body: { consent } })),
   )
 const byTwo = (two: boolean) =>
-  done(() => take(api.PUT('/api/waivers/settings', { body: { byTwo: two } })))
+  done(`by two: ${two}`, () => take(api.PUT('/api/waivers/settings', { body: { byTwo: two } })))
 const upTo = (severity: number) =>
-  done(() => take(api.PUT('/api/waivers/settings/units', { body: { severity } })))
+  done(`up to ${severity}`, () =>
+    take(api.PUT('/api/waivers/settings/units', { body: { severity } })),
+  )
 function what(w: GrantedWaiver): string {
   if (w.scope === 'rule') {
     return t('audit.everythingOnSubjectInUnit', {

@@ -10,7 +10,7 @@ import { useSession } from '@/api/session'
 import TallyMark from '@/marks/TallyMark.vue'
 import WaterLine from '@/marks/WaterLine.vue'
 import { useKeys } from '@/shell/keys'
-import { useAct } from '@/shell/act'
+import { useAct, useRowAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { shortTime } from '@/shell/times'
@@ -34,6 +34,7 @@ const asked = computed(() =>
 )
 const opened = ref<MeetingView | null>(null)
 const { busy, problem, attempt } = useAct()
+const { problem: notCopied, attempt: toRow } = useRowAct()
 const said = ref('')
 const mending = ref(false)
 let wanted = ''
@@ -81,7 +82,7 @@ async function mend() {
 const copied = ref('')
 /** A meeting that no service holds has no link: all there is to say of joining is copied then. */
 const copyLink = (id: string) =>
-  attempt(async () => {
+  toRow(id, async () => {
     const join = await take(api.GET('/api/meetings/{id}/join', { params: { path: { id } } }))
     await navigator.clipboard.writeText(join.link ?? join.text)
     copied.value = id
@@ -118,7 +119,7 @@ useKeys([{ key: 'n', does: t('corner.scheduleAMeeting'), act: () => router.push(
       <p v-if="said" class="mt-2 border-l-4 border-kelp bg-sheet px-3 py-1.5" role="status">
         {{ said }}
       </p>
-      <ProblemNote class="mt-2" :problem="problem" />
+      <ProblemNote class="mt-2" :problem="problem ?? notCopied" />
       <ul class="mt-3">
         <li v-for="m in asked" :key="m.id" class="border-b border-hair py-2">
           <button

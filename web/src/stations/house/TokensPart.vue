@@ -12,7 +12,7 @@ import ListFoot from '@/shell/ListFoot.vue'
 import type { RowAct } from '@/shell/rowActs'
 import RowMenu from '@/shell/RowMenu.vue'
 import { holds, isWithin, useRows } from '@/shell/rows'
-import { useAct } from '@/shell/act'
+import { useAct, useRowAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -30,6 +30,7 @@ const actsAs = ref('')
 const days = ref(30)
 const issued = ref<Issued | null>(null)
 const { busy, problem, attempt } = useAct()
+const { problem: notEnded, attempt: toRow } = useRowAct()
 const now = Date.now()
 
 const issue = () =>
@@ -48,7 +49,9 @@ const issue = () =>
     await refetch()
   })
 async function end(token: TokenLine) {
-  await attempt(() => take(api.DELETE('/api/tokens/{id}', { params: { path: { id: token.id } } })))
+  await toRow(token.id, () =>
+    take(api.DELETE('/api/tokens/{id}', { params: { path: { id: token.id } } })),
+  )
   await refetch()
 }
 const copy = (text: string) => navigator.clipboard.writeText(text)
@@ -107,7 +110,7 @@ function acts(token: TokenLine): RowAct[] {
     <button class="button" @click="copy(issued.token)">{{ t('house.copyIt') }}</button>
     <button class="link ml-3" @click="issued = null">{{ t('house.iHaveIt') }}</button>
   </div>
-  <ProblemNote class="mb-3" :problem="problem" />
+  <ProblemNote class="mb-3" :problem="problem ?? notEnded" />
   <StatePanel v-if="error && !data" state="failed" :problem="error" @retry="refetch()" />
   <StatePanel v-else-if="!data" state="loading" />
   <StatePanel v-else-if="!data.length" state="empty" :title="t('house.noTokenWasIssuedYet')" />

@@ -6,7 +6,7 @@ import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
 import ModalSheet from '@/shell/ModalSheet.vue'
-import { useAct } from '@/shell/act'
+import { useAct, useRowAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { fullTime } from '@/shell/times'
 
@@ -22,6 +22,7 @@ const kind = ref('')
 const address = ref('')
 const copied = ref(false)
 const { busy, problem, attempt } = useAct()
+const { problem: notEnded, attempt: toRow } = useRowAct()
 const { data: feeds, refetch } = useQuery({
   key: ['feeds'],
   query: () => take(api.GET('/api/feeds')),
@@ -55,7 +56,7 @@ const make = () =>
     await refetch()
   })
 const end = (id: number) =>
-  attempt(async () => {
+  toRow(id, async () => {
     await take(api.DELETE('/api/feeds/{id}', { params: { path: { id } } }))
     await refetch()
   })
@@ -104,7 +105,7 @@ async function copy() {
         {{ t('register.makeAnAddress') }}
       </button>
     </div>
-    <ProblemNote class="mt-3" :problem="problem" />
+    <ProblemNote class="mt-3" :problem="problem ?? notEnded" />
     <div v-if="address" class="mt-3 border-l-4 border-kelp bg-paper px-3 py-2" role="status">
       <p>{{ t('register.itIsToldThisOnce') }}</p>
       <p class="flex items-center gap-3">

@@ -129,15 +129,17 @@ async function send(dryRun: boolean) {
         headers: { 'Content-Type': 'application/octet-stream' },
       }),
     )
-    if (!dryRun) {
-      await cache.invalidateQueries()
-      await refetch()
-      emit('changed')
-    }
   })
   clearInterval(timer)
   progress.value = null
   if (problem.value) report.value = null
+  else if (!dryRun) await changed()
+}
+/** The next file need not wait until everything was read again. */
+async function changed() {
+  await cache.invalidateQueries()
+  await refetch()
+  emit('changed')
 }
 
 async function takeBack(batch: ImportBatch, force: boolean) {
@@ -154,10 +156,8 @@ async function takeBack(batch: ImportBatch, force: boolean) {
       x: back.left.length ? t('register.leftLeftAsTheyAreNow', { left: back.left.length }) : '',
     })
     report.value = null
-    await cache.invalidateQueries()
-    await refetch()
-    emit('changed')
   })
+  if (!problem.value) await changed()
   const failed = problem.value
   if (failed instanceof Problem && failed.code === 'changed-since') {
     stuck.value = { batch, problem: failed }
@@ -203,6 +203,7 @@ const secret = computed(() => (withPasscodes.value ? '&passcodes=true' : ''))
           type="file"
           accept=".ics,.ical,.csv,.json,.ldif,.ldf,.txt,text/calendar,text/csv,application/json"
           :aria-label="t('register.fileToBringIn')"
+          :disabled="busy"
           @click="($event.target as HTMLInputElement).value = ''"
           @change="choose"
         />
