@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import { useAct, useRowAct } from './act'
+import { useAct, useRowAct, useTurns } from './act'
 
 test('it is busy while it is under way, and does nothing a second time meanwhile', async () => {
   const { busy, problem, attempt } = useAct()
@@ -37,4 +37,21 @@ test('acts on different rows go on beside each other, and one on the same row is
   const wrong = new Error('no')
   expect(await attempt(1, () => Promise.reject(wrong))).toBeUndefined()
   expect(problem.value).toBe(wrong)
+})
+
+test('what is set twice in turn ends as it was set last, however slow the first is', async () => {
+  const turn = useTurns()
+  const { attempt } = useRowAct()
+  let kept = 0
+  let slow: () => void = () => {}
+  void turn(() =>
+    attempt('setting', () =>
+      new Promise<void>((resolve) => (slow = resolve)).then(() => (kept = 1)),
+    ),
+  )
+  const second = turn(() => attempt('setting', async () => (kept = 2)))
+  await Promise.resolve()
+  slow()
+  await second
+  expect(kept).toBe(2)
 })

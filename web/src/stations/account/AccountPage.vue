@@ -25,7 +25,7 @@ const current = ref('')
 const wanted = ref('')
 const said = ref('')
 const { busy, problem, attempt } = useAct()
-const { problem: notEnded, attempt: toRow } = useRowAct()
+const { attempt: toRow } = useRowAct(problem)
 
 const changePassword = () =>
   attempt(async () => {
@@ -124,7 +124,7 @@ function agentWords(agent: string) {
             required
           />
         </label>
-        <ProblemNote :problem="problem ?? notEnded" />
+        <ProblemNote :problem="problem" />
         <p v-if="said" role="status" class="text-kelp">{{ said }}</p>
         <button class="button mt-1 self-start" :disabled="busy">
           {{ t('account.changeThePassword') }}

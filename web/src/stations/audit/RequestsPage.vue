@@ -13,7 +13,7 @@ import ListFoot from '@/shell/ListFoot.vue'
 import type { RowAct } from '@/shell/rowActs'
 import RowMenu from '@/shell/RowMenu.vue'
 import { holds, isWithin, useRows } from '@/shell/rows'
-import { useRowAct } from '@/shell/act'
+import { useRowAct, useTurns } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { day } from '@/shell/times'
@@ -59,6 +59,7 @@ function acts(host: string): RowAct[] {
   return all
 }
 const { problem, attempt } = useRowAct()
+const turn = useTurns()
 const done = (row: string | number, what: () => Promise<unknown>) =>
   attempt(row, async () => {
     await what()
@@ -73,9 +74,13 @@ const close = (id: number) =>
     take(api.POST('/api/host-requests/items/{id}/close', { params: { path: { id } } })),
   )
 function save(part: { remindDays?: number; applyAfterDays?: number }) {
-  if (!settings.value) return
-  const body = { ...settings.value, ...part }
-  void done(Object.keys(part).join(), () => take(api.PUT('/api/host-requests/settings', { body })))
+  void turn(() =>
+    done('settings', async () => {
+      // as they are once what was set before is
+      const body = settings.value && { ...settings.value, ...part }
+      if (body) await take(api.PUT('/api/host-requests/settings', { body }))
+    }),
+  )
 }
 const number = (event: Event) => Number((event.target as HTMLInputElement).value)
 </script>

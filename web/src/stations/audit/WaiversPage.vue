@@ -13,7 +13,7 @@ import ListFoot from '@/shell/ListFoot.vue'
 import type { RowAct } from '@/shell/rowActs'
 import RowMenu from '@/shell/RowMenu.vue'
 import { holds, isWithin, useRows } from '@/shell/rows'
-import { useRowAct } from '@/shell/act'
+import { useRowAct, useTurns } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -77,6 +77,7 @@ const states: Record<string, string> = {
   refused: t('audit.refusedByTheSecond'),
 }
 const { problem, attempt } = useRowAct()
+const turn = useTurns()
 const done = (row: string | number, what: () => Promise<unknown>) =>
   attempt(row, async () => {
     await what()
@@ -89,10 +90,10 @@ const second = (id: number, consent: boolean) =>
     take(api.POST('/api/waivers/{id}/second', { params: { path: { id } }, body: { consent } })),
   )
 const byTwo = (two: boolean) =>
-  done(`by two: ${two}`, () => take(api.PUT('/api/waivers/settings', { body: { byTwo: two } })))
+  turn(() => done('by two', () => take(api.PUT('/api/waivers/settings', { body: { byTwo: two } }))))
 const upTo = (severity: number) =>
-  done(`up to ${severity}`, () =>
-    take(api.PUT('/api/waivers/settings/units', { body: { severity } })),
+  turn(() =>
+    done('up to', () => take(api.PUT('/api/waivers/settings/units', { body: { severity } }))),
   )
 function what(w: GrantedWaiver): string {
   if (w.scope === 'rule') {

@@ -34,7 +34,7 @@ const asked = computed(() =>
 )
 const opened = ref<MeetingView | null>(null)
 const { busy, problem, attempt } = useAct()
-const { problem: notCopied, attempt: toRow } = useRowAct()
+const { attempt: toRow } = useRowAct(problem)
 const said = ref('')
 const mending = ref(false)
 let wanted = ''
@@ -119,7 +119,7 @@ useKeys([{ key: 'n', does: t('corner.scheduleAMeeting'), act: () => router.push(
       <p v-if="said" class="mt-2 border-l-4 border-kelp bg-sheet px-3 py-1.5" role="status">
         {{ said }}
       </p>
-      <ProblemNote class="mt-2" :problem="problem ?? notCopied" />
+      <ProblemNote class="mt-2" :problem="problem" />
       <ul class="mt-3">
         <li v-for="m in asked" :key="m.id" class="border-b border-hair py-2">
           <button

@@ -5,7 +5,7 @@ import { ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { RetentionRule } from '@/api/schema'
 import { useSession } from '@/api/session'
-import { useAct } from '@/shell/act'
+import { useRowAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { shortTime } from '@/shell/times'
@@ -17,7 +17,7 @@ const { data, error, refetch } = useQuery({
   key: ['keeping'],
   query: () => take(api.GET('/api/keeping')),
 })
-const { problem, attempt } = useAct()
+const { underWay, problem, attempt } = useRowAct()
 const words: Record<string, { name: string; says: string }> = {
   audits: {
     name: t('house.audits'),
@@ -39,7 +39,6 @@ const words: Record<string, { name: string; says: string }> = {
 }
 /** What was typed and not yet said to count, by what it is about. */
 const typed = ref<Record<string, string>>({})
-const saving = ref<string | null>(null)
 const said = ref('')
 const days = (rule: RetentionRule) => {
   const text = typed.value[rule.what]
@@ -69,9 +68,8 @@ function leave(rule: RetentionRule) {
 async function keep(rule: RetentionRule) {
   if (wrong(rule)) return
   said.value = ''
-  saving.value = rule.what
   const to = days(rule)
-  await attempt(async () => {
+  await attempt(rule.what, async () => {
     await take(
       api.PUT('/api/keeping/{what}', {
         params: { path: { what: rule.what } },
@@ -89,7 +87,6 @@ async function keep(rule: RetentionRule) {
             : t('house.forToDays', { to }),
     })
   })
-  saving.value = null
   await refetch()
 }
 </script>
@@ -148,7 +145,7 @@ async function keep(rule: RetentionRule) {
                 <button
                   type="button"
                   class="button"
-                  :disabled="wrong(rule) || saving === rule.what"
+                  :disabled="wrong(rule) || underWay.has(rule.what)"
                   @click="keep(rule)"
                 >
                   {{ shorter(rule) ? t('house.letGoOfTheOlder') : t('house.keepSo') }}

@@ -2,11 +2,11 @@
 import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { useIntervalFn } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { api, take } from '@/api/client'
 import type { JobInTrouble, Standing } from '@/api/schema'
 import { useSession } from '@/api/session'
-import { useAct } from '@/shell/act'
+import { useRowAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -27,23 +27,18 @@ useIntervalFn(() => {
   void refetchKeys()
   void refetchWork()
 }, 5000)
-const { problem, attempt } = useAct()
+const { underWay, problem, attempt } = useRowAct()
 async function tried(work: () => Promise<Standing>) {
-  await attempt(work)
+  await attempt('keys', work)
   await refetchKeys()
 }
 const { data: work, refetch: refetchWork } = useQuery({
   key: ['service', 'work'],
   query: () => take(api.GET('/api/service/work')),
 })
-const underWay = ref('')
-async function act(job: JobInTrouble, call: () => Promise<unknown>) {
-  if (underWay.value) return
-  underWay.value = `${job.kind} ${job.item}`
-  await attempt(call)
-  await refetchWork()
-  underWay.value = ''
-}
+const rowOf = (job: JobInTrouble) => `${job.kind} ${job.item}`
+const act = (job: JobInTrouble, call: () => Promise<unknown>) =>
+  attempt(rowOf(job), () => call().finally(refetchWork))
 const of = (job: JobInTrouble) => ({ params: { path: { kind: job.kind, item: job.item } } })
 const tryAgain = (job: JobInTrouble) =>
   act(job, () => take(api.POST('/api/service/work/{kind}/{item}/again', of(job))))
@@ -106,17 +101,13 @@ const facts = computed(() => {
               <template v-else-if="j.next">{{ shortTime(j.next) }}</template>
             </td>
             <td v-if="session.isWarden" class="text-right whitespace-nowrap">
-              <button
-                class="button"
-                :disabled="underWay === `${j.kind} ${j.item}`"
-                @click="tryAgain(j)"
-              >
+              <button class="button" :disabled="underWay.has(rowOf(j))" @click="tryAgain(j)">
                 {{ t('house.tryAgain') }}
               </button>
               <button
                 v-if="j.failed"
                 class="button ml-2"
-                :disabled="underWay === `${j.kind} ${j.item}`"
+                :disabled="underWay.has(rowOf(j))"
                 @click="giveUp(j)"
               >
                 {{ t('house.giveUp') }}

@@ -30,7 +30,7 @@ const actsAs = ref('')
 const days = ref(30)
 const issued = ref<Issued | null>(null)
 const { busy, problem, attempt } = useAct()
-const { problem: notEnded, attempt: toRow } = useRowAct()
+const { attempt: toRow } = useRowAct(problem)
 const now = Date.now()
 
 const issue = () =>
@@ -110,7 +110,7 @@ function acts(token: TokenLine): RowAct[] {
     <button class="button" @click="copy(issued.token)">{{ t('house.copyIt') }}</button>
     <button class="link ml-3" @click="issued = null">{{ t('house.iHaveIt') }}</button>
   </div>
-  <ProblemNote class="mb-3" :problem="problem ?? notEnded" />
+  <ProblemNote class="mb-3" :problem="problem" />
   <StatePanel v-if="error && !data" state="failed" :problem="error" @retry="refetch()" />
   <StatePanel v-else-if="!data" state="loading" />
   <StatePanel v-else-if="!data.length" state="empty" :title="t('house.noTokenWasIssuedYet')" />

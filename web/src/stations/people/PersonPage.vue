@@ -3,7 +3,7 @@ import { t } from '@/wording'
 import { term } from '@/shell/terms'
 import { counted } from '@/shell/counted'
 import { useQuery, useQueryCache } from '@pinia/colada'
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { useCatalogue, useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
@@ -30,13 +30,6 @@ const handing = ref(false)
 const to = ref('')
 const { busy, problem, attempt } = useAct()
 const said = ref('')
-watch(
-  () => props.email,
-  () => {
-    said.value = to.value = ''
-    handing.value = editing.value = false
-  },
-)
 const listNames = computed(() =>
   (data.value?.lists ?? []).map(
     (id) => organisation.value?.lists.find((l) => l.id === id)?.name ?? id,
@@ -60,18 +53,15 @@ const outcomes: Record<string, string> = {
   refused: t('people.refused2'),
 }
 async function handOver() {
-  const email = props.email
   await attempt(async () => {
     const done = await take(
       api.POST('/api/people/{email}/hand-over', {
-        params: { path: { email } },
+        params: { path: { email: props.email } },
         body: { to: to.value },
       }),
     )
-    if (props.email === email) {
-      said.value = t('people.meetingsMeetingsAreToSNow', { meetings: done.meetings, to: to.value })
-      handing.value = false
-    }
+    said.value = t('people.meetingsMeetingsAreToSNow', { meetings: done.meetings, to: to.value })
+    handing.value = false
     await cache.invalidateQueries({ key: ['meetings'] })
     await refetch()
   })

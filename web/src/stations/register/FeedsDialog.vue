@@ -22,7 +22,7 @@ const kind = ref('')
 const address = ref('')
 const copied = ref(false)
 const { busy, problem, attempt } = useAct()
-const { problem: notEnded, attempt: toRow } = useRowAct()
+const { attempt: toRow } = useRowAct(problem)
 const { data: feeds, refetch } = useQuery({
   key: ['feeds'],
   query: () => take(api.GET('/api/feeds')),
@@ -105,7 +105,7 @@ async function copy() {
         {{ t('register.makeAnAddress') }}
       </button>
     </div>
-    <ProblemNote class="mt-3" :problem="problem ?? notEnded" />
+    <ProblemNote class="mt-3" :problem="problem" />
     <div v-if="address" class="mt-3 border-l-4 border-kelp bg-paper px-3 py-2" role="status">
       <p>{{ t('register.itIsToldThisOnce') }}</p>
       <p class="flex items-center gap-3">

@@ -13,7 +13,7 @@ import TallyMark from '@/marks/TallyMark.vue'
 import WaterLine from '@/marks/WaterLine.vue'
 import InSessionNote from '@/stations/floor/InSessionNote.vue'
 import { useKeys } from '@/shell/keys'
-import { useAct } from '@/shell/act'
+import { useAct, useRowAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { waiverFor } from '@/stations/audit/wall'
 import StatePanel from '@/shell/StatePanel.vue'
@@ -165,9 +165,9 @@ async function undo() {
 const guessing = ref('')
 const phonePasscode = ref('')
 const phoneGuessing = ref('')
-const { problem: unshown, attempt: attemptToShow } = useAct()
+const { attempt: toShow } = useRowAct(problem)
 const showPasscode = () =>
-  attemptToShow(async () => {
+  toShow('passcode', async () => {
     const id = props.id
     const answer = await take(api.GET('/api/meetings/{id}/passcode', { params: { path: { id } } }))
     if (props.id !== id) return // it is another meeting's by now
@@ -240,7 +240,7 @@ useKeys([
           <input v-model="only" type="checkbox" /> {{ t('register.onlyThoseWithFindings') }}
         </label>
       </div>
-      <ProblemNote class="my-2" :problem="problem ?? unshown" />
+      <ProblemNote class="my-2" :problem="problem" />
       <p v-if="said" class="my-2 border-l-4 border-kelp bg-sheet px-3 py-1.5" role="status">
         {{ said }}
         <button v-if="undoable" class="link ml-2" :disabled="busy" @click="undo">

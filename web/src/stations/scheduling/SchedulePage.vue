@@ -12,6 +12,7 @@ import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime } from '@/shell/times'
 import { useUnsaved } from '@/shell/unsaved'
+import { same } from '@/stations/rulebook/book'
 import AvailabilityPart from './AvailabilityPart.vue'
 import ControlsPart from './ControlsPart.vue'
 import ExtrasPart from './ExtrasPart.vue'
@@ -157,9 +158,10 @@ async function save(send: boolean) {
     problem.value = new Problem(0, 'not-yet', cannot.value, [])
     return
   }
+  const meeting = toDocument(form.value)
   const body = {
     version: version.value,
-    meeting: toDocument(form.value) as never,
+    meeting: meeting as never,
     send,
     word: word.value,
     reason: reason.value,
@@ -170,10 +172,18 @@ async function save(send: boolean) {
     const saved = props.id
       ? await take(api.PUT('/api/meetings/{id}', { params: { path: { id: props.id } }, body }))
       : await take(api.POST('/api/meetings', { body }))
-    forget(who, which.value)
-    touched.value = false
     await cache.invalidateQueries({ key: ['meetings'] })
     await cache.invalidateQueries({ key: ['meeting', saved.id] })
+    const now = form.value
+    forget(who, which.value)
+    touched.value = false
+    if (now && !same(toDocument(now), meeting)) {
+      // what was typed since it was sent is not saved: it is offered beside what is
+      keep(who, saved.id, now)
+      if (props.id) await load()
+      else await router.push(`/register/${encodeURIComponent(saved.id)}/edit`)
+      return
+    }
     await router.push({
       path: `/register/${encodeURIComponent(saved.id)}`,
       query: { saved: String(saved.sent), by: saved.madeBy ?? undefined },

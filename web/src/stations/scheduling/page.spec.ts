@@ -1,0 +1,105 @@
+// @vitest-environment happy-dom
+import { enableAutoUnmount, flushPromises } from '@vue/test-utils'
+import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import type { Session } from '@/api/schema'
+import { useSession } from '@/api/session'
+import { catalogue, mounted } from '@/testing/mounting'
+import { kept } from './kept'
+import SchedulePage from './SchedulePage.vue'
+
+const who = 'm.sachs@saltmarsh.example'
+const server = vi.hoisted(() => ({
+  title: 'Harbour watch',
+  sent: [] as { title: string; version: number; answer: () => void }[],
+}))
+vi.mock('@/api/client', async (original) => {
+  const ok = (data: unknown) => ({ data, response: { ok: true } })
+  const stored = () => ({
+    version: server.sent.length + 1,
+    hasPasscode: false,
+    meeting: {
+      title: server.title,
+      host: 'm.sachs@saltmarsh.example',
+      start: '2027-01-11T09:00',
+      zone: 'Europe/Dublin',
+      minutes: 60,
+      controls: {},
+    },
+  })
+  const api = {
+    GET: async (path: string) =>
+      ok(path === '/api/catalogue' ? catalogue : path.endsWith('/form') ? stored() : {}),
+    PUT: (_path: string, { body }: { body: { meeting: { title: string }; version: number } }) =>
+      new Promise((resolve) =>
+        server.sent.push({
+          title: body.meeting.title,
+          version: body.version,
+          answer: () => {
+            server.title = body.meeting.title
+            resolve(ok({ id: 'm-1', sent: 0 }))
+          },
+        }),
+      ),
+  }
+  return { ...(await original<object>()), api }
+})
+const { nothing } = vi.hoisted(() => ({ nothing: () => ({ default: { render: () => null } }) }))
+vi.mock('./ControlsPart.vue', nothing)
+vi.mock('./ExtrasPart.vue', nothing)
+vi.mock('./LetterDialog.vue', nothing)
+vi.mock('./PasscodePart.vue', nothing)
+vi.mock('./WhatItDoes.vue', nothing)
+vi.mock('./WhenPart.vue', nothing)
+vi.mock('./WhoPart.vue', nothing)
+vi.mock('./preview', async () => {
+  const { ref } = await import('vue')
+  return { useSchedulingPreview: () => ({ preview: ref(null), problem: ref(null) }) }
+})
+enableAutoUnmount(afterEach)
+beforeEach(() => {
+  server.title = 'Harbour watch'
+  server.sent.length = 0
+  localStorage.clear()
+})
+
+// whoever signs in does so after the page was made: what is kept is nobody's
+async function page() {
+  const page = mounted(SchedulePage, { id: 'm-1' })
+  useSession().who = { email: who, role: 'warden' } as Session
+  await flushPromises()
+  return {
+    page,
+    type: (title: string) => page.get('#title').setValue(title),
+    save: () => page.get('form').trigger('submit'),
+    shown: () => (page.get('#title').element as HTMLInputElement).value,
+  }
+}
+
+it('offers what was typed while it was saved, beside what was saved', async () => {
+  const { page: schedule, type, save, shown } = await page()
+  await type('Harbour watch, early')
+  await save()
+  await type('Harbour watch, early and late')
+  server.sent[0]?.answer()
+  await flushPromises()
+  expect(shown()).toBe('Harbour watch, early')
+  const goOn = schedule.findAll('button').find((b) => b.text() === 'Go on with it')
+  await goOn?.trigger('click')
+  expect(shown()).toBe('Harbour watch, early and late')
+  await save()
+  expect(server.sent.map(({ title, version }) => [title, version])).toEqual([
+    ['Harbour watch, early', 1],
+    ['Harbour watch, early and late', 2],
+  ])
+})
+
+it('keeps nothing of what was saved', async () => {
+  const { page: schedule, type, save } = await page()
+  await type('Harbour watch, early')
+  expect(kept('', 'm-1')).not.toBeNull()
+  await save()
+  server.sent[0]?.answer()
+  await flushPromises()
+  expect(kept('', 'm-1')).toBeNull()
+  expect(schedule.vm.$router.currentRoute.value.path).toBe('/register/m-1')
+})
