@@ -137,10 +137,14 @@ const line = ref<InstanceType<typeof JobLine> | null>(null)
 const isSure = ref(false)
 /** Pressed before there was anything to apply. */
 const isEarly = ref(false)
-watch([target, pencil, sketch], () => {
-  isSure.value = false
-  isEarly.value = false
-})
+// by what it says: it is read again and again where much changes, and the same question stands
+watch(
+  () => JSON.stringify([target.value, pencil.value, sketch.value?.plan]),
+  () => {
+    isSure.value = false
+    isEarly.value = false
+  },
+)
 function byKey() {
   if (!sketch.value) isEarly.value = !error.value
   else if (changes.value.length > 1 && !isSure.value) isSure.value = true

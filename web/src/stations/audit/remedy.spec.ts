@@ -1,4 +1,5 @@
 // @vitest-environment happy-dom
+import { useQueryCache } from '@pinia/colada'
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { useSession } from '@/api/session'
@@ -74,6 +75,25 @@ describe('the least change, by its key', () => {
     await flushPromises()
     expect(wrapper.text()).not.toContain('still being worked out')
     expect(applied()).toBe(0)
+    await press(wrapper)
+    expect(applied()).toBe(1)
+  })
+
+  it('still asks while the same is read again, and anew where it is another', async () => {
+    const both = { chat: { from: 'always', to: 'off' }, polls: { from: 'on', to: 'off' } }
+    const wrapper = await part(both)
+    const readAgain = async (changes: typeof server.changes) => {
+      server.changes = changes
+      await useQueryCache().invalidateQueries({ key: ['standing', 'sketch'] })
+      await flushPromises()
+    }
+    await press(wrapper)
+    await readAgain({ ...both })
+    expect(wrapper.text()).toContain('That changes 2 controls.')
+    await readAgain({ ...both, polls: { from: 'off', to: 'on' } })
+    expect(wrapper.text()).not.toContain('That changes')
+    await press(wrapper)
+    await readAgain({ ...both, polls: { from: 'off', to: 'on' } })
     await press(wrapper)
     expect(applied()).toBe(1)
   })

@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Function;
 import java.util.logging.Level;
 import org.openqa.selenium.By;
@@ -180,16 +181,23 @@ final class Browser implements AutoCloseable {
 
   /** Applies the least change by its key, which asks first where it changes several controls. */
   void applyByKey() {
+    sees("inconvenience");
     keys("a");
+    AtomicBoolean isEarly = new AtomicBoolean();
     until(
         "it is done",
         d -> {
-          if (text().contains("Done in")) {
+          String text = text();
+          if (text.contains("Done in")) {
             return true;
           }
           // it asks anew where the page was brought up to date between the two
-          if (text().contains("Press a again to apply it.")) {
+          if (text.contains("Press a again to apply it.")) {
             keys("a");
+          } else if (text.contains("still being worked out")) {
+            isEarly.set(true);
+          } else if (isEarly.getAndSet(false)) {
+            keys("a"); // as it says: once one sees it
           }
           return false;
         });
