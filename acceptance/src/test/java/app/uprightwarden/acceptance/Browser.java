@@ -218,45 +218,71 @@ final class Browser implements AutoCloseable {
     until("no way by Tab to " + css, d -> walkToMatch(css));
   }
 
+  /** Steps looked at one by one before the way is asked for anew. */
+  private static final int STEPS = 40;
+
   /**
-   * Tabs on at once to shortly before a stop, as whoever knows a page does; the last steps are
-   * looked at one by one. Where the way is another than the page's order says, all are.
+   * Tabs at once to shortly before a stop, on or back, as whoever knows a page does; the last steps
+   * are looked at one by one. Where nothing has the focus, as after a move to another page, only a
+   * step tells where the browser goes on from.
    *
    * @param matches says in JavaScript whether it is {@code e}
+   * @return the step to go on with
    */
-  private void near(String matches) {
-    Object away =
-        script(
-            "const stops = [...document.querySelectorAll("
-                + "    'a[href],button,input,select,textarea,summary,[tabindex]')]"
-                + "  .filter(e => e.tabIndex >= 0 && !e.disabled && e.getClientRects().length > 0"
-                + "    && !e.closest('[inert]'));"
-                + "const here = stops.indexOf(document.activeElement);"
-                + "const is = e => "
-                + matches
-                + ";"
-                + "for (let i = 1; i < stops.length; i++)"
-                + "  if (is(stops[(here + i) % stops.length])) return i;"
-                + "return 0");
-    int steps = ((Number) away).intValue() - 2;
-    if (steps > 0) {
-      keys(Keys.TAB.toString().repeat(steps));
+  private Runnable near(String matches) {
+    if (Boolean.TRUE.equals(
+        script("return !document.activeElement || document.activeElement === document.body"))) {
+      keys(Keys.TAB);
+    }
+    long away =
+        ((Number)
+                script(
+                    "const stops = [...document.querySelectorAll("
+                        + "    'a[href],button,input,select,textarea,summary,[tabindex]')]"
+                        + "  .filter(e => e.tabIndex >= 0 && !e.disabled && e.getClientRects().length > 0"
+                        + "    && !e.closest('[inert]'));"
+                        + "const from = document.activeElement;"
+                        + "const isAfter = e => !!(from.compareDocumentPosition(e)"
+                        + "  & Node.DOCUMENT_POSITION_FOLLOWING);"
+                        + "const is = e => "
+                        + matches
+                        + ";"
+                        + "if (is(from)) return 0;"
+                        + "const on = stops.filter(isAfter).findIndex(is);"
+                        + "if (on >= 0) return on + 1;"
+                        + "const before = stops.filter(e => e !== from && !isAfter(e));"
+                        + "const back = before.findIndex(is);"
+                        + "return back < 0 ? 0 : back - before.length"))
+            .longValue();
+    tab(away, Math.abs(away) - 2);
+    return () -> tab(away, 1);
+  }
+
+  private void tab(long direction, long steps) {
+    if (steps <= 0) {
+      return;
+    }
+    String keys = Keys.TAB.toString().repeat((int) steps);
+    if (direction < 0) {
+      new Actions(driver).keyDown(Keys.SHIFT).sendKeys(keys).keyUp(Keys.SHIFT).perform();
+    } else {
+      keys(keys);
     }
   }
 
   private boolean walkToMatch(String css) {
-    near("e.matches(`" + css + "`)");
-    for (int i = 0; i < 150; i++) {
+    if (all(css).isEmpty()) {
+      return false; // it is not there yet, as on a page that still waits for an answer
+    }
+    Runnable step = near("e.matches(`" + css + "`)");
+    for (int i = 0; i < STEPS; i++) {
       Object matches =
           script(
               "return !!document.activeElement && document.activeElement.matches(`" + css + "`)");
       if (Boolean.TRUE.equals(matches)) {
         return true;
       }
-      if (i == 0 && all(css).isEmpty()) {
-        return false; // it is not there yet, as on a page that still waits for an answer
-      }
-      keys(Keys.TAB);
+      step.run();
     }
     return false;
   }
@@ -306,15 +332,15 @@ final class Browser implements AutoCloseable {
           + " '').trim()";
 
   private boolean walkTo(String name) {
-    near(NAME + " === " + quoted(name.strip()));
-    for (int i = 0; i < 150; i++) {
+    if (!Boolean.TRUE.equals(has(name))) {
+      return false;
+    }
+    Runnable step = near(NAME + " === " + quoted(name.strip()));
+    for (int i = 0; i < STEPS; i++) {
       if (focused().strip().equals(name)) {
         return true;
       }
-      if (i % 10 == 0 && !Boolean.TRUE.equals(has(name))) {
-        return false;
-      }
-      keys(Keys.TAB);
+      step.run();
     }
     return false;
   }
