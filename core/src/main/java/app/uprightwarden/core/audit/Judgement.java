@@ -22,7 +22,24 @@ import org.jspecify.annotations.Nullable;
  */
 public record Judgement(ResolvedRulebook rules, Basis basis, List<Detail> details) {
 
-  private static final List<RuleCheck> RULE_CHECKS = Auditor.select(RuleCheck.class);
+  private static final Asking[] ASKED =
+      Auditor.select(RuleCheck.class).stream().map(Asking::of).toArray(Asking[]::new);
+
+  /**
+   * A check by what it looks at: one of the three. Known beforehand, since looking for an interface
+   * of a class is dear where it has not the one asked for last.
+   */
+  private record Asking(
+      @Nullable ControlCheck onRules,
+      @Nullable GuaranteeCheck onGuarantees,
+      @Nullable ValuesCheck onValues) {
+    static Asking of(RuleCheck check) {
+      return new Asking(
+          check instanceof ControlCheck onRules ? onRules : null,
+          check instanceof GuaranteeCheck onGuarantees ? onGuarantees : null,
+          check instanceof ValuesCheck onValues ? onValues : null);
+    }
+  }
 
   /** What is judged, with what is computed of it once for all checks. */
   public static final class Basis {
@@ -93,17 +110,20 @@ public record Judgement(ResolvedRulebook rules, Basis basis, List<Detail> detail
     Basis basis = new Basis(values, reach);
     List<Detail> details = new ArrayList<>();
     Consumer<Detail> found = details::add;
-    for (RuleCheck check : RULE_CHECKS) {
-      if (check instanceof ControlCheck onRules) {
+    for (Asking asked : ASKED) {
+      ControlCheck onRules = asked.onRules();
+      GuaranteeCheck onGuarantees = asked.onGuarantees();
+      ValuesCheck onValues = asked.onValues();
+      if (onRules != null) {
         List<ResolvedRule> among = onRules.among(rules);
         for (int i = 0; i < among.size(); i++) {
           onRules.check(basis, among.get(i), found);
         }
-      } else if (check instanceof GuaranteeCheck onGuarantees) {
+      } else if (onGuarantees != null) {
         for (ResolvedRulebook.Given given : rules.guarantees()) {
           onGuarantees.check(basis, given, found);
         }
-      } else if (check instanceof ValuesCheck onValues) {
+      } else if (onValues != null) {
         onValues.check(basis, found);
       }
     }
@@ -113,8 +133,9 @@ public record Judgement(ResolvedRulebook rules, Basis basis, List<Detail> detail
   /** What is wrong by one rule. */
   public static List<Detail> byRule(Basis basis, ResolvedRule rule) {
     List<Detail> details = new ArrayList<>();
-    for (RuleCheck check : RULE_CHECKS) {
-      if (check instanceof ControlCheck onRules) {
+    for (Asking asked : ASKED) {
+      ControlCheck onRules = asked.onRules();
+      if (onRules != null) {
         onRules.check(basis, rule, details::add);
       }
     }
@@ -124,8 +145,9 @@ public record Judgement(ResolvedRulebook rules, Basis basis, List<Detail> detail
   /** What is wrong by one guarantee. */
   public static List<Detail> byGuarantee(Basis basis, ResolvedRulebook.Given given) {
     List<Detail> details = new ArrayList<>();
-    for (RuleCheck check : RULE_CHECKS) {
-      if (check instanceof GuaranteeCheck onGuarantees) {
+    for (Asking asked : ASKED) {
+      GuaranteeCheck onGuarantees = asked.onGuarantees();
+      if (onGuarantees != null) {
         onGuarantees.check(basis, given, details::add);
       }
     }

@@ -29,9 +29,9 @@ public final class Effects {
   }
 
   /**
-   * A state, and who would be inside with one control a step stricter: made once for all controls
-   * of a meeting. Only those that move somebody at the door, or from presenters to others, can
-   * decide whether another matters: the rest leaves its rights as they are.
+   * A state, and what would matter with one control a step stricter: made once for all controls of
+   * a meeting. Only those that move somebody at the door, or from presenters to others, can decide
+   * whether another matters: the rest leaves its rights as they are.
    */
   public static final class Around {
     private static final Control[] DECIDING =
@@ -40,55 +40,61 @@ public final class Effects {
             .toArray(Control[]::new);
 
     private final MatrixState state;
-    private final MatrixState.Inside now;
-    private MatrixState.@Nullable Inside @Nullable [] stricter;
+    private final MatrixState.Taking taking;
+    private final long deadNow;
+    private long @Nullable [] mattering;
+
+    /** What matters with some deciding control a step stricter. */
+    private long matteringWithSome;
 
     /** Takes the state from which others are derived. */
     public Around(MatrixState state) {
       this.state = state;
-      this.now = state.inside(Control.JOINER_MODE, state.rank(Control.JOINER_MODE));
+      this.taking = state.taking();
+      this.deadNow = state.dead(taking, Control.JOINER_MODE, state.rank(Control.JOINER_MODE));
     }
 
     /** See {@link Effects#defeatedBy}. */
     public List<Control> defeatedBy(Control control) {
       // A value of the loosest value's class can never matter: no state tells them apart.
       int rank = control.inMatrix() ? state.rank(control) : 0;
-      if (rank == 0 || !isDeadNow(control, rank)) {
+      if (rank == 0) {
         return List.of();
       }
       if (!MatrixState.isPlain(control)) {
-        return byMatrices(control);
+        return dead(state, state.matrix(), control) ? byMatrices(control) : List.of();
       }
-      MatrixState.@Nullable Inside[] all = stricter();
-      List<Control> defeaters = List.of();
+      long bit = EntryTable.bit(control);
+      if ((deadNow & bit) == 0) {
+        return List.of();
+      }
+      long[] all = mattering();
+      if ((matteringWithSome & bit) == 0) {
+        return List.of();
+      }
+      List<Control> defeaters = new ArrayList<>();
       for (int i = 0; i < all.length; i++) {
-        MatrixState.Inside inside = all[i];
-        if (inside != null && !inside.isDead(control, rank) && DECIDING[i] != control) {
-          defeaters = defeaters.isEmpty() ? new ArrayList<>() : defeaters;
+        if ((all[i] & bit) != 0) {
           defeaters.add(DECIDING[i]);
         }
       }
-      return defeaters.isEmpty() ? List.of() : List.copyOf(defeaters);
+      return List.copyOf(defeaters);
     }
 
-    /** With each deciding control a step stricter; null where it has none. */
-    private MatrixState.@Nullable Inside[] stricter() {
-      MatrixState.@Nullable Inside[] known = stricter;
+    /** The other controls that matter with each deciding one a step stricter, if it has one. */
+    private long[] mattering() {
+      long[] known = mattering;
       if (known == null) {
-        known = new MatrixState.@Nullable Inside[DECIDING.length];
+        known = new long[DECIDING.length];
         for (int i = 0; i < known.length; i++) {
-          int step = state.oneStepStricter(DECIDING[i]);
-          known[i] = step < 0 ? null : state.inside(DECIDING[i], step);
+          Control control = DECIDING[i];
+          int step = state.oneStepStricter(control);
+          known[i] = step < 0 ? 0 : ~(state.dead(taking, control, step) | EntryTable.bit(control));
+          matteringWithSome |= known[i];
         }
-        stricter = known;
+        mattering = known;
       }
       return known;
-    }
-
-    private boolean isDeadNow(Control control, int rank) {
-      return MatrixState.isPlain(control)
-          ? now.isDead(control, rank)
-          : dead(state, state.matrix(), control);
     }
 
     private List<Control> byMatrices(Control control) {

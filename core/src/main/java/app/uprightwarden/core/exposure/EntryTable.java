@@ -9,7 +9,6 @@ import app.uprightwarden.core.door.Passage;
 import app.uprightwarden.core.people.Joiner;
 import app.uprightwarden.core.people.Persona;
 import app.uprightwarden.core.rulebook.Level;
-import java.util.Arrays;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -50,15 +49,11 @@ final class EntryTable {
   private static final int DEAD_SHIFT = Matrix.BITS * Persona.all().size();
   private static final long LEVEL_BITS = (1L << DEAD_SHIFT) - 1;
 
-  /** Where a control's bit stands that says that it is dead; -1 for one that has no say. */
-  private static final int[] BITS_OF = new int[Control.COUNT];
+  /** The bits of the controls that have a say in how anybody comes in: the first ones. */
+  private static final long DECIDED = (1L << DIGITS.size()) - 1;
 
-  static {
-    Arrays.fill(BITS_OF, -1);
-    for (int i = 0; i < DIGITS.size(); i++) {
-      BITS_OF[DIGITS.get(i).control().ordinal()] = DEAD_SHIFT + i;
-    }
-  }
+  /** A bit for each control of the matrix. */
+  private static final long[] BITS = bits();
 
   private EntryTable() {}
 
@@ -87,6 +82,25 @@ final class EntryTable {
       steps[DIGITS.get(i).control().ordinal()] = of;
     }
     return steps;
+  }
+
+  private static long[] bits() {
+    long[] bits = new long[Control.COUNT];
+    for (int i = 0; i < DIGITS.size(); i++) {
+      bits[DIGITS.get(i).control().ordinal()] = 1L << i;
+    }
+    int next = DIGITS.size();
+    for (Control control : Control.matrix()) {
+      if (bits[control.ordinal()] == 0) {
+        bits[control.ordinal()] = 1L << next++;
+      }
+    }
+    return bits;
+  }
+
+  /** The one bit of a control of the matrix, where controls are told by a bit each. */
+  static long bit(Control control) {
+    return BITS[control.ordinal()];
   }
 
   static int index(byte[] ranks, boolean shutAtStart) {
@@ -121,7 +135,7 @@ final class EntryTable {
 
   /**
    * The levels, and behind them a bit for each control that has a say in them: whether putting it
-   * at its loosest would change none ({@link #isDead}).
+   * at its loosest would change none ({@link #dead}).
    */
   static long levelsAndDead(int index) {
     long known = LEVELS.getPlain(index);
@@ -139,10 +153,9 @@ final class EntryTable {
     return known;
   }
 
-  /** Whether a control at its loosest would leave every level as it is; true of one with no say. */
-  static boolean isDead(long levelsAndDead, Control control) {
-    int bit = BITS_OF[control.ordinal()];
-    return bit < 0 || (levelsAndDead >>> bit & 1) != 0;
+  /** The controls that at their loosest would leave every level as it is; so do all with no say. */
+  static long dead(long levelsAndDead) {
+    return levelsAndDead >>> DEAD_SHIFT & DECIDED | ~DECIDED;
   }
 
   private static long ask(int index) {

@@ -6,6 +6,7 @@ import app.uprightwarden.core.control.Scale;
 import app.uprightwarden.core.control.Value;
 import app.uprightwarden.core.people.Persona;
 import app.uprightwarden.core.people.Right;
+import java.util.Arrays;
 import java.util.Map;
 
 /**
@@ -71,6 +72,18 @@ public final class MatrixState {
       TAKEN_OF_OTHERS[control.ordinal()] = ofOthers;
     }
   }
+
+  /** The plain controls that take a right away at some rank. */
+  private static final Control[] TAKERS =
+      Control.matrix().stream()
+          .filter(
+              control ->
+                  isPlain(control)
+                      && (Arrays.stream(TAKEN_OF_PRESENTERS[control.ordinal()])
+                              .anyMatch(t -> t != 0)
+                          || Arrays.stream(TAKEN_OF_OTHERS[control.ordinal()])
+                              .anyMatch(t -> t != 0)))
+          .toArray(Control[]::new);
 
   private final byte[] ranks = new byte[Control.COUNT];
   private final boolean shutAtStart;
@@ -178,34 +191,53 @@ public final class MatrixState {
     return control != Control.PRESENTER_ROLE && control != Control.JOINER_MODE;
   }
 
-  /** How somebody comes in, and as what: all that decides whether rights that are taken matter. */
-  record Inside(long entry, long presenting, long others) {
-    /** Whether a plain control, at a rank, would change no level at its loosest. */
-    boolean isDead(Control control, int rank) {
-      return EntryTable.isDead(entry, control)
-          && !isFelt(presenting, TAKEN_OF_PRESENTERS[control.ordinal()][rank])
-          && !isFelt(others, TAKEN_OF_OTHERS[control.ordinal()][rank]);
+  /**
+   * The plain controls that take a right away as they stand, from whom: a bit a control ({@link
+   * EntryTable#bit}). By phone there are fewer rights to miss.
+   */
+  record Taking(
+      long fromPresenters, long fromPresentersByPhone, long fromOthers, long fromOthersByPhone) {}
+
+  Taking taking() {
+    long fromPresenters = 0;
+    long fromPresentersByPhone = 0;
+    long fromOthers = 0;
+    long fromOthersByPhone = 0;
+    for (Control control : TAKERS) {
+      long bit = EntryTable.bit(control);
+      int ofPresenters = TAKEN_OF_PRESENTERS[control.ordinal()][rank(control)];
+      int ofOthers = TAKEN_OF_OTHERS[control.ordinal()][rank(control)];
+      fromPresenters |= ofPresenters == 0 ? 0 : bit;
+      fromPresentersByPhone |= (ofPresenters & Matrix.BY_PHONE) == 0 ? 0 : bit;
+      fromOthers |= ofOthers == 0 ? 0 : bit;
+      fromOthersByPhone |= (ofOthers & Matrix.BY_PHONE) == 0 ? 0 : bit;
     }
+    return new Taking(fromPresenters, fromPresentersByPhone, fromOthers, fromOthersByPhone);
   }
 
   /**
-   * Who is inside, with a control at a rank; the state stays as it is. Where those who are no
-   * presenters may only listen, nothing that is taken from them matters, and they are left out.
+   * The plain controls that would change no level at their loosest, with another at a rank: a bit a
+   * control. The state stays as it is. Where those who are no presenters may only listen, nothing
+   * that is taken from them matters.
+   *
+   * @param taking what they take as they stand
    */
-  Inside inside(Control control, int rank) {
+  long dead(Taking taking, Control control, int rank) {
     long entry =
         EntryTable.levelsAndDead(entryIndex + EntryTable.shift(control, rank(control), rank));
     int role = control == Control.PRESENTER_ROLE ? rank : rank(Control.PRESENTER_ROLE);
     int mode = control == Control.JOINER_MODE ? rank : rank(Control.JOINER_MODE);
     long in = (entry | entry >>> 1 | entry >>> 2) & EVERY_THIRD;
     long presenting = in & PRESENTING[role];
-    return new Inside(entry, presenting, mode == 0 ? in & ~presenting : 0);
+    long others = mode == 0 ? in & ~presenting : 0;
+    return EntryTable.dead(entry)
+        & ~missed(presenting, taking.fromPresenters(), taking.fromPresentersByPhone())
+        & ~missed(others, taking.fromOthers(), taking.fromOthersByPhone());
   }
 
-  /** Whether somebody of these misses some of these rights; by phone there are fewer to miss. */
-  private static boolean isFelt(long personas, int taken) {
-    return taken != 0
-        && ((personas & ~PHONE) != 0 || (personas & PHONE) != 0 && (taken & Matrix.BY_PHONE) != 0);
+  /** What is missed by somebody of these. */
+  private static long missed(long personas, long byApp, long byPhone) {
+    return (personas & ~PHONE) != 0 ? byApp : personas != 0 ? byPhone : 0;
   }
 
   private int ladderRights(int rank) {
