@@ -33,6 +33,8 @@ public class ScreenshotsTest {
       browser.sees("draft saved");
       browser.find("[role=slider][aria-label='Lobby bypass, limit']").sendKeys(Keys.ARROW_RIGHT);
       browser.sees(" new, ");
+      browser.seesNot("saving…");
+      browser.seesNot("counting…");
       take("rulebook");
       browser.go("/house/conference");
       browser.until(
@@ -118,6 +120,7 @@ public class ScreenshotsTest {
       browser.go("/rulebook?draft=1&layer=kind:hearing&family=chat&control=private-chat");
       browser.sees("Where it comes from");
       browser.sees("If this were published");
+      browser.seesNot("counting…");
       take("rulebook-dark");
 
       browser.script("localStorage.setItem('warden-theme', 'light')");
