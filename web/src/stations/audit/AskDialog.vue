@@ -83,7 +83,13 @@ async function ask() {
       </ul>
       <label class="mt-3 block">
         {{ t('audit.aWordWithIt') }}
-        <textarea v-model="note" class="field mt-1 w-full" rows="2" maxlength="2000" />
+        <textarea
+          v-model="note"
+          class="field mt-1 w-full"
+          rows="2"
+          maxlength="2000"
+          :readonly="busy"
+        />
       </label>
       <p class="mt-1 text-[12.5px] text-soft">
         {{ t('audit.theyGetOneMessageWithEachSentence') }}

@@ -97,7 +97,14 @@ async function grant() {
       </fieldset>
       <label class="mt-3 block">
         {{ t('audit.whyItMayStand') }}
-        <textarea v-model="reason" class="field mt-1 w-full" rows="2" maxlength="2000" required />
+        <textarea
+          v-model="reason"
+          class="field mt-1 w-full"
+          rows="2"
+          maxlength="2000"
+          required
+          :readonly="busy"
+        />
       </label>
       <label class="mt-2 block">
         {{ t('audit.until2') }}

@@ -84,6 +84,7 @@ async function save() {
           rows="2"
           maxlength="2000"
           :required="state === 'closed'"
+          :readonly="busy"
         />
       </label>
       <ProblemNote class="mt-2" :problem="problem" />

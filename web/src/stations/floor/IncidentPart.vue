@@ -21,7 +21,6 @@ function begin() {
   writing.value = true
 }
 async function write() {
-  if (busy.value) return
   await attempt(async () => {
     await take(
       api.POST('/api/floor/sessions/{id}/incidents', {
@@ -47,11 +46,23 @@ async function write() {
     <form v-if="writing" class="mt-2" @submit.prevent="write">
       <label class="block"
         >{{ t('floor.title') }}
-        <input v-model="title" class="field mt-1 w-full" maxlength="300" required />
+        <input
+          v-model="title"
+          class="field mt-1 w-full"
+          maxlength="300"
+          required
+          :readonly="busy"
+        />
       </label>
       <label class="mt-2 block"
         >{{ t('floor.whatHappenedAndWhatWasDone') }}
-        <textarea v-model="note" class="field mt-1 w-full" rows="4" maxlength="20000" />
+        <textarea
+          v-model="note"
+          class="field mt-1 w-full"
+          rows="4"
+          maxlength="20000"
+          :readonly="busy"
+        />
       </label>
       <p class="mt-1 text-[12.5px] text-soft">
         {{ t('floor.alertsAttendanceAndTheWholeTimeline') }}

@@ -45,7 +45,13 @@ async function cancel() {
     </label>
     <label class="mt-2 block">
       <span class="text-soft">{{ t('register.aWordToThem') }}</span>
-      <textarea v-model="word" class="field mt-1 w-full" rows="2" maxlength="2000" />
+      <textarea
+        v-model="word"
+        class="field mt-1 w-full"
+        rows="2"
+        maxlength="2000"
+        :readonly="busy"
+      />
     </label>
     <ProblemNote class="mt-2" :problem="problem" />
     <div class="mt-4 flex gap-3">

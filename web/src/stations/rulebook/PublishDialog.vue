@@ -117,7 +117,15 @@ async function publish() {
     <form class="mt-4 flex flex-col gap-3" @submit.prevent="publish">
       <label class="flex flex-col gap-1">
         {{ t('rulebook.why') }}
-        <textarea ref="field" v-model="reason" class="field" rows="2" maxlength="2000" required />
+        <textarea
+          ref="field"
+          v-model="reason"
+          class="field"
+          rows="2"
+          maxlength="2000"
+          required
+          :readonly="busy"
+        />
       </label>
       <div class="flex flex-wrap items-center gap-x-5 gap-y-2">
         <label class="flex items-center gap-2">

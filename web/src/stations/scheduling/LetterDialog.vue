@@ -110,6 +110,7 @@ async function copy() {
           rows="2"
           maxlength="2000"
           :value="word"
+          :readonly="busy"
           @change="emit('word', ($event.target as HTMLTextAreaElement).value)"
         />
       </label>
