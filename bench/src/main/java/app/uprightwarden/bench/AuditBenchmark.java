@@ -2,6 +2,7 @@ package app.uprightwarden.bench;
 
 import app.uprightwarden.core.audit.Auditor;
 import app.uprightwarden.core.audit.MeetingFacts;
+import java.util.List;
 import java.util.concurrent.TimeUnit;
 import org.openjdk.jmh.annotations.Benchmark;
 import org.openjdk.jmh.annotations.BenchmarkMode;
@@ -17,7 +18,8 @@ import org.openjdk.jmh.annotations.Warmup;
 
 /**
  * Auditing 100,000 series in memory, all checks on single meetings, on one thread; beside it the
- * floor: a bare loop that reads the same arrays once and writes as many findings.
+ * floor, a bare loop that reads the same arrays once and writes as many findings, and a rule
+ * engine.
  */
 @State(Scope.Thread)
 @BenchmarkMode(Mode.Throughput)
@@ -82,6 +84,28 @@ public class AuditBenchmark {
           });
     }
     return at[0];
+  }
+
+  /** The rule engine with the same meetings, which it has a part of the checks for. */
+  @State(Scope.Thread)
+  public static class Engine {
+    private RuleEnginePeer peer = new RuleEnginePeer(List.of());
+    private List<RuleEnginePeer.Fact> facts = List.of();
+
+    @Setup
+    public void setUp() {
+      Population population = new Population(7);
+      MeetingFacts[] meetings = population.mixture(SERIES);
+      peer = new RuleEnginePeer(population.paths());
+      facts = RuleEnginePeer.facts(meetings, population.paths());
+    }
+  }
+
+  /** What the audit is held against. */
+  @Benchmark
+  @OperationsPerInvocation(SERIES)
+  public int ruleEngine(Engine engine) {
+    return engine.peer.run(engine.facts);
   }
 
   /** Reads each meeting once, compares nothing, and writes as many findings as were found. */
