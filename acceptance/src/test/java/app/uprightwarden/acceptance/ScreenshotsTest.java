@@ -105,6 +105,7 @@ public class ScreenshotsTest {
       browser.press("Open it");
       browser.patience(120); // until somebody comes who was not asked
       browser.sees("A guarantee is broken");
+      browser.until("some are in", b -> browser.all("section[aria-label=Inside] li").size() > 3);
       browser.leaveField();
       browser.keys("l");
       take("floor");
