@@ -89,11 +89,11 @@ public class AuditBenchmark {
   /** The rule engine with the same meetings, which it has a part of the checks for. */
   @State(Scope.Thread)
   public static class Engine {
-    private RuleEnginePeer peer = new RuleEnginePeer(List.of());
-    private List<RuleEnginePeer.Fact> facts = List.of();
+    private final RuleEnginePeer peer;
+    private final List<RuleEnginePeer.Fact> facts;
 
-    @Setup
-    public void setUp() {
+    /** Makes the rules and the facts; JMH makes one of this in each process. */
+    public Engine() {
       Population population = new Population(7);
       MeetingFacts[] meetings = population.mixture(SERIES);
       peer = new RuleEnginePeer(population.paths());

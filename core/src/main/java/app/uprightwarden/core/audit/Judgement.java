@@ -26,8 +26,8 @@ public record Judgement(ResolvedRulebook rules, Basis basis, List<Detail> detail
       Auditor.select(RuleCheck.class).stream().map(Asking::of).toArray(Asking[]::new);
 
   /**
-   * A check by what it looks at: one of the three. Known beforehand, since looking for an interface
-   * of a class is dear where it has not the one asked for last.
+   * A check by what it looks at: one of the three. Sorted once, so that a judgement need not ask
+   * each check for its interface.
    */
   private record Asking(
       @Nullable ControlCheck onRules,
