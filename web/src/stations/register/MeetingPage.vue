@@ -30,6 +30,7 @@ import { groupText, guessingText, nameOf, taskText } from './invited'
 import RegistrationsPart from './RegistrationsPart.vue'
 import SourceNote from './SourceNote.vue'
 import { recurrenceWords } from './recurrence'
+import { savedWords } from './saved'
 
 const props = defineProps<{ id: string }>()
 const router = useRouter()
@@ -48,22 +49,7 @@ const date = ref<Coming | null>(null)
 const roomName = computed(
   () => organisation.value?.rooms.find((r) => r.id === data.value?.room)?.name ?? '',
 )
-const saved = computed(() => {
-  const sent = String(route.query.saved ?? '')
-  if (!sent) return ''
-  const by = String(route.query.by ?? '')
-  if (by)
-    return sent === '0'
-      ? t('register.savedByMakesTheMeetingNowNobody', { by })
-      : t('register.savedOnceByHasMadeTheMeeting', {
-          by,
-          sent,
-          x: sent === '1' ? t('register.is') : t('register.are'),
-        })
-  return sent === '0'
-    ? t('register.savedNobodyWasWrittenTo')
-    : t('register.savedAndSentToSent', { sent })
-})
+const saved = computed(() => savedWords(route.query))
 async function reload() {
   await refetch()
   await cache.invalidateQueries({ key: ['meeting', props.id] })

@@ -12,6 +12,7 @@ import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime } from '@/shell/times'
 import { useUnsaved } from '@/shell/unsaved'
+import { savedQuery, savedWords } from '@/stations/register/saved'
 import { same } from '@/stations/rulebook/book'
 import AvailabilityPart from './AvailabilityPart.vue'
 import ControlsPart from './ControlsPart.vue'
@@ -174,20 +175,18 @@ async function save(send: boolean) {
       : await take(api.POST('/api/meetings', { body }))
     await cache.invalidateQueries({ key: ['meetings'] })
     await cache.invalidateQueries({ key: ['meeting', saved.id] })
+    const page = `/register/${encodeURIComponent(saved.id)}`
     const now = form.value
     forget(who, which.value)
     touched.value = false
     if (now && !same(toDocument(now), meeting)) {
       // what was typed since it was sent is not saved: it is offered beside what is
       keep(who, saved.id, now)
+      await router.replace({ path: `${page}/edit`, query: savedQuery(saved) })
       if (props.id) await load()
-      else await router.push(`/register/${encodeURIComponent(saved.id)}/edit`)
       return
     }
-    await router.push({
-      path: `/register/${encodeURIComponent(saved.id)}`,
-      query: { saved: String(saved.sent), by: saved.madeBy ?? undefined },
-    })
+    await router.push({ path: page, query: savedQuery(saved) })
   })
   saving.value = false
 }
@@ -399,7 +398,7 @@ const showTimes = ref(false)
       class="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-t border-ink bg-sheet px-5 py-2"
     >
       <span class="text-soft" role="status">{{
-        touched ? cannot || t('scheduling.notSavedYet') : ''
+        touched ? cannot || t('scheduling.notSavedYet') : savedWords(route.query)
       }}</span>
       <ProblemNote class="min-w-0 flex-1" :problem="reading ? null : problem" />
       <span class="ml-auto" />

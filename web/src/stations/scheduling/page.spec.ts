@@ -83,6 +83,7 @@ it('offers what was typed while it was saved, beside what was saved', async () =
   server.sent[0]?.answer()
   await flushPromises()
   expect(shown()).toBe('Harbour watch, early')
+  expect(schedule.get('footer [role=status]').text()).toBe('Saved. Nobody was written to.')
   const goOn = schedule.findAll('button').find((b) => b.text() === 'Go on with it')
   await goOn?.trigger('click')
   expect(shown()).toBe('Harbour watch, early and late')
