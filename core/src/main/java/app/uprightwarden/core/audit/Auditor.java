@@ -13,7 +13,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.ServiceLoader;
 import java.util.Set;
-import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -35,8 +34,6 @@ public final class Auditor {
   private static final String NOT_KNOWN = "not-evidenced";
   private static final List<Check> CATALOGUE = load();
 
-  private final MeetingCheck[] meetingChecks =
-      select(MeetingCheck.class).toArray(MeetingCheck[]::new);
   private final HeldCheck[] heldChecks = select(HeldCheck.class).toArray(HeldCheck[]::new);
   private final List<RegisterCheck> registerChecks = select(RegisterCheck.class);
   private final Map<Subject, Judgement> judged = new HashMap<>();
@@ -89,10 +86,7 @@ public final class Auditor {
         sink.found(meeting, null, detail);
       }
     }
-    Consumer<Detail> found = detail -> sink.found(meeting, null, detail);
-    for (MeetingCheck check : meetingChecks) {
-      check.check(meeting, found);
-    }
+    MeetingChecks.check(meeting, detail -> sink.found(meeting, null, detail));
     if (held != null && !held.differences().isEmpty()) {
       auditHeld(meeting, held, sink);
     }
