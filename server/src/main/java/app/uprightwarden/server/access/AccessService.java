@@ -216,8 +216,7 @@ public class AccessService {
   @Transactional
   public Deputy setDeputy(String email, String unit, Instant from, Instant until, String by) {
     AccountEntity account = hosts(email);
-    account.setDeputy(unit, from, until, by);
-    accounts.update(account);
+    accounts.setDeputy(account.id(), unit, from, until, by);
     return new Deputy(account.email(), account.name(), unit, from, until, by);
   }
 
@@ -227,8 +226,7 @@ public class AccessService {
     AccountEntity account = accounts.findByEmail(Directory.fold(email)).orElse(null);
     Deputy was = account == null ? null : account.deputy(clock.instant());
     if (account != null && was != null) {
-      account.setDeputy(null, null, null, null);
-      accounts.update(account);
+      accounts.setDeputy(account.id(), null, null, null, null);
     }
     return Optional.ofNullable(was);
   }

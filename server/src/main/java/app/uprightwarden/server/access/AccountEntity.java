@@ -107,19 +107,8 @@ class AccountEntity {
     return passwordSince;
   }
 
-  void setPassword(String hash, Instant at) {
-    passwordHash = hash;
-    passwordSince = at;
-  }
-
   boolean active() {
     return active;
-  }
-
-  void set(Role newRole, @Nullable String newUnit, boolean isActive) {
-    role = newRole.id();
-    unit = newUnit;
-    active = isActive;
   }
 
   /** The second factor's secret, sealed; null where there is none. It counts from its date on. */
@@ -133,17 +122,6 @@ class AccountEntity {
 
   @Nullable Instant factorSince() {
     return factorSince;
-  }
-
-  void setSecondFactor(byte @Nullable [] sealed, @Nullable Instant since) {
-    secondFactor = sealed;
-    factorSince = since;
-  }
-
-  /** Somebody else set what this account signs in with, or made that possible. */
-  void credentialsSetBy(String other, Instant at) {
-    credentialsBy = other;
-    credentialsAt = at;
   }
 
   /** Who of others did so last; null where nobody ever did. */
@@ -185,14 +163,6 @@ class AccountEntity {
     return active && role() == Role.HOST
         ? new AccessService.Deputy(email, name, of, from, until, String.valueOf(deputyBy))
         : null;
-  }
-
-  void setDeputy(
-      @Nullable String of, @Nullable Instant from, @Nullable Instant until, @Nullable String by) {
-    deputyUnit = of;
-    deputyFrom = from;
-    deputyUntil = until;
-    deputyBy = by;
   }
 
   /** Who it is and what it may do at this moment. */

@@ -4,7 +4,6 @@ import jakarta.data.repository.Find;
 import jakarta.data.repository.Insert;
 import jakarta.data.repository.Repository;
 import jakarta.data.repository.Save;
-import jakarta.data.repository.Update;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
@@ -45,8 +44,55 @@ interface AccountRepository {
   @Insert
   void insert(AccountEntity account);
 
-  @Update
-  void update(AccountEntity account);
+  /**
+   * The administrators who can sign in; nobody else makes more or fewer of them until the caller is
+   * done.
+   */
+  default List<AccountEntity> lockedWardens() {
+    return session()
+        .createSelectionQuery(
+            "from AccountEntity where role = 'warden' and active = true order by id",
+            AccountEntity.class)
+        .setHibernateLockMode(LockMode.PESSIMISTIC_WRITE)
+        .getResultList();
+  }
+
+  // Each change names what it changes: a whole row, read a while ago, would undo what others did.
+
+  @HQL("update AccountEntity set role = :role, unit = :unit, active = :active where id = :id")
+  int allow(long id, String role, @Nullable String unit, boolean active);
+
+  /** Sets a password where the account is still in use and has the password it was read with. */
+  @HQL(
+      "update AccountEntity set passwordHash = :anew, passwordSince = :at where id = :id"
+          + " and passwordHash = :old and active = true")
+  int setPassword(long id, String old, String anew, Instant at);
+
+  @HQL("update AccountEntity set credentialsBy = :by, credentialsAt = :at where id = :id")
+  int setCredentialsBy(long id, String by, Instant at);
+
+  /** Keeps a secret that does not count yet, where none counts. */
+  @HQL("update AccountEntity set secondFactor = :sealed where id = :id and factorSince is null")
+  int offerFactor(long id, byte[] sealed);
+
+  /** From now on the secret counts, where it is still the one that was offered. */
+  @HQL(
+      "update AccountEntity set factorSince = :at where id = :id and factorSince is null"
+          + " and secondFactor = :sealed")
+  int confirmFactor(long id, byte[] sealed, Instant at);
+
+  @HQL("update AccountEntity set secondFactor = null, factorSince = null where id = :id")
+  int dropFactor(long id);
+
+  @HQL(
+      "update AccountEntity set deputyUnit = :unit, deputyFrom = :from, deputyUntil = :until,"
+          + " deputyBy = :by where id = :id")
+  int setDeputy(
+      long id,
+      @Nullable String unit,
+      @Nullable Instant from,
+      @Nullable Instant until,
+      @Nullable String by);
 
   @HQL("update AccountEntity set passwordHash = :anew where id = :id and passwordHash = :old")
   int rehash(long id, String old, String anew);

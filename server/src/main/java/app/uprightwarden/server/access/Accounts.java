@@ -203,8 +203,7 @@ class Accounts {
 
   private void helped(AccountEntity account, String by, String how) {
     if (!Directory.fold(by).equals(account.email())) {
-      account.credentialsSetBy(by, clock.instant());
-      accounts.update(account);
+      accounts.setCredentialsBy(account.id(), by, clock.instant());
     }
     events.publishEvent(new CredentialsSet(account.email(), account.name(), by, how));
   }
@@ -216,8 +215,18 @@ class Accounts {
   }
 
   private void setPassword(AccountEntity account, String password) {
-    account.setPassword(passwords.hash(password), clock.instant());
-    accounts.update(account);
+    // this takes as long as it is meant to: the account may have been let go meanwhile
+    String hash = passwords.hash(password);
+    if (accounts.setPassword(account.id(), account.passwordHash(), hash, clock.instant()) == 0) {
+      throw changedMeanwhile();
+    }
+  }
+
+  static ProblemException changedMeanwhile() {
+    return ProblemException.conflict(
+        "changed-meanwhile",
+        "Somebody has changed this account since you opened it. Look at what it is now, and change"
+            + " it again. Nothing was saved.");
   }
 
   /**
@@ -257,43 +266,63 @@ class Accounts {
     return account;
   }
 
-  /** Changes what an account may do, or lets it go; its sessions and tokens end by that. */
+  /** What an account may do, and whether it is in use. */
+  record Access(Role role, @Nullable String unit, boolean active) {}
+
+  /**
+   * Changes what an account may do, or lets it go; its sessions and tokens end by that.
+   *
+   * @param seen what it was when it was looked at; null does not ask
+   */
   @Transactional
-  AccountLine change(String email, Role role, @Nullable String unit, boolean active, SignedIn by) {
+  AccountLine change(String email, Access wanted, @Nullable Access seen, SignedIn by) {
+    List<AccountEntity> wardens = accounts.lockedWardens();
     AccountEntity account = get(email);
-    checkUnit(role, unit);
+    checkUnit(wanted.role(), wanted.unit());
     if (account.email().equals(Directory.fold(by.email()))) {
       throw ProblemException.conflict(
           "is-yourself", "Another warden has to change your own account.");
     }
-    boolean losesWarden =
-        account.role() == Role.WARDEN && account.active() && (role != Role.WARDEN || !active);
-    if (losesWarden && accounts.inUse("warden").size() <= 1) {
+    if (seen != null
+        && !seen.equals(new Access(account.role(), account.unit(), account.active()))) {
+      throw changedMeanwhile();
+    }
+    boolean staysWarden = wanted.role() == Role.WARDEN && wanted.active();
+    boolean isLast = wardens.size() == 1 && wardens.get(0).id() == account.id();
+    if (isLast && !staysWarden) {
       throw ProblemException.conflict(
           "is-the-last", "This is the last warden. Make another one first.");
     }
-    account.set(role, unit, active);
-    accounts.update(account);
+    accounts.allow(account.id(), wanted.role().id(), wanted.unit(), wanted.active());
     sessions.endAll(account.email(), null);
     tokens.endAllOf(account.email(), by.email());
-    return view(account, null);
+    return view(get(email), null);
   }
 
   /** Takes the second factor away from somebody who has lost it; their sessions end. */
   @Transactional
   void dropFactor(String email, SignedIn by) {
     AccountEntity account = get(email);
-    setFactor(account, null, null);
-    secondFactor.forget(account.id());
+    dropFactor(account);
     helped(
         account, by.email(), "The second factor of this account was taken away by " + by.email());
     sessions.endAll(account.email(), null);
   }
 
-  /** Sets or takes away a second factor; it counts from its date on. */
-  void setFactor(AccountEntity account, byte @Nullable [] sealed, @Nullable Instant since) {
-    account.setSecondFactor(sealed, since);
-    accounts.update(account);
+  /** Keeps a secret that counts once it is confirmed; whether none counted yet. */
+  boolean offerFactor(AccountEntity account, byte[] sealed) {
+    return accounts.offerFactor(account.id(), sealed) == 1;
+  }
+
+  /** From now on the offered secret counts; whether it was still the one that was read. */
+  boolean confirmFactor(AccountEntity account, byte[] sealed) {
+    return accounts.confirmFactor(account.id(), sealed, clock.instant()) == 1;
+  }
+
+  /** Takes the second factor away, and its recovery codes. */
+  void dropFactor(AccountEntity account) {
+    accounts.dropFactor(account.id());
+    secondFactor.forget(account.id());
   }
 
   void endSessions(String email) {

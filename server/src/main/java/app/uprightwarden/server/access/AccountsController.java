@@ -42,11 +42,23 @@ class AccountsController {
       @NotNull @Pattern(regexp = ROLES) String role,
       @Nullable @Size(max = 64) String unit) {}
 
-  /** What an account may do from now on. */
-  record AccountChange(
+  /** What an account was when it was looked at. */
+  record AccountSeen(
       @NotNull @Pattern(regexp = ROLES) String role,
       @Nullable @Size(max = 64) String unit,
       boolean active) {}
+
+  /**
+   * What an account may do from now on.
+   *
+   * @param seen what it was when it was looked at; left out, nobody asks whether somebody changed
+   *     it since
+   */
+  record AccountChange(
+      @NotNull @Pattern(regexp = ROLES) String role,
+      @Nullable @Size(max = 64) String unit,
+      boolean active,
+      @Nullable @Valid AccountSeen seen) {}
 
   /** Who must have a second factor. */
   record AccessSetting(@NotNull @Pattern(regexp = "nobody|wardens|everybody") String factorFor) {}
@@ -73,7 +85,14 @@ class AccountsController {
       @PathVariable String email,
       @RequestBody @Valid AccountChange wanted,
       @AuthenticationPrincipal SignedIn who) {
-    return accounts.change(email, Role.byId(wanted.role()), wanted.unit(), wanted.active(), who);
+    AccountSeen seen = wanted.seen();
+    return accounts.change(
+        email,
+        new Accounts.Access(Role.byId(wanted.role()), wanted.unit(), wanted.active()),
+        seen == null
+            ? null
+            : new Accounts.Access(Role.byId(seen.role()), seen.unit(), seen.active()),
+        who);
   }
 
   /** A new link for somebody who has lost theirs, or their password. */

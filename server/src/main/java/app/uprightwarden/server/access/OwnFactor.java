@@ -1,7 +1,6 @@
 package app.uprightwarden.server.access;
 
 import app.uprightwarden.server.problem.ProblemException;
-import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -15,19 +14,12 @@ class OwnFactor {
   private final AccessService access;
   private final SecondFactor factor;
   private final Sessions sessions;
-  private final Clock clock;
 
-  OwnFactor(
-      Accounts accounts,
-      AccessService access,
-      SecondFactor factor,
-      Sessions sessions,
-      Clock clock) {
+  OwnFactor(Accounts accounts, AccessService access, SecondFactor factor, Sessions sessions) {
     this.sessions = sessions;
     this.accounts = accounts;
     this.access = access;
     this.factor = factor;
-    this.clock = clock;
   }
 
   /**
@@ -36,26 +28,32 @@ class OwnFactor {
   @Transactional
   SecondFactor.Offer begin(SignedIn who, String password) {
     AccountEntity account = accounts.confirmed(who, password);
-    if (account.hasSecondFactor()) {
+    byte[] sealed = factor.make(account.email());
+    if (account.hasSecondFactor() || !accounts.offerFactor(account, sealed)) {
       throw ProblemException.conflict(
           "has-one", "You have a second factor. Drop it first, then set up the new one.");
     }
-    byte[] sealed = factor.make(account.email());
-    accounts.setFactor(account, sealed, null);
     return factor.offer(account.email(), sealed);
   }
 
   @Transactional
   List<String> confirm(SignedIn who, String code) {
     AccountEntity account = accounts.get(who.email());
-    if (account.hasSecondFactor() || account.secondFactor() == null) {
-      throw ProblemException.conflict("not-begun", "Begin with the secret, then give its code.");
+    byte[] sealed = account.secondFactor();
+    if (account.hasSecondFactor() || sealed == null) {
+      throw notBegun();
     }
     if (!factor.take(account, code)) {
       throw AccountController.wrongCode();
     }
-    accounts.setFactor(account, account.secondFactor(), clock.instant());
+    if (!accounts.confirmFactor(account, sealed)) {
+      throw notBegun();
+    }
     return factor.recoveryCodes(account.id());
+  }
+
+  private static ProblemException notBegun() {
+    return ProblemException.conflict("not-begun", "Begin with the secret, then give its code.");
   }
 
   @Transactional
@@ -87,8 +85,7 @@ class OwnFactor {
     if (!factor.take(account, code)) {
       throw AccountController.wrongCode();
     }
-    accounts.setFactor(account, null, null);
-    factor.forget(account.id());
+    accounts.dropFactor(account);
     sessions.endAll(account.email(), session);
   }
 

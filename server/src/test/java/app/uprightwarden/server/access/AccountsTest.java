@@ -10,18 +10,25 @@ import app.uprightwarden.server.ServerTest;
 import app.uprightwarden.server.Visitor;
 import java.net.URI;
 import java.net.http.HttpRequest;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.CompletableFuture;
+import javax.sql.DataSource;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Accounts from their invitation to their end. */
 public class AccountsTest extends ServerTest {
@@ -30,6 +37,7 @@ public class AccountsTest extends ServerTest {
 
   @Autowired private AccessTokens tokens;
   @Autowired private JdbcClient jdbc;
+  @Autowired private DataSource database;
   private String email;
 
   @BeforeMethod
@@ -248,30 +256,107 @@ public class AccountsTest extends ServerTest {
             Map.of("role", "host", "active", true))
         .is(404);
     // a token that the machine itself gave needs no account behind it
-    String machine =
-        tokens
-            .issue(
-                "a test",
-                Role.WARDEN,
-                "script@localhost",
-                Duration.ofMinutes(5),
-                new SignedIn(StillThere.MACHINE, "", Role.WARDEN))
-            .token();
+    String machine = machine();
     jdbc.sql("update account set active = 0 where role = 'warden' and email <> ?")
         .param(WARDEN)
         .update();
     try {
-      exchange(
-              HttpRequest.newBuilder(
-                      URI.create("http://127.0.0.1:" + port + "/api/accounts/" + WARDEN))
-                  .header("Authorization", "Bearer " + machine)
-                  .header("Content-Type", "application/json")
-                  .PUT(HttpRequest.BodyPublishers.ofString("{\"role\":\"host\",\"active\":true}"))
-                  .build())
-          .is(409);
+      allow(machine, WARDEN, Map.of("role", "host", "active", true)).is(409);
     } finally {
       jdbc.sql("update account set active = 1 where role = 'warden'").update();
     }
+  }
+
+  private Answer allow(String bearer, String who, Map<String, Object> wanted) {
+    return exchange(
+        HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/api/accounts/" + who))
+            .header("Authorization", "Bearer " + bearer)
+            .header("Content-Type", "application/json")
+            .PUT(HttpRequest.BodyPublishers.ofString(new JsonMapper().writeValueAsString(wanted)))
+            .build());
+  }
+
+  private String machine() {
+    return tokens
+        .issue(
+            "a test",
+            Role.WARDEN,
+            "script@localhost",
+            Duration.ofMinutes(5),
+            new SignedIn(StillThere.MACHINE, "", Role.WARDEN))
+        .token();
+  }
+
+  @Test
+  public void ofTwoWardensWhoTakeEachOthersRoleAtOnceOneStays() {
+    String one = email;
+    String two = "new-two-" + email.substring(3);
+    invited(one, "warden", null);
+    invited(two, "warden", null);
+    String machine = machine();
+    jdbc.sql("update account set active = 0 where role = 'warden' and email not in (?, ?)")
+        .params(one, two)
+        .update();
+    try {
+      CompletableFuture<Answer> first =
+          CompletableFuture.supplyAsync(
+              () -> allow(machine, one, Map.of("role", "host", "active", true)));
+      Answer second = allow(machine, two, Map.of("role", "host", "active", true));
+      assertEquals(Set.of(first.join().status(), second.status()), Set.of(200, 409));
+    } finally {
+      jdbc.sql("update account set active = 1 where role = 'warden'").update();
+    }
+  }
+
+  @Test
+  public void whoIsLetGoWhileTheySetAPasswordStaysLetGo() throws SQLException {
+    Visitor member = member("auditor");
+    jdbc.sql("delete from sign_in_failure").update();
+    try (Connection letting = database.getConnection();
+        Statement statement = letting.createStatement()) {
+      letting.setAutoCommit(false);
+      statement.executeUpdate("update account set active = 0 where email = '" + email + "'");
+      CompletableFuture<Visitor.Seen> setting =
+          CompletableFuture.supplyAsync(
+              () ->
+                  member.send(
+                      "PUT", "/api/account/password", Map.of("current", GOOD, "password", BETTER)));
+      // the try is counted when the account has been read, as it still is for others
+      until(
+          "the password is being looked at",
+          () -> jdbc.sql("select count(*) from sign_in_failure").query(Integer.class).single() > 0);
+      letting.commit();
+      letting.setAutoCommit(true);
+      setting.join().is(409);
+    }
+    visitor().signIn(email, GOOD).is(401);
+    visitor().signIn(email, BETTER).is(401);
+    assertEquals(
+        jdbc.sql("select active from account where email = ?")
+            .param(email)
+            .query(Boolean.class)
+            .single(),
+        Boolean.FALSE);
+  }
+
+  @Test
+  public void whoHasNotSeenThatSomebodyWasLetGoDoesNotLetThemInAgain() {
+    invited("auditor");
+    Map<String, Object> seen = Map.of("role", "auditor", "active", true);
+    String at = "/api/accounts/" + email;
+    send(WARDEN, "PUT", at, Map.of("role", "auditor", "active", false, "seen", seen)).is(200);
+    JsonNode said =
+        send(WARDEN, "PUT", at, Map.of("role", "host", "active", true, "seen", seen))
+            .is(409)
+            .json();
+    assertEquals(said.get("code").stringValue(), "changed-meanwhile");
+    Map<String, Object> now = Map.of("role", "auditor", "active", false);
+    JsonNode line =
+        send(WARDEN, "PUT", at, Map.of("role", "host", "active", false, "seen", now))
+            .is(200)
+            .json();
+    assertEquals(line.get("role").stringValue(), "host");
+    assertFalse(line.get("active").booleanValue());
   }
 
   @Test
