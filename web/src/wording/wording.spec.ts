@@ -35,6 +35,12 @@ describe('the catalogues', () => {
     expect([...asked].filter((name) => !had.has(name))).toEqual([])
     expect([...had].filter((name) => !asked.has(name))).toEqual([])
   })
+  it('have the words between things, too', () => {
+    const joined = sources.flatMap(({ name, text }) =>
+      [...text.matchAll(/join\(\s*['`"] ?[a-z]+ ?['`"]\s*\)/g)].map((m) => `${name}: ${m[0]}`),
+    )
+    expect(joined).toEqual([])
+  })
   it.each(Object.keys(languages))('%s has the same texts with the same places', (tag) => {
     const theirs = new Map(flat(languages[tag] as Texts))
     expect([...theirs.keys()]).toEqual(flat(en).map(([name]) => name))

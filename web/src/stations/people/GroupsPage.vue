@@ -3,13 +3,14 @@ import { t } from '@/wording'
 import { useQueryCache } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
-import { api, Problem, take } from '@/api/client'
+import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
 import { useAddress } from '@/shell/address'
 import { counted } from '@/shell/counted'
 import FilterBar from '@/shell/FilterBar.vue'
 import ListFoot from '@/shell/ListFoot.vue'
+import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import type { RowAct } from '@/shell/rowActs'
 import RowMenu from '@/shell/RowMenu.vue'
@@ -142,25 +143,18 @@ async function save() {
   const members = opened.value?.members ?? []
   const of = sort.value
   await attempt(async () => {
-    if (fresh.value && entries.value.some((e) => e.id === d.id)) {
-      throw new Problem(
-        409,
-        'there',
-        t('people.thereIsAOneWithThisId', { one: one[sort.value] }),
-        [],
-      )
-    }
+    const header = fresh.value ? { 'If-None-Match': '*' } : {}
     if (sort.value === 'rooms') {
       await take(
         api.PUT('/api/people/groups/rooms/{id}', {
-          params: { path: { id: d.id } },
+          params: { path: { id: d.id }, header },
           body: { name: d.name, email: d.email ?? '', seats: Number(d.seats) },
         }),
       )
     } else if (fresh.value) {
       await take(
         api.PUT('/api/people/groups/{sort}/{id}', {
-          params: { path: { sort: of, id: d.id } },
+          params: { path: { sort: of, id: d.id }, header },
           body: { name: d.name, members: d.members ?? [] },
         }),
       )
@@ -187,6 +181,15 @@ async function save() {
     await cache.invalidateQueries()
   })
 }
+/** Whether it is asked if the one in hand is to go: nothing brings back who was in it. */
+const asking = ref(false)
+const whatGoes = computed(() => {
+  const d = opened.value
+  if (!d) return ''
+  return sort.value === 'rooms'
+    ? t('people.aRoomGoes', { name: d.name })
+    : t('people.aGroupGoes', { name: d.name, members: counted(d.members?.length ?? 0, 'member') })
+})
 async function remove() {
   const gone = draft.value
   const id = gone?.id
@@ -203,6 +206,7 @@ async function remove() {
     }
     await cache.invalidateQueries()
   })
+  asking.value = false
 }
 </script>
 
@@ -342,12 +346,33 @@ async function remove() {
             <button class="button button-main" :disabled="busy || !draft.members">
               {{ t('people.save') }}
             </button>
-            <button v-if="!fresh" type="button" class="button" :disabled="busy" @click="remove">
+            <button
+              v-if="!fresh"
+              type="button"
+              class="button"
+              :disabled="busy || !draft.members"
+              @click="asking = true"
+            >
               {{ t('people.removeTheOne', { one: one[sort] }) }}
             </button>
           </div>
         </form>
       </div>
     </div>
+    <ModalSheet
+      :open="asking"
+      :title="t('people.removeTheOne', { one: one[sort] })"
+      @close="asking = false"
+    >
+      <p>{{ whatGoes }}</p>
+      <div class="mt-4 flex gap-3">
+        <button type="button" class="button button-main" :disabled="busy" @click="remove">
+          {{ t('people.removeIt') }}
+        </button>
+        <button type="button" class="button" @click="asking = false">
+          {{ t('people.keepIt') }}
+        </button>
+      </div>
+    </ModalSheet>
   </div>
 </template>

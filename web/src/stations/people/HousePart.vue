@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { t } from '@/wording'
 import { useQueryCache } from '@pinia/colada'
-import { computed, ref, watch } from 'vue'
+import { ref, watch } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
-import { api, Problem, take } from '@/api/client'
+import { api, take } from '@/api/client'
 import type { Overview } from '@/api/schema'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
 import { useUnsaved } from '@/shell/unsaved'
+import OutdatedNote from '@/shell/OutdatedNote.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 
 /** The organisation's own facts: domains, partners, plan, units and kinds. */
@@ -19,12 +20,22 @@ const said = ref('')
 const { busy, problem, attempt } = useAct()
 /** As it was when it was read, as text. */
 let opened = ''
+/** The units and kinds that are stored, in the order of the rows; what was added comes behind. */
+const stored = ref<Pick<Overview, 'units' | 'kinds'>>({ units: [], kinds: [] })
 const touched = () => draft.value !== null && JSON.stringify(draft.value) !== opened
 useUnsaved(touched)
-function fill(now: Overview) {
+function restOn(now: Overview) {
   opened = JSON.stringify(now)
+  const { units, kinds } = JSON.parse(opened) as Overview
+  stored.value = { units, kinds }
+}
+function fill(now: Overview) {
+  restOn(now)
   draft.value = JSON.parse(opened) as Overview
 }
+/** An id by which a stored unit or kind is known stays; what is only being added may be renamed. */
+const isStored = (of: 'units' | 'kinds', i: number) => stored.value[of][i]?.name
+const isAdded = (of: 'units' | 'kinds', i: number) => i >= stored.value[of].length
 watch(
   organisation,
   (now) => {
@@ -54,20 +65,17 @@ async function save() {
     const asSent = JSON.parse(sent) as Overview
     await take(api.PUT('/api/people/house', { body: bodyOf(asSent) }))
     said.value = t('people.saved')
-    opened = sent
+    restOn(asSent)
     await cache.invalidateQueries()
     const now = organisation.value
     // what was typed after it was sent rests on what was sent, unless somebody else has been there too
     if (now && draft.value && touched() && saying(now) === saying(asSent)) {
-      opened = JSON.stringify(now)
+      restOn(now)
       draft.value.facts = now.facts
     }
   })
 }
-/** Somebody else was faster: what they made of it takes the place of what was typed here. */
-const isOutdated = computed(
-  () => problem.value instanceof Problem && problem.value.code === 'changed-meanwhile',
-)
+/** What somebody else made of it takes the place of what was typed here. */
 async function takeTheirs() {
   await cache.invalidateQueries({ key: ['organisation'] })
   if (organisation.value) fill(organisation.value)
@@ -164,6 +172,9 @@ async function takeTheirs() {
             <th>{{ t('people.id2') }}</th>
             <th>{{ t('people.name2') }}</th>
             <th>{{ t('people.partOf') }}</th>
+            <th scope="col">
+              <span class="hidden-label">{{ t('people.acts') }}</span>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -173,7 +184,7 @@ async function takeTheirs() {
                 v-model="u.id"
                 class="field value -my-1 w-40"
                 :aria-label="t('people.idOfUnitI', { i: i + 1 })"
-                :readonly="organisation?.units.some((k) => k.id === u.id && k.name)"
+                :readonly="!!isStored('units', i)"
               />
             </td>
             <td>
@@ -199,6 +210,17 @@ async function takeTheirs() {
                 </option>
               </select>
             </td>
+            <td class="text-right">
+              <button
+                v-if="isAdded('units', i)"
+                type="button"
+                class="link"
+                :aria-label="t('people.removeName', { name: u.name })"
+                @click="draft.units.splice(i, 1)"
+              >
+                {{ t('people.remove') }}
+              </button>
+            </td>
           </tr>
         </tbody>
       </table>
@@ -216,6 +238,9 @@ async function takeTheirs() {
             <th>{{ t('people.id2') }}</th>
             <th>{{ t('people.name2') }}</th>
             <th>{{ t('people.confidential') }}</th>
+            <th scope="col">
+              <span class="hidden-label">{{ t('people.acts') }}</span>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -225,7 +250,7 @@ async function takeTheirs() {
                 v-model="k.id"
                 class="field value -my-1 w-40"
                 :aria-label="t('people.idOfKindI', { i: i + 1 })"
-                :readonly="organisation?.kinds.some((o) => o.id === k.id && o.name)"
+                :readonly="!!isStored('kinds', i)"
               />
             </td>
             <td>
@@ -242,6 +267,17 @@ async function takeTheirs() {
                 :aria-label="t('people.nameIsConfidential', { name: k.name })"
               />
             </td>
+            <td class="text-right">
+              <button
+                v-if="isAdded('kinds', i)"
+                type="button"
+                class="link"
+                :aria-label="t('people.removeName', { name: k.name })"
+                @click="draft.kinds.splice(i, 1)"
+              >
+                {{ t('people.remove') }}
+              </button>
+            </td>
           </tr>
         </tbody>
       </table>
@@ -254,12 +290,7 @@ async function takeTheirs() {
       </button>
     </fieldset>
     <ProblemNote class="mt-3 max-w-4xl" :problem="problem" />
-    <p v-if="isOutdated" class="mt-2">
-      <button type="button" class="link" @click="takeTheirs">
-        {{ t('people.showWhatItIsNow') }}
-      </button>
-      <span class="ml-2 text-soft">{{ t('people.whatYouTypedHereIsGoneThen') }}</span>
-    </p>
+    <OutdatedNote class="mt-2" :problem="problem" @look="takeTheirs" />
     <div v-if="session.isWarden" class="mt-4 flex items-center gap-3">
       <button class="button button-main" :disabled="busy">{{ t('people.save') }}</button>
       <span class="text-soft">{{ t('people.unitsAndKindsAreNotRemovedEarlier') }}</span>

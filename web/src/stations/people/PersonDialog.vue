@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { t } from '@/wording'
 import { useQueryCache } from '@pinia/colada'
-import { ref, watch } from 'vue'
+import { nextTick, ref, watch } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import { useAct } from '@/shell/act'
 import ModalSheet from '@/shell/ModalSheet.vue'
+import OutdatedNote from '@/shell/OutdatedNote.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import ZoneField from '@/shell/ZoneField.vue'
 
@@ -30,31 +31,45 @@ const unit = ref('')
 const active = ref(true)
 const zone = ref('')
 const { busy, problem, attempt } = useAct()
+/** Their entry as it was opened; null for somebody new. */
+let seen: Entry | null = null
+function fill(now: Entry | null) {
+  seen = now
+  email.value = now?.email ?? ''
+  name.value = now?.name ?? ''
+  standing.value = now?.standing === 'guest' ? 'guest' : 'member'
+  unit.value = now?.unit ?? ''
+  active.value = now ? now.active : true
+  zone.value = now?.zone ?? ''
+  problem.value = null
+}
 watch(
   () => props.open,
-  (open) => {
-    if (!open) return
-    email.value = props.person?.email ?? ''
-    name.value = props.person?.name ?? ''
-    standing.value = props.person?.standing === 'guest' ? 'guest' : 'member'
-    unit.value = props.person?.unit ?? ''
-    active.value = props.person ? props.person.active : true
-    zone.value = props.person?.zone ?? ''
-    problem.value = null
-  },
+  (open) => open && fill(props.person),
   { immediate: true },
 )
+const asSeen = (of: Entry) => ({
+  name: of.name ?? '',
+  standing: of.standing as 'member',
+  unit: of.unit ?? null,
+  active: of.active,
+  zone: of.zone ?? null,
+})
 async function save() {
   await attempt(async () => {
     const saved = await take(
       api.PUT('/api/people/{email}', {
-        params: { path: { email: email.value.trim() } },
+        params: {
+          path: { email: email.value.trim() },
+          header: seen ? {} : { 'If-None-Match': '*' },
+        },
         body: {
           name: name.value,
           standing: standing.value as 'member',
           unit: unit.value || null,
           active: active.value,
           zone: zone.value || null,
+          seen: seen ? asSeen(seen) : undefined,
         },
       }),
     )
@@ -62,6 +77,12 @@ async function save() {
     emit('saved', saved.email)
     emit('close')
   })
+}
+/** What somebody else made of it takes the place of what was typed here. */
+async function takeTheirs() {
+  await cache.invalidateQueries({ key: ['person'] })
+  await nextTick()
+  fill(props.person)
 }
 </script>
 
@@ -79,10 +100,10 @@ async function save() {
         class="field value"
         type="email"
         required
-        :readonly="!!person"
+        :readonly="!!person || busy"
       />
       <label for="p-name" class="text-soft">{{ t('people.name') }}</label>
-      <input id="p-name" v-model="name" class="field" required maxlength="200" />
+      <input id="p-name" v-model="name" class="field" required maxlength="200" :readonly="busy" />
       <label for="p-standing" class="text-soft">{{ t('people.standing2') }}</label>
       <select id="p-standing" v-model="standing" class="field">
         <option value="member">{{ t('people.memberAnAccountHere') }}</option>
@@ -108,6 +129,7 @@ async function save() {
         <input v-model="active" type="checkbox" /> {{ t('people.active') }}
       </label>
       <ProblemNote class="col-span-2" :problem="problem" />
+      <OutdatedNote class="col-span-2" :problem="problem" @look="takeTheirs" />
       <span />
       <div class="flex gap-3">
         <button class="button button-main" :disabled="busy">{{ t('people.save') }}</button>

@@ -42,7 +42,7 @@ const spaceNames = computed(() =>
 )
 const ties: Record<string, string> = {
   host: t('people.hostsIt'),
-  'co-host': 'co-host',
+  'co-host': term('co-host'),
   named: t('people.invitedByName'),
   listed: t('people.throughAListOrSpace'),
   none: t('people.notInvited'),

@@ -12,10 +12,12 @@ const server = vi.hoisted(() => ({
     string[]
   >,
   sent: [] as { id: string; body: object; answer: () => void }[],
+  put: [] as { id: string; header?: object }[],
+  gone: [] as string[],
 }))
 vi.mock('@/api/client', async (original) => {
   interface Of {
-    params?: { path?: { id?: string } }
+    params?: { path?: { id?: string }; header?: object }
     body?: object
   }
   const ok = (data: unknown) => ({ data, response: { ok: true } })
@@ -29,6 +31,14 @@ vi.mock('@/api/client', async (original) => {
           ? { lists: lists(), spaces: [], rooms: [], units: [], kinds: [] }
           : { members: server.members[id(of)] ?? [] },
       ),
+    DELETE: async (_path: string, of: Of) => {
+      server.gone.push(id(of))
+      return ok({})
+    },
+    PUT: async (_path: string, of: Of) => {
+      server.put.push({ id: id(of), header: of.params?.header })
+      return ok({})
+    },
     PATCH: (_path: string, of: Of) =>
       new Promise((resolve) =>
         server.sent.push({ id: id(of), body: of.body ?? {}, answer: () => resolve(ok({})) }),
@@ -40,7 +50,7 @@ vi.mock('@/stations/scheduling/PeoplePicker.vue', () => ({ default: { render: ()
 // what was typed on one page would be asked after on the next
 enableAutoUnmount(afterEach)
 beforeEach(() => {
-  server.sent.length = 0
+  server.sent.length = server.put.length = server.gone.length = 0
   document.body.innerHTML = ''
 })
 
@@ -89,4 +99,32 @@ it('leaves another that somebody has gone on to as it is', async () => {
     id: 'night',
     body: { name: 'night', add: [], remove: ['c@x.example'] },
   })
+})
+
+const press = (words: string) => {
+  const found = [...document.querySelectorAll('button')].find((b) => b.textContent.trim() === words)
+  if (!found) throw new Error(`there is no button “${words}”`)
+  found.click()
+  return flushPromises()
+}
+
+it('asks before a list goes, saying how many are in it', async () => {
+  await page()
+  await press('Remove the list')
+  expect(document.querySelector('[role=dialog]')?.textContent).toContain('2 members')
+  await press('Keep it')
+  expect(server.gone).toEqual([])
+  await press('Remove the list')
+  await press('Remove it')
+  expect(server.gone).toEqual(['crew'])
+})
+
+it('adds a list only where there is none with its id', async () => {
+  const { page: groups, save } = await page()
+  await press('Add a list')
+  await groups.get('#g-id').setValue('night')
+  await groups.get('#g-name').setValue('Another night')
+  await save()
+  await flushPromises()
+  expect(server.put).toEqual([{ id: 'night', header: { 'If-None-Match': '*' } }])
 })

@@ -9,6 +9,7 @@ import HousePart from './HousePart.vue'
 interface House {
   name: string
   facts: string
+  units: { id: string; name: string }[]
 }
 const server = vi.hoisted(() => ({
   name: 'Saltmarsh',
@@ -22,7 +23,7 @@ vi.mock('@/api/client', async (original) => {
     domains: ['saltmarsh.example'],
     partners: [],
     plan: { maxParticipants: 300, maxMinutes: 1440 },
-    units: [],
+    units: [{ id: 'sea', name: 'Sea', parent: null }],
     kinds: [],
     facts: `state-${server.state}`,
   })
@@ -56,7 +57,7 @@ async function begun() {
   const type = (name: string) => part.get('#h-name').setValue(name)
   const save = () => part.get('form').trigger('submit')
   const shown = () => (part.get('#h-name').element as HTMLInputElement).value
-  return { type, save, shown }
+  return { part, type, save, shown }
 }
 
 it('keeps what is typed while it is saved, to be saved with the next', async () => {
@@ -86,4 +87,26 @@ it('rests on the state it was read in where somebody else has been there too', a
   await save()
   // which the server refuses: it is changed meanwhile
   expect(server.sent[1]?.body.facts).toBe('state-1')
+})
+
+it('lets an id be typed that begins like one that is there, and a row that was added go again', async () => {
+  const { part, save } = await begun()
+  const add = () =>
+    part
+      .findAll('button')
+      .find((b) => b.text() === 'add a unit')
+      ?.trigger('click')
+  const id = (i: number) => part.get(`input[aria-label="Id of unit ${i}"]`)
+  await add()
+  await add()
+  for (const text of ['s', 'sea', 'seaside']) await id(2).setValue(text)
+  expect(id(2).attributes('readonly')).toBeUndefined()
+  expect(id(1).attributes('readonly')).toBeDefined()
+  await part.get('input[aria-label="Unit 2"]').setValue('Seaside')
+  // what is stored stays, the row that was added in vain goes
+  const gone = part.findAll('button').filter((b) => b.text() === 'remove')
+  expect(gone).toHaveLength(2)
+  await gone[1]?.trigger('click')
+  await save()
+  expect(server.sent[0]?.body.units.map((u) => u.id)).toEqual(['sea', 'seaside'])
 })

@@ -12,11 +12,13 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.UUID;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.ObjectProvider;
+import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionSynchronizationManager;
@@ -332,6 +334,79 @@ public class OrganisationService {
         new Organisation.Gathering(id, name, List.copyOf(members.values()));
     putGathering(sort, gathering);
     return gathering;
+  }
+
+  /**
+   * Asks that nothing stands under an id yet, and keeps others who ask the same from putting
+   * something there before this transaction ends.
+   *
+   * @throws ProblemException 412 where something does
+   */
+  private void refuseKnown(String part, String id) {
+    directory.lockOrganisation();
+    if (!parts(part, List.of(id)).isEmpty()) {
+      throw new ProblemException(
+          HttpStatus.PRECONDITION_FAILED,
+          "there-already",
+          part.equals("people")
+              ? "Somebody with this address is in the directory already: change their entry."
+                  + " Nothing was changed."
+              : "There is one with this id already: choose another id. Nothing was changed.");
+    }
+  }
+
+  /** Puts a room in place where there is none with its id yet. */
+  @Transactional
+  public void addRoom(Organisation.Room room) {
+    refuseKnown("rooms", room.id());
+    putRoom(room);
+  }
+
+  /** Puts a list or space in place where there is none with its id yet. */
+  @Transactional
+  public void addGathering(String sort, Organisation.Gathering gathering) {
+    refuseKnown(sort + "s", gathering.id());
+    putGathering(sort, gathering);
+  }
+
+  /** Puts somebody in place, with their zone, where nobody has their address yet. */
+  @Transactional
+  public void add(Person person, @Nullable ZoneId zone) {
+    refuseKnown("people", person.email());
+    put(List.of(person));
+    setZone(Directory.fold(person.email()), zone);
+  }
+
+  /**
+   * Puts somebody in place, with their zone.
+   *
+   * @param seen what their entry was when it was looked at; null does not ask
+   * @param zoneSeen the zone that was seen with it
+   * @throws ProblemException 409 where somebody changed it since
+   */
+  @Transactional
+  public void change(
+      Person person, @Nullable ZoneId zone, @Nullable Person seen, @Nullable ZoneId zoneSeen) {
+    directory.lockOrganisation();
+    String folded = Directory.fold(person.email());
+    List<PersonEntity> known = directory.people(List.of(folded));
+    if (seen != null && !(known.size() == 1 && isAsSeen(known.get(0), seen, zoneSeen))) {
+      throw ProblemException.conflict(
+          "changed-meanwhile",
+          "Somebody has changed this entry since you opened it. Look at what it is now, and change"
+              + " it again. Nothing was saved.");
+    }
+    put(List.of(person));
+    setZone(folded, zone);
+  }
+
+  private static boolean isAsSeen(PersonEntity row, Person seen, @Nullable ZoneId zoneSeen) {
+    Person now = row.person();
+    return now.name().equals(seen.name())
+        && now.standing() == seen.standing()
+        && Objects.equals(now.unit(), seen.unit())
+        && now.active() == seen.active()
+        && Objects.equals(row.zone, zoneSeen == null ? null : zoneSeen.getId());
   }
 
   /** Puts one room in place. */

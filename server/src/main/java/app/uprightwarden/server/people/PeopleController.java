@@ -17,10 +17,14 @@ import jakarta.validation.constraints.Size;
 import java.time.DateTimeException;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.access.prepost.PreAuthorize;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -31,6 +35,7 @@ import org.springframework.web.bind.annotation.PatchMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
@@ -109,47 +114,89 @@ class PeopleController {
         found.total());
   }
 
-  /** Somebody to put in place. */
-  record PersonToPut(
-      @NotBlank @Size(max = 200) String name,
+  /** Somebody's entry as it was looked at. */
+  record PersonSeen(
+      @NotNull @Size(max = 200) String name,
       @NotNull @Pattern(regexp = "member|guest") String standing,
       @Nullable @Size(max = 64) String unit,
       boolean active,
       @Nullable @Size(max = 64) String zone) {}
 
+  /**
+   * Somebody to put in place.
+   *
+   * @param seen their entry as it was looked at; left out, nobody asks whether somebody changed it
+   *     since
+   */
+  record PersonToPut(
+      @NotBlank @Size(max = 200) String name,
+      @NotNull @Pattern(regexp = "member|guest") String standing,
+      @Nullable @Size(max = 64) String unit,
+      boolean active,
+      @Nullable @Size(max = 64) String zone,
+      @Nullable @Valid PersonSeen seen) {}
+
+  /**
+   * Puts somebody in place.
+   *
+   * @param ifNoneMatch {@code *} where nobody may have this address yet (RFC 9110, 13.1.2)
+   */
   @PutMapping("/{email}")
   @PreAuthorize("hasRole('WARDEN')")
   PersonView put(
-      @PathVariable @Pattern(regexp = EMAIL) String email, @RequestBody @Valid PersonToPut given) {
+      @PathVariable @Pattern(regexp = EMAIL) String email,
+      @RequestHeader(name = HttpHeaders.IF_NONE_MATCH, required = false)
+          @Nullable String ifNoneMatch,
+      @RequestBody @Valid PersonToPut given) {
     Organisation all = organisation.organisation();
     List<Fault> faults = new ArrayList<>();
     if (given.unit() != null && all.units().stream().noneMatch(u -> u.id().equals(given.unit()))) {
       faults.add(new Fault("/unit", "there is no such unit"));
     }
-    ZoneId zone = null;
-    try {
-      zone = given.zone() == null || given.zone().isBlank() ? null : ZoneId.of(given.zone());
-    } catch (DateTimeException e) {
-      faults.add(new Fault("/zone", "is no time zone; use a name such as Europe/Dublin"));
-    }
+    PersonSeen seen = given.seen();
+    ZoneId zone = zone(given.zone(), "/zone", faults);
+    ZoneId zoneSeen = seen == null ? null : zone(seen.zone(), "/seen/zone", faults);
     if (!faults.isEmpty()) {
       throw ProblemException.invalid("Some values are wrong. Nothing was changed.", faults);
     }
     Person person =
-        new Person(
-            email,
-            given.name().strip(),
-            Standing.valueOf(given.standing().toUpperCase(Locale.ROOT)),
-            given.unit(),
-            given.active());
-    organisation.put(List.of(person));
-    organisation.setZone(Directory.fold(email), zone);
+        person(email, given.name().strip(), given.standing(), given.unit(), given.active());
+    if (isNew(ifNoneMatch)) {
+      organisation.add(person, zone);
+    } else {
+      organisation.change(
+          person,
+          zone,
+          seen == null
+              ? null
+              : person(email, seen.name(), seen.standing(), seen.unit(), seen.active()),
+          zoneSeen);
+    }
     return PersonView.of(
         organisation.people().stream()
             .filter(p -> Directory.fold(p.email()).equals(Directory.fold(email)))
             .findFirst()
             .orElse(person),
         organisation.zones());
+  }
+
+  private static Person person(
+      String email, String name, String standing, @Nullable String unit, boolean active) {
+    return new Person(
+        email, name, Standing.valueOf(standing.toUpperCase(Locale.ROOT)), unit, active);
+  }
+
+  private static @Nullable ZoneId zone(@Nullable String given, String at, List<Fault> faults) {
+    try {
+      return given == null || given.isBlank() ? null : ZoneId.of(given);
+    } catch (DateTimeException e) {
+      faults.add(new Fault(at, "is no time zone; use a name such as Europe/Dublin"));
+      return null;
+    }
+  }
+
+  private static boolean isNew(@Nullable String ifNoneMatch) {
+    return ifNoneMatch != null && ifNoneMatch.strip().equals("*");
   }
 
   /**
@@ -215,6 +262,7 @@ class PeopleController {
 
   /**
    * @param sort {@code lists} or {@code spaces}
+   * @param ifNoneMatch {@code *} where there may be none with this id yet
    */
   @Takes(kilobytes = 2048)
   @PutMapping("/groups/{sort}/{id}")
@@ -222,11 +270,18 @@ class PeopleController {
   Organisation.Gathering putGathering(
       @PathVariable @Pattern(regexp = "lists|spaces") String sort,
       @PathVariable @Pattern(regexp = ID) String id,
+      @RequestHeader(name = HttpHeaders.IF_NONE_MATCH, required = false)
+          @Nullable String ifNoneMatch,
       @RequestBody @Valid GatheringToPut given) {
     Organisation.Gathering gathering =
         new Organisation.Gathering(
             id, given.name().strip(), given.members().stream().distinct().toList());
-    organisation.putGathering(sort.equals("lists") ? "list" : "space", gathering);
+    String one = sort.equals("lists") ? "list" : "space";
+    if (isNew(ifNoneMatch)) {
+      organisation.addGathering(one, gathering);
+    } else {
+      organisation.putGathering(one, gathering);
+    }
     return gathering;
   }
 
@@ -236,13 +291,23 @@ class PeopleController {
       @NotNull @Pattern(regexp = EMAIL) String email,
       @Min(1) @Max(1_000_000) int seats) {}
 
+  /**
+   * @param ifNoneMatch {@code *} where there may be none with this id yet
+   */
   @PutMapping("/groups/rooms/{id}")
   @PreAuthorize("hasRole('WARDEN')")
   Organisation.Room putRoom(
-      @PathVariable @Pattern(regexp = ID) String id, @RequestBody @Valid RoomToPut given) {
+      @PathVariable @Pattern(regexp = ID) String id,
+      @RequestHeader(name = HttpHeaders.IF_NONE_MATCH, required = false)
+          @Nullable String ifNoneMatch,
+      @RequestBody @Valid RoomToPut given) {
     Organisation.Room room =
         new Organisation.Room(id, given.name().strip(), given.email(), given.seats());
-    organisation.putRoom(room);
+    if (isNew(ifNoneMatch)) {
+      organisation.addRoom(room);
+    } else {
+      organisation.putRoom(room);
+    }
     return room;
   }
 
@@ -301,6 +366,7 @@ class PeopleController {
         given.units().stream()
             .map(u -> new Organisation.Unit(u.id(), u.name(), u.parent()))
             .toList();
+    checkIds(given);
     checkTree(units);
     organisation.change(
         new Organisation(
@@ -321,9 +387,28 @@ class PeopleController {
     return organisation.organisation();
   }
 
+  /** No unit and no kind is there twice: the second would take the place of the first. */
+  private static void checkIds(HouseToPut given) {
+    List<Fault> faults = new ArrayList<>();
+    checkIds("units", given.units().stream().map(UnitToPut::id).toList(), faults);
+    checkIds("kinds", given.kinds().stream().map(KindToPut::id).toList(), faults);
+    if (!faults.isEmpty()) {
+      throw ProblemException.invalid("Some ids are there twice. Nothing was changed.", faults);
+    }
+  }
+
+  private static void checkIds(String part, List<String> ids, List<Fault> faults) {
+    Set<String> known = new HashSet<>();
+    for (int i = 0; i < ids.size(); i++) {
+      if (!known.add(ids.get(i))) {
+        faults.add(new Fault("/" + part + "/" + i + "/id", "is there already; give another id"));
+      }
+    }
+  }
+
   /** Every parent is a unit, and nobody is their own ancestor. */
   private static void checkTree(List<Organisation.Unit> units) {
-    Map<String, @Nullable String> parents = new java.util.HashMap<>();
+    Map<String, @Nullable String> parents = new HashMap<>();
     units.forEach(u -> parents.put(u.id(), u.parent()));
     List<Fault> faults = new ArrayList<>();
     for (int i = 0; i < units.size(); i++) {
