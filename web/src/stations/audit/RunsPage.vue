@@ -19,6 +19,7 @@ import { useRowAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
+import { dayNames } from '@/stations/register/recurrence'
 import NewAuditDialog from './NewAuditDialog.vue'
 import PartFrame from './PartFrame.vue'
 import ScheduleDialog from './ScheduleDialog.vue'
@@ -144,7 +145,9 @@ const editing = ref<Schedule | 'new' | null>(null)
               {{ s.name }}
             </button>
             <strong v-else>{{ s.name }}</strong>
-            <span class="value">{{ s.days.join(' ').toLowerCase() }} {{ s.time }}</span>
+            <span class="value"
+              >{{ s.days.map((d) => dayNames[d] ?? d).join(' ') }} {{ s.time }}</span
+            >
             <span class="text-soft">{{
               t('audit.scopeDaysAheadXX2', {
                 scope: scope(s.scope),

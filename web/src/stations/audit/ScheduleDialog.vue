@@ -8,6 +8,8 @@ import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
+import ZoneField from '@/shell/ZoneField.vue'
+import { dayNames } from '@/stations/register/recurrence'
 import { browserZone } from '@/stations/scheduling/zones'
 import { usualPaper } from './paper'
 import ScopeFields from './ScopeFields.vue'
@@ -75,14 +77,15 @@ const remove = () =>
       <fieldset class="mt-2 flex flex-wrap gap-3">
         <legend class="hidden-label">{{ t('audit.days2') }}</legend>
         <label v-for="d in weekdays" :key="d" class="flex items-center gap-1"
-          ><input v-model="days" type="checkbox" :value="d" /> {{ d.toLowerCase() }}</label
+          ><input v-model="days" type="checkbox" :value="d" /> {{ dayNames[d] }}</label
         >
       </fieldset>
       <p class="mt-2 flex items-center gap-2">
         <label
           >{{ t('audit.at') }} <input v-model="time" class="field ml-1" type="time" required
         /></label>
-        <label>{{ t('audit.in') }} <input v-model="zone" class="field ml-1 w-44" required /></label>
+        <label for="schedule-zone">{{ t('audit.in') }}</label>
+        <ZoneField id="schedule-zone" :value="zone" @change="(picked) => (zone = picked)" />
       </p>
       <ScopeFields v-model:unit="unit" v-model:kind="kind" v-model:days="windowDays" />
       <label class="mt-2 block"

@@ -6,7 +6,7 @@ import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { AccountLine, PasswordLink } from '@/api/schema'
 import { roleName, useSession } from '@/api/session'
-import { useAct } from '@/shell/act'
+import { useAct, useRowAct, useTurns } from '@/shell/act'
 import { useAddress } from '@/shell/address'
 import { counted } from '@/shell/counted'
 import FilterBar from '@/shell/FilterBar.vue'
@@ -17,6 +17,7 @@ import RowMenu from '@/shell/RowMenu.vue'
 import { holds, useRows } from '@/shell/rows'
 import DeputiesPart from './DeputiesPart.vue'
 import ModalSheet from '@/shell/ModalSheet.vue'
+import OutdatedNote from '@/shell/OutdatedNote.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -77,7 +78,17 @@ const save = () =>
       await take(
         api.PUT('/api/accounts/{email}', {
           params: { path: { email: changing.value.email } },
-          body: { role: role.value, unit: ofUnit, active: active.value },
+          body: {
+            role: role.value,
+            unit: ofUnit,
+            active: active.value,
+            // a role of somebody who was let go meanwhile would let them in again
+            seen: {
+              role: changing.value.role as Role,
+              unit: changing.value.unit,
+              active: changing.value.active,
+            },
+          },
         }),
       )
     } else {
@@ -108,15 +119,27 @@ const endSessions = (of: AccountLine) =>
     await take(api.DELETE('/api/accounts/{email}/sessions', path(of)))
     isOpen.value = false
   })
-const setFactorFor = (whom: string) =>
-  tried(async () => {
-    await take(
-      api.PUT('/api/accounts/settings', {
-        body: { factorFor: whom as 'nobody' | 'wardens' | 'everybody' },
-      }),
-    )
-    await refetchSetting()
+async function openAnew() {
+  const email = changing.value?.email
+  await refetch()
+  const now = data.value?.find((a) => a.email === email)
+  if (now) open(now)
+}
+const { attempt: onSetting } = useRowAct(problem)
+const turn = useTurns()
+function setFactorFor(event: Event) {
+  const field = event.target as HTMLSelectElement
+  const whom = field.value as 'nobody' | 'wardens' | 'everybody'
+  void turn(async () => {
+    const done = await onSetting('factorFor', async () => {
+      await take(api.PUT('/api/accounts/settings', { body: { factorFor: whom } }))
+      await refetchSetting()
+      return true
+    })
+    // the field shows what is in force, not what was tried
+    if (!done) field.value = setting.value?.factorFor ?? ''
   })
+}
 const address = (of: PasswordLink) => `${location.origin}/welcome#token=${of.token}`
 const copy = (text: string) => navigator.clipboard.writeText(text)
 const state = (a: AccountLine) =>
@@ -179,7 +202,7 @@ function acts(a: AccountLine): RowAct[] {
           class="field"
           :disabled="!session.isWarden"
           :value="setting?.factorFor"
-          @change="setFactorFor(($event.target as HTMLSelectElement).value)"
+          @change="setFactorFor"
         >
           <option value="nobody">{{ t('house.nobody') }}</option>
           <option value="wardens">{{ t('house.wardens') }}</option>
@@ -280,7 +303,7 @@ function acts(a: AccountLine): RowAct[] {
             <input ref="addressField" v-model="email" class="field" type="email" required />
           </label>
           <label class="flex flex-col gap-1">
-            {{ t('house.name') }} <input v-model="name" class="field" required />
+            {{ t('house.name') }} <input v-model="name" class="field" maxlength="200" required />
           </label>
         </template>
         <fieldset>
@@ -303,6 +326,7 @@ function acts(a: AccountLine): RowAct[] {
           <input v-model="active" type="checkbox" /> {{ t('house.maySignIn') }}
         </label>
         <ProblemNote :problem="problem" />
+        <OutdatedNote :problem="problem" @look="openAnew" />
         <div class="flex flex-wrap items-center gap-3">
           <button class="button button-main" :disabled="busy">
             {{ changing ? t('house.save') : t('house.makeTheInvitation') }}

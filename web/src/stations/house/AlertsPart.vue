@@ -5,6 +5,8 @@ import { ref, watch } from 'vue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
+import { allOf } from '@/shell/counted'
+import OutdatedNote from '@/shell/OutdatedNote.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -46,32 +48,47 @@ const form = () => ({
 })
 /** As it was read or saved. */
 let stored = ''
-useUnsaved(() => filled && JSON.stringify(form()) !== stored)
 let filled = false
+/** Which of their states the fields rest on. */
+let version = 0
+type View = NonNullable<typeof data.value>
+function fill(view: View) {
+  filled = true
+  version = view.version
+  const s = view.settings
+  onCall.value = s.onCall.join('\n')
+  nextMinutes.value = s.nextMinutes
+  leastSeverity.value = s.leastSeverity
+  quiet.value = !!s.quietFrom
+  quietFrom.value = s.quietFrom ?? '22:00'
+  quietTo.value = s.quietTo ?? '07:00'
+  quietZone.value = s.quietZone
+  webhook.value = s.webhook ?? ''
+  stored = JSON.stringify(form())
+}
+const isTouched = () => filled && JSON.stringify(form()) !== stored
+useUnsaved(isTouched)
 watch(
   data,
   (view) => {
-    if (!view || filled) return
-    filled = true
-    const s = view.settings
-    onCall.value = s.onCall.join('\n')
-    nextMinutes.value = s.nextMinutes
-    leastSeverity.value = s.leastSeverity
-    quiet.value = !!s.quietFrom
-    quietFrom.value = s.quietFrom ?? '22:00'
-    quietTo.value = s.quietTo ?? '07:00'
-    quietZone.value = s.quietZone
-    webhook.value = s.webhook ?? ''
-    stored = JSON.stringify(form())
+    // it is read anew now and then: what somebody is about to change stays
+    if (view && !isTouched()) fill(view)
   },
   { immediate: true },
 )
+/** What somebody else made of it takes the place of what was typed here. */
+async function takeTheirs() {
+  await refetch()
+  if (data.value) fill(data.value)
+  problem.value = null
+}
 const save = () =>
   attempt(async () => {
     said.value = ''
     const body = form()
-    const view = await take(api.PUT('/api/alerting', { body }))
+    const view = await take(api.PUT('/api/alerting', { body: { ...body, version } }))
     stored = JSON.stringify(body)
+    version = view.version
     if (view.secret) secret.value = view.secret
     cache.setQueryData(['alerting'], view)
     said.value = t('house.saved')
@@ -79,7 +96,7 @@ const save = () =>
 const test = () =>
   attempt(async () => {
     const sent = await take(api.POST('/api/alerting/test'))
-    said.value = t('house.aTestGoesByJoin', { join: sent.ways.join(' and ') })
+    said.value = t('house.aTestGoesByJoin', { join: allOf(sent.ways) })
     await refetch()
   })
 const states: Record<string, string> = {
@@ -179,6 +196,7 @@ const states: Record<string, string> = {
       </span>
     </form>
     <ProblemNote class="mt-3" :problem="problem" />
+    <OutdatedNote class="mt-2" :problem="problem" @look="takeTheirs" />
     <p v-if="secret" class="mt-3 border-l-4 border-sand pl-3">
       {{ t('house.whatEventsAreSignedByIsShown') }} <span class="value">{{ secret }}</span>
     </p>

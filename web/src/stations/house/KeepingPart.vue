@@ -76,7 +76,8 @@ async function keep(rule: RetentionRule) {
         body: { days: to },
       }),
     )
-    leave(rule)
+    // what was typed while it was saved is still to be said
+    if (days(rule) === to) leave(rule)
     said.value = t('house.nameKeptXFromNowOn', {
       name: words[rule.what]?.name ?? rule.what,
       x:

@@ -80,6 +80,40 @@ describe('accounts', () => {
     expect(page.find('select').attributes('disabled')).toBeDefined()
   })
 
+  it('stand as they were set last, where somebody sets one after the other', async () => {
+    server.answers = answers
+    const page = mounted(AccountsPart, {})
+    as('warden')
+    await flushPromises()
+    const field = page.get('label select')
+    await field.setValue('wardens')
+    await field.setValue('everybody')
+    await flushPromises()
+    expect(server.calls.map((call) => call.body)).toEqual([
+      { factorFor: 'wardens' },
+      { factorFor: 'everybody' },
+    ])
+    server.answers = { ...answers, 'PUT /api/accounts/settings': new Error('not now') }
+    await field.setValue('wardens')
+    await flushPromises()
+    expect((field.element as HTMLSelectElement).value).toBe('nobody')
+    expect(page.text()).toContain('not now')
+  })
+
+  it('are changed by what they were when they were opened', async () => {
+    server.answers = answers
+    const page = mounted(AccountsPart, {})
+    as('warden')
+    await flushPromises()
+    await button(page, 'Liv').trigger('click')
+    await flushPromises()
+    document.querySelector('[role=dialog] form')?.dispatchEvent(new Event('submit'))
+    await flushPromises()
+    expect(server.calls[0]?.body).toMatchObject({
+      seen: { role: 'unit-warden', unit: 'pilotage', active: false },
+    })
+  })
+
   it('begin with a link that is shown once, for whom it is for', async () => {
     server.answers = {
       ...answers,

@@ -1,4 +1,5 @@
 import { locale, t } from '@/wording'
+import { allOf } from '@/shell/counted'
 import type { Overview } from '@/api/schema'
 
 /** What somebody is named for, in words: "interpreter (Irish)". */
@@ -23,7 +24,7 @@ export function groupText(
       ? [t('register.theListLists', { lists: nameOf(organisation?.lists, group.list) })]
       : []),
   ]
-  return `${group.name} (${parts.join(' and ')})`
+  return `${group.name} (${allOf(parts)})`
 }
 
 /** How long guessing a passcode takes, an estimate. */

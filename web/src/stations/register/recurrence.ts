@@ -1,5 +1,7 @@
 import { t } from '@/wording'
-const days: Record<string, string> = {
+
+/** Days of the week by their names in a recurrence rule (RFC 5545). */
+export const dayNames: Record<string, string> = {
   MO: t('register.mon'),
   TU: t('register.tue'),
   WE: t('register.wed'),
@@ -28,7 +30,7 @@ export function recurrenceWords(rule: string | null | undefined): string {
   const names = by.map((d) => {
     const match = /^(-?\d)?([A-Z]{2})$/.exec(d)
     const ordinal = match?.[1] ? `${ordinals[match[1]] ?? match[1]} ` : ''
-    return ordinal + (days[match?.[2] ?? ''] ?? d)
+    return ordinal + (dayNames[match?.[2] ?? ''] ?? d)
   })
   const known = ['FREQ', 'INTERVAL', 'BYDAY', 'UNTIL', 'COUNT', 'WKST']
   if (Object.keys(parts).some((k) => !known.includes(k))) return rule

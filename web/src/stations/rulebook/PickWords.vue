@@ -2,6 +2,7 @@
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/vue'
 import { computed } from 'vue'
 import type { Named } from '@/api/schema'
+import { anyOf } from '@/shell/counted'
 
 /** Words of a sentence that can be picked: one of a list, or several. */
 const props = defineProps<{
@@ -14,10 +15,7 @@ const props = defineProps<{
 const emit = defineEmits<{ pick: [ids: string[]] }>()
 
 const words = computed(() =>
-  props.options
-    .filter((o) => props.picked.includes(o.id))
-    .map((o) => o.phrase)
-    .join(' or '),
+  anyOf(props.options.filter((o) => props.picked.includes(o.id)).map((o) => o.phrase)),
 )
 
 function pick(value: string | string[]) {

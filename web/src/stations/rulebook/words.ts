@@ -2,6 +2,7 @@ import { t } from '@/wording'
 import { label, type Plain } from '@/api/catalogue'
 import type { BeyondLine, ControlView } from '@/api/schema'
 import type { Guarantee, Rule } from './book'
+import { anyOf } from '@/shell/counted'
 import { limitOf, startOf } from './rungs'
 
 /** What kinds of rules are called. */
@@ -32,8 +33,8 @@ export function guaranteeWords(
   if (!guarantee) return t('rulebook.noGuarantee')
   const phrase = (list: Phrases | undefined, id: string) =>
     list?.find((named) => named.id === id)?.phrase ?? id
-  const who = guarantee.who.map((id) => phrase(tables?.personas, id)).join(' or ')
-  const what = guarantee.rights.map((id) => phrase(tables?.rights, id)).join(' or ')
+  const who = anyOf(guarantee.who.map((id) => phrase(tables?.personas, id)))
+  const what = anyOf(guarantee.rights.map((id) => phrase(tables?.rights, id)))
   const except =
     guarantee.ceiling === 'never'
       ? ''

@@ -7,6 +7,7 @@ import type { SchedulingPreview, SeriesDateList } from '@/api/schema'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ZoneField from '@/shell/ZoneField.vue'
 import DateTable from '@/stations/register/DateTable.vue'
+import { dayNames } from '@/stations/register/recurrence'
 import { changeOccurrence, withOwnControl, withStart, type MeetingForm } from './form'
 import { ordinalOf, weekdayOf, weekdays, type Pattern } from './pattern'
 import { addDays, browserZone, toInstant, toLocal } from './zones'
@@ -20,15 +21,6 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ change: [form: MeetingForm] }>()
 
-const dayNames: Record<string, string> = {
-  MO: t('scheduling.mon'),
-  TU: t('scheduling.tue'),
-  WE: t('scheduling.wed'),
-  TH: t('scheduling.thu'),
-  FR: t('scheduling.fri'),
-  SA: t('scheduling.sat'),
-  SU: t('scheduling.sun'),
-}
 const ordinals: Record<string, string> = {
   1: t('scheduling.first'),
   2: t('scheduling.second'),

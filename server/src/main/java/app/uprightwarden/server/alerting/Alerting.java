@@ -17,6 +17,7 @@ import java.util.Base64;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -75,10 +76,16 @@ class Alerting {
   /**
    * The same, and what was sent lately.
    *
+   * @param version which of their states the settings are; {@link #NEVER_SET} where nobody set any
    * @param secret what events are signed by; said once, when the webhook is set
    */
   record AlertingView(
-      AlertSettings settings, @Nullable String secret, List<DeliveryView> deliveries) {}
+      AlertSettings settings,
+      long version,
+      @Nullable String secret,
+      List<DeliveryView> deliveries) {}
+
+  private static final long NEVER_SET = -1;
 
   /** An event on its way to the webhook; {@code state} is waiting, sent or failed. */
   record DeliveryView(
@@ -104,10 +111,10 @@ class Alerting {
   }
 
   private AlertingView view(@Nullable String secret) {
-    AlertSettingEntity row =
-        rows.setting(AlertSettingEntity.ONE).orElseGet(AlertSettingEntity::new);
+    Optional<AlertSettingEntity> there = rows.setting(AlertSettingEntity.ONE);
     return new AlertingView(
-        settings(row),
+        settings(there.orElseGet(AlertSettingEntity::new)),
+        there.map(row -> row.version).orElse(NEVER_SET),
         secret,
         rows.newest(MAX_SHOWN).stream()
             .map(
@@ -134,8 +141,14 @@ class Alerting {
         row.webhook);
   }
 
+  /**
+   * Sets whom alerts reach.
+   *
+   * @param seen the version that was looked at; null does not ask
+   * @throws ProblemException 409 where somebody set them since
+   */
   @Transactional
-  public AlertingView set(AlertSettings wanted, SignedIn by) {
+  public AlertingView set(AlertSettings wanted, @Nullable Long seen, SignedIn by) {
     try {
       ZoneId.of(wanted.quietZone());
     } catch (DateTimeException e) {
@@ -154,6 +167,12 @@ class Alerting {
           "The webhook’s address " + fault, List.of(new Fault("/webhook", fault)));
     }
     AlertSettingEntity there = rows.locked();
+    if (seen != null && seen != (there == null ? NEVER_SET : there.version)) {
+      throw ProblemException.conflict(
+          "changed-meanwhile",
+          "Somebody has changed these settings since you opened them. Look at what they are now,"
+              + " and change them again. Nothing was saved.");
+    }
     AlertSettingEntity row = there == null ? new AlertSettingEntity() : there;
     Map<String, Object> before = document(row);
     String secret = null;
@@ -199,7 +218,7 @@ class Alerting {
   }
 
   /** The ways a test message goes. */
-  record TestSent(List<String> ways) {}
+  record TestSent(@Worded List<String> ways) {}
 
   @Transactional
   public TestSent test(SignedIn by) {

@@ -32,7 +32,12 @@ class AlertingController {
     this.alerting = alerting;
   }
 
-  /** See {@link Alerting.AlertSettings}. */
+  /**
+   * See {@link Alerting.AlertSettings}.
+   *
+   * @param version the one that was looked at; left out, nobody asks whether somebody set them
+   *     since
+   */
   record AlertSettingsWanted(
       @NotNull @Size(max = 20) List<@NotBlank @Email @Size(max = 254) String> onCall,
       @Min(1) @Max(120) int nextMinutes,
@@ -40,7 +45,8 @@ class AlertingController {
       @Nullable @Pattern(regexp = TIME) String quietFrom,
       @Nullable @Pattern(regexp = TIME) String quietTo,
       @NotBlank @Size(max = 64) String quietZone,
-      @Nullable @Size(max = 300) String webhook) {}
+      @Nullable @Size(max = 300) String webhook,
+      @Nullable Long version) {}
 
   @GetMapping
   @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
@@ -63,6 +69,7 @@ class AlertingController {
             wanted.webhook() == null || wanted.webhook().isBlank()
                 ? null
                 : wanted.webhook().strip()),
+        wanted.version(),
         who);
   }
 
