@@ -117,7 +117,6 @@ const put = (s: ReadSource, other: object) =>
             person: s.person,
             zone: s.zone,
             minutes: s.minutes,
-            paused: s.state === 'paused',
             ...other,
           },
         }),

@@ -43,7 +43,7 @@ const shown = computed(() => data.value?.find((s) => s.id === opened.value))
 
 const store = (all: LinkedService[]) => cache.setQueryData(['services'], all)
 
-type Settings = { name: string; level: string; paused: boolean; units: string[] | null }
+type Settings = { name: string; level: string; paused: boolean; units: string[] }
 const { organisation } = useOrganisation()
 const unitName = (id: string) =>
   id ? (organisation.value?.units.find((u) => u.id === id)?.name ?? id) : t('house.allOtherUnits')
@@ -70,17 +70,18 @@ const set = (s: LinkedService, other: Partial<Settings>) =>
       await take(
         api.PUT('/api/services/{id}', {
           params: { path: { id: s.id } },
-          body: {
-            name: s.name,
-            level: s.level,
-            paused: s.state === 'paused',
-            units: null,
-            ...other,
-          },
+          // the rest stays as it is by then, whatever it was when this list was read
+          body: other,
         }),
       ),
     )
   }).then(() => refetch())
+async function setLevel(s: LinkedService, event: Event) {
+  const field = event.target as HTMLSelectElement
+  await set(s, { level: field.value })
+  // the field shows what is in force, not what was tried
+  field.value = data.value?.find((now) => now.id === s.id)?.level ?? field.value
+}
 const giveKey = () =>
   attempt(async () => {
     const s = rekeying.value
@@ -208,7 +209,7 @@ function acts(s: LinkedService): RowAct[] {
               :aria-label="t('house.whatWeDoInName', { name: s.name })"
               :value="s.level"
               :disabled="busy"
-              @change="set(s, { level: ($event.target as HTMLSelectElement).value })"
+              @change="setLevel(s, $event)"
             >
               <option v-for="l in levels" :key="l.id" :value="l.id">{{ l.words }}</option>
             </select>

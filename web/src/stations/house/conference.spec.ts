@@ -115,6 +115,16 @@ describe('in words', () => {
 })
 
 describe('the page', () => {
+  it('sends of its settings what is to be otherwise, and shows what is in force', async () => {
+    const p = await page([service()])
+    server.answers['PUT /api/services/{id}'] = new Error('Not now.')
+    const level = p.get('td select')
+    await level.setValue('read')
+    await flushPromises()
+    expect(server.calls).toEqual([{ what: 'PUT /api/services/{id}', body: { level: 'read' } }])
+    expect((level.element as HTMLSelectElement).value).toBe('write')
+    expect(p.text()).toContain('Not now.')
+  })
   it('tries a service before it can be linked, and links it for reading', async () => {
     const p = await page([])
     expect(p.text()).toContain('No conference service is linked')

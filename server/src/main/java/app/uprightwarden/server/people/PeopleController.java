@@ -401,7 +401,10 @@ class PeopleController {
     Set<String> known = new HashSet<>();
     for (int i = 0; i < ids.size(); i++) {
       if (!known.add(ids.get(i))) {
-        faults.add(new Fault("/" + part + "/" + i + "/id", "is there already; give another id"));
+        faults.add(
+            new Fault(
+                "/" + part + "/" + i + "/id",
+                "“" + ids.get(i) + "” is there already; give another id"));
       }
     }
   }

@@ -301,36 +301,37 @@ public class Services {
   }
 
   /**
-   * What somebody may set about a service.
+   * What somebody may set about a service. What is null stays as it is by then.
    *
-   * @param units whose new meetings are to be made in it, and in no other from then on; null where
-   *     that stays
+   * @param units whose new meetings are to be made in it, and in no other from then on
    */
-  public record Settings(String name, String level, boolean paused, @Nullable List<String> units) {
-    /** The same with its units as they are. */
-    public Settings(String name, String level, boolean paused) {
-      this(name, level, paused, null);
-    }
-  }
+  public record Settings(
+      @Nullable String name,
+      @Nullable String level,
+      @Nullable Boolean paused,
+      @Nullable List<String> units) {}
 
   /** Renames a service, pauses it, or lets more or less be written to it. */
   @Transactional
   public void set(long id, Settings wanted, SignedIn by) {
     ServiceEntity row = present(id);
-    checkName(wanted.name(), id);
+    String name = Objects.requireNonNullElse(wanted.name(), row.name);
+    String level = Objects.requireNonNullElse(wanted.level(), row.level);
+    boolean paused = Objects.requireNonNullElse(wanted.paused(), row.paused);
+    checkName(name, id);
     Map<String, Object> before = document(row);
     List<String> units = wanted.units();
     if (units != null) {
       setHomes(id, units);
     }
-    boolean opens = wanted.level().equals("write") && !row.level.equals("write");
-    boolean closes = row.level.equals("write") && !wanted.level().equals("write");
-    row.name = wanted.name();
-    row.level = wanted.level();
-    if (row.paused != wanted.paused()) {
+    boolean opens = level.equals("write") && !row.level.equals("write");
+    boolean closes = row.level.equals("write") && !level.equals("write");
+    row.name = name;
+    row.level = level;
+    if (row.paused != paused) {
       row.stateSince = clock.instant();
     }
-    row.paused = wanted.paused();
+    row.paused = paused;
     rows.update(row);
     known.changed();
     ServiceMeans.Named now = known.named(row);

@@ -81,10 +81,14 @@ class ServicesController {
   /** What a service has said that it can. */
   record ServiceTried(String make, int perSecond, Map<String, Object> means) {}
 
+  /**
+   * What is to be otherwise about a service. What is left out stays: nobody undoes by a name what
+   * somebody else has decided meanwhile about writing.
+   */
   record ServiceSettings(
-      @NotBlank @Size(max = 60) String name,
-      @NotBlank @Pattern(regexp = LEVEL) String level,
-      boolean paused,
+      @Nullable @Pattern(regexp = "(?s).*\\S.*") @Size(max = 60) String name,
+      @Nullable @Pattern(regexp = LEVEL) String level,
+      @Nullable Boolean paused,
       @Nullable @Size(max = 500) List<@NotNull @Size(max = 64) String> units) {}
 
   record ServiceKey(@NotBlank @Size(max = 400) String key) {}
@@ -183,7 +187,10 @@ class ServicesController {
     services.set(
         id,
         new Services.Settings(
-            wanted.name().strip(), wanted.level(), wanted.paused(), wanted.units()),
+            wanted.name() == null ? null : wanted.name().strip(),
+            wanted.level(),
+            wanted.paused(),
+            wanted.units()),
         who);
     paces.forget(id);
     return services.all();

@@ -17,6 +17,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
@@ -196,10 +197,15 @@ public class Sources {
     jobs.give(JOB, row.id);
   }
 
-  /** Changes what may be changed of a calendar. */
+  /**
+   * Changes what may be changed of a calendar.
+   *
+   * @param pause whether it is to be read no more for now; null where that stays
+   */
   @Transactional
-  public void set(long id, Wanted wanted, boolean paused, String by) {
+  public void set(long id, Wanted wanted, @Nullable Boolean pause, String by) {
     SourceEntity row = present(id);
+    boolean paused = Objects.requireNonNullElse(pause, row.paused);
     checkName(wanted.name(), id);
     Map<String, Object> before = document(row);
     put(row, wanted);

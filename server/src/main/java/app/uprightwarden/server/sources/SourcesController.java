@@ -80,6 +80,7 @@ class SourcesController {
    * What may be changed of one.
    *
    * @param secret null where it stays
+   * @param paused null where it is as it is by then
    */
   record SourceSettings(
       @NotBlank @Size(max = 60) String name,
@@ -88,7 +89,7 @@ class SourcesController {
       @NotBlank @Email @Size(max = 254) String person,
       @NotBlank @Size(max = 64) String zone,
       @Min(1) @Max(10080) int minutes,
-      boolean paused) {}
+      @Nullable Boolean paused) {}
 
   /** Which calendar a meeting is in; both null where in none. */
   record MeetingSource(@Nullable String name, @Nullable Instant readAt) {}

@@ -90,6 +90,8 @@ public class OrganisationTest extends ServerTest {
     twice.put("units", units);
     JsonNode said = put(twice).is(422).json();
     assertEquals(said.at("/faults/0/pointer").asString(), "/units/" + (units.size() - 1) + "/id");
+    assertEquals(
+        said.at("/faults/0/message").asString(), "“" + id + "” is there already; give another id");
     assertEquals(now().get("units"), seen.get("units"));
     Map<String, Object> kinds = change(seen, seen.get("name").asString());
     Map<String, Object> kind = Map.of("id", "same", "name", "Same", "confidential", false);

@@ -328,13 +328,15 @@ public class ServicesTest extends ServicesCase {
   }
 
   private void setUnits(Make make, List<String> units) {
-    send(
-            WARDEN,
-            "PUT",
-            "/api/services/" + linked.get(make),
-            Map.of("name", make.title(), "level", "write", "paused", false, "units", units))
-        .is(200);
-    assertEquals(service(make).path("units").size(), units.size());
+    set(make, "write", false);
+    JsonNode before = service(make);
+    send(WARDEN, "PUT", "/api/services/" + linked.get(make), Map.of("units", units)).is(200);
+    JsonNode now = service(make);
+    assertEquals(now.path("units").size(), units.size());
+    // whatever was decided about writing since somebody opened this stays
+    for (String same : List.of("name", "level", "state")) {
+      assertEquals(now.path(same), before.path(same));
+    }
   }
 
   private Answer schedule(String title, @Nullable Long service) {

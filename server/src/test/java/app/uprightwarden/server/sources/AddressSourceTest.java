@@ -406,6 +406,10 @@ public class AddressSourceTest extends ServerTest {
     send(WARDEN, "PUT", "/api/calendars/" + id, settings).is(200);
     assertEquals(source("Pause").path("state").stringValue(), "paused");
     post(WARDEN, "/api/calendars/" + id + "/reading", null).is(409);
+    // whoever opened its settings before that and says nothing of it leaves it paused
+    settings.remove("paused");
+    send(WARDEN, "PUT", "/api/calendars/" + id, settings).is(200);
+    assertEquals(source("Pause").path("state").stringValue(), "paused");
     settings.put("paused", false);
     send(WARDEN, "PUT", "/api/calendars/" + id, settings).is(200);
     untilState("Pause", "read");
