@@ -89,8 +89,15 @@ const second = (id: number, consent: boolean) =>
   done(id, () =>
     take(api.POST('/api/waivers/{id}/second', { params: { path: { id } }, body: { consent } })),
   )
-const byTwo = (two: boolean) =>
-  turn(() => done('by two', () => take(api.PUT('/api/waivers/settings', { body: { byTwo: two } }))))
+function byTwo(event: Event) {
+  const field = event.target as HTMLInputElement
+  const two = field.checked
+  void turn(async () => {
+    await done('by two', () => take(api.PUT('/api/waivers/settings', { body: { byTwo: two } })))
+    // what is in force: to need one alone waits for another warden’s word
+    field.checked = settings.value?.byTwo ?? two
+  })
+}
 const upTo = (severity: number) =>
   turn(() =>
     done('up to', () => take(api.PUT('/api/waivers/settings/units', { body: { severity } }))),
@@ -149,7 +156,7 @@ const about = (subject: string | null | undefined) =>
           type="checkbox"
           :checked="settings.byTwo"
           :disabled="!session.isWarden"
-          @change="byTwo(($event.target as HTMLInputElement).checked)"
+          @change="byTwo"
         />
         {{ t('audit.grantedByTwo') }}
         <span v-if="settings.oneAskedBy" class="text-rust">

@@ -21,8 +21,10 @@ const choices = [
   { value: 'all', name: t('house.whatAnyRuleForbids') },
   { value: 'none', name: t('house.nothingSomebodyIsTold') },
 ] as const
-const set = (rules: string) =>
-  attempt(async () => {
+/** How often it went wrong: drawn anew, the choices show what is in force and not what was tried. */
+const failed = ref(0)
+async function set(rules: string) {
+  await attempt(async () => {
     said.value = ''
     cache.setQueryData(
       ['set-back'],
@@ -30,12 +32,14 @@ const set = (rules: string) =>
     )
     said.value = t('house.saved')
   })
+  if (problem.value) failed.value++
+}
 </script>
 
 <template>
   <section v-if="data" class="mt-8" aria-labelledby="set-back">
     <h2 id="set-back" class="head mb-1 text-base">{{ t('house.setBackInSessions') }}</h2>
-    <fieldset :disabled="!session.isWarden || busy">
+    <fieldset :key="failed" :disabled="!session.isWarden || busy">
       <legend class="mb-1">
         {{ t('house.whenSomebodyLoosensASettingInThe') }}
       </legend>
