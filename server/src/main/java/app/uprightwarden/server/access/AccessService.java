@@ -48,6 +48,13 @@ public class AccessService {
   }
 
   /**
+   * Who has come in by a password.
+   *
+   * @param password the stamp of that password, as it was when it was looked at
+   */
+  record ByPassword(SignedIn who, long password) {}
+
+  /**
    * Checks a password, and a code where the account has a second factor.
    *
    * @param code empty where none was given
@@ -56,7 +63,7 @@ public class AccessService {
    *     code is needed, 429 where they must wait
    */
   // no transaction: what is counted stays counted however this ends
-  SignedIn signIn(String email, String password, String code, String place) {
+  ByPassword signIn(String email, String password, String code, String place) {
     String address = Directory.fold(email);
     AccountEntity account = still.account(address).orElse(null);
     boolean known = account != null && isKnown(account, place);
@@ -88,7 +95,7 @@ public class AccessService {
       // it is known in this moment alone, so that it can be kept at today's cost
       accounts.rehash(account.id(), account.passwordHash(), passwords.hash(password));
     }
-    return entered(account, place);
+    return new ByPassword(entered(account, place), account.passwordStamp());
   }
 
   private boolean isKnown(AccountEntity account, String place) {
@@ -117,9 +124,13 @@ public class AccessService {
    *
    * @param byProvider whether the organisation's provider signed them in, which looks after a
    *     second factor itself
+   * @param password the stamp that their password must still have; null does not ask
    */
-  Optional<SignedIn> current(String email, boolean byProvider) {
-    return still.account(email).map(account -> signedIn(account, byProvider));
+  Optional<SignedIn> current(String email, boolean byProvider, @Nullable Long password) {
+    return still
+        .account(email)
+        .filter(account -> password == null || password == account.passwordStamp())
+        .map(account -> signedIn(account, byProvider));
   }
 
   /**

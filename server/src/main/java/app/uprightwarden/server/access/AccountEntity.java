@@ -107,6 +107,13 @@ class AccountEntity {
     return passwordSince;
   }
 
+  /**
+   * Tells one password from the next: when it was set, in milliseconds; 0 where that is not known.
+   */
+  long passwordStamp() {
+    return passwordSince == null ? 0 : passwordSince.toEpochMilli();
+  }
+
   boolean active() {
     return active;
   }

@@ -52,6 +52,13 @@ class Recheck extends OncePerRequestFilter {
       return Optional.empty();
     }
     ends.touch(session, request);
-    return access.current(who.email(), SessionOpening.PROVIDER.equals(ends.via(session)));
+    // one that was being opened while the password was changed is not among those that ended then
+    Long fresh = session.getAttribute(SessionOpening.FRESH) instanceof Long stamp ? stamp : null;
+    Optional<SignedIn> now =
+        access.current(who.email(), SessionOpening.PROVIDER.equals(ends.via(session)), fresh);
+    if (fresh != null && now.isPresent()) {
+      session.removeAttribute(SessionOpening.FRESH);
+    }
+    return now;
   }
 }

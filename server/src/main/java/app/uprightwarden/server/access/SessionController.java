@@ -79,11 +79,11 @@ class SessionController {
   Session signIn(
       @RequestBody @Valid SignIn body, HttpServletRequest request, HttpServletResponse response) {
     String code = body.code() == null ? "" : body.code();
-    SignedIn who =
+    AccessService.ByPassword in =
         access.signIn(
             body.email(), body.password(), code, KnownNetworks.of(request.getRemoteAddr()));
-    opening.open(who, SessionOpening.PASSWORD, request, response);
-    return session(who);
+    opening.open(in, request, response);
+    return session(in.who());
   }
 
   @DeleteMapping

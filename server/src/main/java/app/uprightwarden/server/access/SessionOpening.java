@@ -17,12 +17,21 @@ class SessionOpening {
   static final String PASSWORD = "password";
   static final String PROVIDER = "provider";
 
+  /** The stamp of the password that opened a session, until its first request has come. */
+  static final String FRESH = "warden.fresh";
+
   private final SecurityContextRepository contexts;
   private final SessionEnds ends;
 
   SessionOpening(SecurityContextRepository contexts, SessionEnds ends) {
     this.contexts = contexts;
     this.ends = ends;
+  }
+
+  /** Opens one for whoever has given a password. */
+  void open(AccessService.ByPassword in, HttpServletRequest request, HttpServletResponse response) {
+    open(in.who(), PASSWORD, request, response);
+    request.getSession().setAttribute(FRESH, in.password());
   }
 
   /**

@@ -339,6 +339,32 @@ public class AccountsTest extends ServerTest {
         Boolean.FALSE);
   }
 
+  /** Somebody who knows an old password, and tries it at the moment in which it is changed. */
+  @Test
+  public void aSessionThatOpensWhileThePasswordIsChangedDoesNotLast() throws SQLException {
+    member("auditor");
+    jdbc.sql("delete from sign_in_failure").update();
+    Visitor late = visitor();
+    try (Connection changing = database.getConnection();
+        Statement statement = changing.createStatement()) {
+      changing.setAutoCommit(false);
+      statement.executeUpdate(
+          "update account set password_hash = 'another', password_since = now(3) + interval 1"
+              + " second where email = '"
+              + email
+              + "'");
+      CompletableFuture<Visitor.Seen> signingIn =
+          CompletableFuture.supplyAsync(() -> late.signIn(email, GOOD));
+      until(
+          "the old password is being looked at",
+          () -> jdbc.sql("select count(*) from sign_in_failure").query(Integer.class).single() > 0);
+      changing.commit();
+      changing.setAutoCommit(true);
+      signingIn.join().is(200);
+    }
+    late.get("/api/meetings").is(401);
+  }
+
   @Test
   public void whoHasNotSeenThatSomebodyWasLetGoDoesNotLetThemInAgain() {
     invited("auditor");
