@@ -128,7 +128,7 @@ public class HeldMeetings {
   /** A cancellation was answered as done: the meeting is there no more. */
   @Transactional
   public void cancelled(String meeting, String command) {
-    rows.find(meeting).filter(row -> command.equals(row.command)).ifPresent(rows::delete);
+    rows.locked(meeting).filter(row -> command.equals(row.command)).ifPresent(rows::delete);
   }
 
   /** The service does not take it, for a reason. */
@@ -152,7 +152,9 @@ public class HeldMeetings {
 
   /** A later decision has another number, and an answer to the one before is none to it. */
   private void change(String meeting, String command, Change change) {
-    MeetingHeldEntity row = rows.find(meeting).orElse(null);
+    // an answer that was not noted, since something else was being changed, would be asked for
+    // again
+    MeetingHeldEntity row = rows.locked(meeting).orElse(null);
     if (row != null && command.equals(row.command)) {
       change.to(row);
       rows.update(row);

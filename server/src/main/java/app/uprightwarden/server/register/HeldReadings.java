@@ -146,6 +146,27 @@ public class HeldReadings {
     return Texts.cut(by == null || by.isBlank() ? name : by, 254);
   }
 
+  /**
+   * A service says which of its meetings is the one that was made from here. Where that answer was
+   * late, the meeting may have been read meanwhile as one that somebody had made there: that copy
+   * goes, without a word to anybody.
+   *
+   * @param meeting the one in the register that was made there
+   * @param name of the service
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void isOneOfOurs(long service, String name, String there, String meeting) {
+    for (MeetingHeldEntity copy : rows.there(service, List.of(there))) {
+      if (!copy.meeting.equals(meeting)) {
+        rows.delete(copy);
+        meetings
+            .find(copy.meeting)
+            .ifPresent(
+                row -> writer.cancelHeld(row, "It was made from here, and read twice.", name));
+      }
+    }
+  }
+
   private void gone(@Nullable MeetingHeldEntity row, Told told, String name) {
     if (row == null) {
       return;

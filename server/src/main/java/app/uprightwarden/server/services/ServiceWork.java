@@ -281,7 +281,11 @@ class ServiceWork {
         held.cancelled(each.meeting(), each.command());
       } else if (each.isNew()) {
         String there = service.create(each.command(), each.by(), whole(stored));
-        held.sent(each.meeting(), each.command(), there);
+        transaction.executeWithoutResult(
+            status -> {
+              readings.isOneOfOurs(link.id(), link.name(), there, each.meeting());
+              held.sent(each.meeting(), each.command(), there);
+            });
       } else {
         Map<String, @Nullable Object> patch = patch(each, stored);
         if (!patch.isEmpty()) {

@@ -17,6 +17,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -25,7 +26,6 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.annotation.Autowired;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.MissingNode;
@@ -34,7 +34,6 @@ import tools.jackson.databind.node.ObjectNode;
 /** What is decided here becomes true in both stand-ins, or it is seen that it is not. */
 public class ServicesTest extends ServicesCase {
   @Autowired private RulebookService rulebook;
-  @Autowired private JdbcClient jdbc;
 
   @Test(dataProvider = "makes")
   public void whatIsMadeThereAppearsWithItsFindings(Make make) {
@@ -327,6 +326,46 @@ public class ServicesTest extends ServicesCase {
     schedule("Nowhere", 9_999L).is(422);
   }
 
+  private int called(String title) {
+    return get(WARDEN, "/api/meetings?text=" + URLEncoder.encode(title, StandardCharsets.UTF_8))
+        .is(200)
+        .json()
+        .path("total")
+        .intValue();
+  }
+
+  /** A service that names its meetings itself: one that takes our names is told from the first. */
+  @Test
+  public void whatWasMadeThereUnheardIsOneMeetingInTheEnd() {
+    Make make = Make.CURLEW;
+    String title = "Made unheard in " + make.title();
+    setUnits(make, List.of(""));
+    try {
+      of(make).faults().deaf = true;
+      String id = schedule(title, null).is(200).json().path("id").stringValue();
+      // nobody heard that it was made: it is read as one that somebody made there
+      until("it is there, and read", () -> called(title) == 2);
+      of(make).faults().clear();
+      untilWriting(id, "confirmed");
+      assertEquals(called(title), 1, "one of it");
+      long there =
+          of(make).ids().stream()
+              .map(of(make)::holds)
+              .filter(held -> held != null && held.path("title").stringValue("").equals(title))
+              .count();
+      assertEquals(there, 1, "and one there");
+      decide(id, "waiting-room", "on");
+      untilWriting(id, "confirmed");
+      // what else waits for the service is written as before
+      String next =
+          schedule("Next in " + make.title(), null).is(200).json().path("id").stringValue();
+      untilWriting(next, "confirmed");
+    } finally {
+      of(make).faults().clear();
+      setUnits(make, List.of());
+    }
+  }
+
   private void setUnits(Make make, List<String> units) {
     set(make, "write", false);
     JsonNode before = service(make);
@@ -356,11 +395,14 @@ public class ServicesTest extends ServicesCase {
     return post(WARDEN, "/api/meetings", wanted);
   }
 
+  /** As a warden reads them: one with a passcode is sealed in the table. */
   private List<String> letters(String meeting) {
-    return jdbc.sql("select body from outbox_message where about = ?")
-        .param("meeting:" + meeting)
-        .query(String.class)
-        .list();
+    List<String> bodies = new ArrayList<>();
+    get(WARDEN, "/api/outbox?about=meeting:" + meeting)
+        .is(200)
+        .json()
+        .forEach(letter -> bodies.add(letter.path("body").stringValue("")));
+    return bodies;
   }
 
   private String soon(String title) {
