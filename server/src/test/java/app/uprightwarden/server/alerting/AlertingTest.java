@@ -192,6 +192,28 @@ public class AlertingTest extends ServerTest {
   }
 
   @Test
+  public void whoIsOnCallIsNotPutBackByWhoOpenedTheSettingsBefore() {
+    send(WARDEN, "PUT", "/api/alerting", settings()).is(200);
+    long seen = get(WARDEN, "/api/alerting").is(200).json().path("version").longValue();
+    Map<String, Object> anew = settings();
+    anew.put("onCall", List.of(SECOND_WARDEN));
+    anew.put("version", seen);
+    long now =
+        send(WARDEN, "PUT", "/api/alerting", anew).is(200).json().path("version").longValue();
+    assertEquals(now, seen + 1);
+    Map<String, Object> late = settings();
+    late.put("nextMinutes", 7);
+    late.put("version", seen);
+    JsonNode said = send(SECOND_WARDEN, "PUT", "/api/alerting", late).is(409).json();
+    assertEquals(said.path("code").stringValue(), "changed-meanwhile");
+    JsonNode settings = get(WARDEN, "/api/alerting").json().path("settings");
+    assertEquals(settings.at("/onCall/0").stringValue(), SECOND_WARDEN);
+    late.put("version", now);
+    send(SECOND_WARDEN, "PUT", "/api/alerting", late).is(200);
+    send(WARDEN, "PUT", "/api/alerting", settings()).is(200);
+  }
+
+  @Test
   public void whatSomebodyLooksAfterGoesOnToNobody() {
     send(WARDEN, "PUT", "/api/alerting", settings()).is(200);
     String session = practise("Looked after");
