@@ -21,6 +21,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.CompletableFuture;
+import java.util.function.Supplier;
 import javax.sql.DataSource;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -308,27 +309,32 @@ public class AccountsTest extends ServerTest {
     }
   }
 
-  @Test
-  public void whoIsLetGoWhileTheySetAPasswordStaysLetGo() throws SQLException {
-    Visitor member = member("auditor");
+  /**
+   * What somebody does with their account, while it is changed by another whose change they have
+   * not seen when they look at it, and which is there before they are done.
+   */
+  private Visitor.Seen overtaken(String change, Supplier<Visitor.Seen> act) throws SQLException {
     jdbc.sql("delete from sign_in_failure").update();
-    try (Connection letting = database.getConnection();
-        Statement statement = letting.createStatement()) {
-      letting.setAutoCommit(false);
-      statement.executeUpdate("update account set active = 0 where email = '" + email + "'");
-      CompletableFuture<Visitor.Seen> setting =
-          CompletableFuture.supplyAsync(
-              () ->
-                  member.send(
-                      "PUT", "/api/account/password", Map.of("current", GOOD, "password", BETTER)));
-      // the try is counted when the account has been read, as it still is for others
+    try (Connection other = database.getConnection();
+        Statement statement = other.createStatement()) {
+      other.setAutoCommit(false);
+      statement.executeUpdate("update account set " + change + " where email = '" + email + "'");
+      CompletableFuture<Visitor.Seen> done = CompletableFuture.supplyAsync(act);
+      // a try is counted once the account has been read
       until(
           "the password is being looked at",
           () -> jdbc.sql("select count(*) from sign_in_failure").query(Integer.class).single() > 0);
-      letting.commit();
-      letting.setAutoCommit(true);
-      setting.join().is(409);
+      other.commit();
+      other.setAutoCommit(true);
+      return done.join();
     }
+  }
+
+  @Test
+  public void whoIsLetGoWhileTheySetAPasswordStaysLetGo() throws SQLException {
+    Visitor member = member("auditor");
+    Map<String, Object> wanted = Map.of("current", GOOD, "password", BETTER);
+    overtaken("active = 0", () -> member.send("PUT", "/api/account/password", wanted)).is(409);
     visitor().signIn(email, GOOD).is(401);
     visitor().signIn(email, BETTER).is(401);
     assertEquals(
@@ -343,25 +349,9 @@ public class AccountsTest extends ServerTest {
   @Test
   public void aSessionThatOpensWhileThePasswordIsChangedDoesNotLast() throws SQLException {
     member("auditor");
-    jdbc.sql("delete from sign_in_failure").update();
     Visitor late = visitor();
-    try (Connection changing = database.getConnection();
-        Statement statement = changing.createStatement()) {
-      changing.setAutoCommit(false);
-      statement.executeUpdate(
-          "update account set password_hash = 'another', password_since = now(3) + interval 1"
-              + " second where email = '"
-              + email
-              + "'");
-      CompletableFuture<Visitor.Seen> signingIn =
-          CompletableFuture.supplyAsync(() -> late.signIn(email, GOOD));
-      until(
-          "the old password is being looked at",
-          () -> jdbc.sql("select count(*) from sign_in_failure").query(Integer.class).single() > 0);
-      changing.commit();
-      changing.setAutoCommit(true);
-      signingIn.join().is(200);
-    }
+    String anew = "password_hash = 'another', password_since = now(3) + interval 1 second";
+    overtaken(anew, () -> late.signIn(email, GOOD)).is(200);
     late.get("/api/meetings").is(401);
   }
 
