@@ -15,6 +15,8 @@ import { guaranteeWords, ruleWords } from './words'
 /** What has come between: others' changes, a newer edition, a proposal, a refusal, a failure. */
 const props = defineProps<{
   draft: DraftLine | null
+  /** The state of the draft that is shown: consent is given to that. */
+  version: number
   clashes: Clash[]
   problem: Error | null
   layerTitle: (key: string) => string
@@ -45,7 +47,8 @@ const act = (what: 'consent' | 'decline' | 'withdraw') =>
   attempt(async () => {
     const path = { id: props.draft?.id ?? 0 }
     if (what === 'consent') {
-      const done = await take(api.POST('/api/rulebook/drafts/{id}/consent', { params: { path } }))
+      const params = { path, query: { version: props.version } }
+      const done = await take(api.POST('/api/rulebook/drafts/{id}/consent', { params }))
       emit('published', done.edition ?? 0)
     } else if (what === 'decline') {
       const body = { words: why.value }
@@ -105,6 +108,7 @@ const act = (what: 'consent' | 'decline' | 'withdraw') =>
             class="field"
             :aria-label="t('rulebook.whyNot')"
             :placeholder="t('rulebook.whyNot')"
+            maxlength="2000"
             required
           />
           <button class="button">{{ t('rulebook.decline') }}</button>

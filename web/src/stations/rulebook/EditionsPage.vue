@@ -174,14 +174,6 @@ const file = (number: number, format: string) =>
               <a class="link ml-2" :href="file(e.number, 'json')">{{ t('rulebook.jSON') }}</a>
               <a class="link ml-2" :href="file(e.number, 'yaml')">{{ t('rulebook.yAML') }}</a>
             </td>
-            <td class="whitespace-nowrap">
-              <a class="link" :href="print(e.number, 'html')" target="_blank">{{
-                t('rulebook.page')
-              }}</a>
-              <a class="link ml-2" :href="print(e.number, 'pdf')">{{ t('rulebook.pDF') }}</a>
-              <a class="link ml-2" :href="file(e.number, 'json')">{{ t('rulebook.jSON') }}</a>
-              <a class="link ml-2" :href="file(e.number, 'yaml')">{{ t('rulebook.yAML') }}</a>
-            </td>
             <td class="whitespace-nowrap text-right">
               <RouterLink
                 class="link"

@@ -283,6 +283,7 @@ async function beginStarter() {
       </div>
       <DraftNotes
         :draft="draft.line.value"
+        :version="draft.version.value"
         :clashes="draft.clashes.value"
         :problem="draft.problem.value"
         :layer-title="layerTitle"

@@ -309,7 +309,18 @@ public class RulebookTest extends ServerTest {
           "Not before the review.");
       publish(WARDEN, draft).is(200);
       post(SECOND, draft(draft) + "/withdraw", null).is(403);
-      JsonNode published = post(SECOND, draft(draft) + "/consent", null).is(200).json();
+      // what is consented to is what was looked at, and not what was put in its place since
+      long seen = get(SECOND, draft(draft)).json().get("version").longValue();
+      String consent = draft(draft) + "/consent?version=";
+      post(WARDEN, draft(draft) + "/withdraw", null).is(200);
+      edited(WARDEN, draft, List.of(edit("polls", null, suggest("polls", "on"))));
+      edited(WARDEN, draft, List.of(edit("polls", suggest("polls", "on"), null)));
+      publish(WARDEN, draft).is(200);
+      Answer late = post(SECOND, consent + seen, null).is(409);
+      assertEquals(late.json().get("code").stringValue(), "draft-changed");
+      assertEquals(inForce(), before);
+      long now = get(SECOND, draft(draft)).json().get("version").longValue();
+      JsonNode published = post(SECOND, consent + now, null).is(200).json();
       assertEquals(published.get("edition").intValue(), before + 1);
       assertEquals(
           get(WARDEN, "/api/rulebook/editions").json().at("/0/consentBy").stringValue(), SECOND);

@@ -232,10 +232,17 @@ class DraftController {
             who));
   }
 
+  /**
+   * @param version the one that was looked at: consent is given to nothing else; left out, nobody
+   *     asks whether it was changed and proposed again since
+   */
   @PostMapping("/{id}/consent")
   @PreAuthorize("hasRole('WARDEN')")
-  PublishedView consent(@PathVariable long id, @AuthenticationPrincipal SignedIn who) {
-    return PublishedView.of(publishing.consent(id, who));
+  PublishedView consent(
+      @PathVariable long id,
+      @RequestParam(required = false) @Nullable Long version,
+      @AuthenticationPrincipal SignedIn who) {
+    return PublishedView.of(publishing.consent(id, version, who));
   }
 
   @PostMapping("/{id}/decline")

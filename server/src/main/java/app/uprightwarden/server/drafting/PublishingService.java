@@ -77,11 +77,7 @@ class PublishingService {
   @Transactional
   public Published publish(long id, Wanted wanted, SignedIn by) {
     DraftEntity draft = find(id);
-    if (draft.version() != wanted.version()) {
-      throw ProblemException.conflict(
-          "draft-changed",
-          "Somebody changed this draft meanwhile. Look at what differs now, then publish again.");
-    }
+    checkSeen(draft, wanted.version());
     if (draft.proposal() != null) {
       throw ProblemException.conflict(
           "awaiting-consent", "This draft waits for a second warden's consent already.");
@@ -101,11 +97,27 @@ class PublishingService {
     return store(draft, wanted, by.email(), null);
   }
 
-  /** A second administrator's consent: the draft is published. */
+  private static void checkSeen(DraftEntity draft, long version) {
+    if (draft.version() != version) {
+      throw ProblemException.conflict(
+          "draft-changed",
+          "Somebody changed this draft meanwhile. Look at what differs now, then publish again.");
+    }
+  }
+
+  /**
+   * A second administrator's consent: the draft is published.
+   *
+   * @param seen the version that was looked at; null does not ask
+   * @throws ProblemException 409 where it was taken back since, changed and proposed again
+   */
   @Transactional
-  public Published consent(long id, SignedIn by) {
+  public Published consent(long id, @Nullable Long seen, SignedIn by) {
     DraftEntity draft = find(id);
     Draft.Proposal proposal = proposal(draft);
+    if (seen != null) {
+      checkSeen(draft, seen);
+    }
     if (proposal.by().equals(by.email())) {
       throw ProblemException.forbidden(
           "own-proposal", "Consent comes from another warden than the one who proposed.");
