@@ -1,5 +1,6 @@
-import { expect, test } from 'vitest'
-import { useAct, useRowAct, useTurns } from './act'
+import { expect, test, vi } from 'vitest'
+import { ref } from 'vue'
+import { useAct, useRowAct, useSetting, useTurns } from './act'
 
 test('it is busy while it is under way, and does nothing a second time meanwhile', async () => {
   const { busy, problem, attempt } = useAct()
@@ -54,4 +55,38 @@ test('what is set twice in turn ends as it was set last, however slow the first 
   slow()
   await second
   expect(kept).toBe(2)
+})
+
+test('of a setting the last choice stands, and one that is refused shows what is in force', async () => {
+  const inForce = ref('sealed')
+  const sent: string[] = []
+  const answers: { taken: () => void; refused: () => void }[] = []
+  const { shown, problem, set } = useSetting(
+    () => inForce.value,
+    (wanted) => {
+      sent.push(wanted)
+      return new Promise<void>((resolve, reject) =>
+        answers.push({
+          taken: () => {
+            inForce.value = wanted
+            resolve()
+          },
+          refused: () => reject(new Error('no')),
+        }),
+      )
+    },
+  )
+  const first = set('all')
+  const second = set('none')
+  expect(shown.value).toBe('none')
+  await vi.waitFor(() => expect(sent).toEqual(['all']))
+  answers[0]?.taken()
+  expect(await first).toBe(true)
+  // the first is in force by now, and the field goes on saying what was chosen last
+  expect(shown.value).toBe('none')
+  await vi.waitFor(() => expect(sent).toEqual(['all', 'none']))
+  answers[1]?.refused()
+  expect(await second).toBe(false)
+  expect(shown.value).toBe('all')
+  expect(problem.value?.message).toBe('no')
 })

@@ -1,4 +1,4 @@
-import { computed, ref, shallowReactive } from 'vue'
+import { computed, type Ref, ref, shallowReactive, shallowRef } from 'vue'
 
 /**
  * Something that a person does on a page: while it is under way `busy` is true, and what goes wrong
@@ -46,4 +46,43 @@ export function useRowAct(problem = ref<Error | null>(null)) {
 export function useTurns() {
   let last: Promise<unknown> = Promise.resolve()
   return (act: () => Promise<unknown>) => (last = last.then(act))
+}
+
+/**
+ * A setting that counts as soon as it is chosen. Of several choices in turn the last stands; until it
+ * is answered the field shows what was chosen, and then what is in force, also where it was refused.
+ * The field stays usable meanwhile, so that the keyboard keeps its place.
+ *
+ * @param inForce what is in force, as it was read last
+ * @param put sets it, and reads again what is in force
+ * @param problem where what goes wrong is told, if that is told together with other acts
+ */
+export function useSetting<T>(
+  inForce: () => T,
+  put: (wanted: T) => Promise<unknown>,
+  problem: Ref<Error | null> = ref(null),
+) {
+  const turn = useTurns()
+  const { attempt } = useRowAct(problem)
+  const chosen = shallowRef<{ value: T }>()
+  return {
+    problem,
+    shown: computed(() => (chosen.value ? chosen.value.value : inForce())),
+    /** Sets it; whether it was taken. */
+    set(value: T) {
+      const mine = { value }
+      chosen.value = mine
+      return turn(async () => {
+        const done = await attempt('', () => put(value).then(() => true))
+        if (chosen.value === mine) chosen.value = undefined
+        return done === true
+      }) as Promise<boolean>
+    },
+  }
+}
+
+/** A key for one act: sent again with it, it is still one. */
+export function freshKey(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16))
+  return Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('')
 }

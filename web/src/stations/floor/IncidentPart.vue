@@ -7,6 +7,7 @@ import type { Incident } from '@/api/schema'
 import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { fullTime } from '@/shell/times'
+import { useUnsaved } from '@/shell/unsaved'
 
 /** Incidents of a session: written once, with what happened as it stood then. */
 const props = defineProps<{ session: string; meeting: string; incidents: Incident[] }>()
@@ -16,6 +17,7 @@ const writing = ref(false)
 const title = ref('')
 const note = ref('')
 const { busy, problem, attempt } = useAct()
+useUnsaved(() => writing.value && note.value.trim() !== '')
 function begin() {
   title.value = t('floor.incidentInMeeting', { meeting: props.meeting })
   writing.value = true

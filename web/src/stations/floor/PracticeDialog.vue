@@ -16,9 +16,13 @@ const script = ref<'usual' | 'strangers' | 'storm'>('strangers')
 const speed = ref(6)
 const { busy, problem, attempt } = useAct()
 const scripts = [
-  { id: 'usual', words: t('floor.thoseWhoAreExpectedComeOneShares') },
-  { id: 'strangers', words: t('floor.someComeWhoWereNotAskedBefore') },
-  { id: 'storm', words: t('floor.fortyComeAtOnceWhoWereNot') },
+  { id: 'usual', name: t('floor.theUsual'), words: t('floor.thoseWhoAreExpectedComeOneShares') },
+  {
+    id: 'strangers',
+    name: t('floor.strangersCome'),
+    words: t('floor.someComeWhoWereNotAskedBefore'),
+  },
+  { id: 'storm', name: t('floor.aStorm'), words: t('floor.fortyComeAtOnceWhoWereNot') },
 ] as const
 async function pick(id: string | null) {
   meeting.value = id ?? ''
@@ -61,7 +65,7 @@ async function openIt() {
         <label v-for="s in scripts" :key="s.id" class="flex gap-2">
           <input v-model="script" type="radio" :value="s.id" />
           <span
-            ><strong>{{ s.id }}</strong> {{ s.words }}</span
+            ><strong>{{ s.name }}:</strong> {{ s.words }}</span
           >
         </label>
       </fieldset>

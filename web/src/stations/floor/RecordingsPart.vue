@@ -8,7 +8,7 @@ import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { fullTime } from '@/shell/times'
-import { answersOf, ended, length } from './recordings'
+import { answersOf, answerWords, ended, length } from './recordings'
 
 /** What was recorded, who knew of it, and how long what is known of the session is kept. */
 const props = defineProps<{ session: string; recordings: RecordingLine[]; kept: KeptUntil }>()
@@ -94,8 +94,7 @@ async function release() {
                   ? 'text-rust'
                   : 'text-soft'
               "
-              >{{ p.answer.replace('-', ' ').replace('given', 'agreed') }}
-              {{ clock(p.at ?? p.since) }}</span
+              >{{ answerWords[p.answer] ?? p.answer }} {{ clock(p.at ?? p.since) }}</span
             >
           </li>
           <li v-if="r.people > r.recorded.length" class="text-soft">

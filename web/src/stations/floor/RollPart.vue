@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { term } from '@/shell/terms'
 import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
 import { computed } from 'vue'
@@ -30,7 +31,7 @@ const words: Record<string, string> = {
 }
 const ties: Record<string, string> = {
   host: t('floor.host2'),
-  'co-host': 'co-host',
+  'co-host': term('co-host'),
   named: t('floor.invited'),
 }
 </script>

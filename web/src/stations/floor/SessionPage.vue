@@ -153,23 +153,18 @@ const word = ref<Cause | null>(null)
 /** Letting all in asks where somebody among them was not invited. */
 const asksAll = ref(false)
 const uninvited = computed(() => strangers(people('door')))
+/** How many there are, also of those further down the list or not looked for. */
+const strangersThere = computed(() => page.value?.uninvited ?? 0)
+function letIn(whom: 'invited' | 'everybody', strangers: number) {
+  asksAll.value = false
+  if (!mayAct.value) return
+  // who came since then was not said yes to
+  void order('let-in-all', [], undefined, undefined, undefined, { whom, uninvited: strangers })
+}
 function letAllIn() {
   if (!mayAct.value || !shown.value?.line.door) return
-  if (uninvited.value.length) asksAll.value = true
-  else whole('let-in-all')
-}
-function letInvitedIn() {
-  asksAll.value = false
-  const invited = people('door').filter((p) => p.expected)
-  if (invited.length)
-    void order(
-      'let-in',
-      invited.map((p) => p.who),
-    )
-}
-function letEverybodyIn() {
-  asksAll.value = false
-  whole('let-in-all')
+  if (strangersThere.value) asksAll.value = true
+  else letIn('everybody', 0)
 }
 const reason = ref('')
 function allow() {
@@ -382,9 +377,9 @@ useKeys([
       <p>
         {{
           t('floor.uninvitedOfTheDoorAtTheDoor', {
-            uninvited: uninvited.length,
+            uninvited: strangersThere,
             door: shown.line.door,
-            x: uninvited.length === 1 ? t('floor.was') : t('floor.were'),
+            x: strangersThere === 1 ? t('floor.was') : t('floor.were'),
           })
         }}
       </p>
@@ -393,12 +388,17 @@ useKeys([
           <strong>{{ p.name }}</strong>
           <span class="text-soft">{{ p.address }} · {{ came(p) }}</span>
         </li>
+        <li v-if="strangersThere > uninvited.length" class="text-soft">
+          {{ t('floor.andUninvitedMore', { uninvited: strangersThere - uninvited.length }) }}
+        </li>
       </ul>
       <div class="mt-4 flex flex-wrap gap-3">
-        <button class="button button-main" @click="letInvitedIn">
+        <button class="button button-main" @click="letIn('invited', 0)">
           {{ t('floor.letInThoseInvited') }}
         </button>
-        <button class="button" @click="letEverybodyIn">{{ t('floor.letInEverybody') }}</button>
+        <button class="button" @click="letIn('everybody', strangersThere)">
+          {{ t('floor.letInEverybody') }}
+        </button>
         <button class="button" @click="asksAll = false">{{ t('floor.nobody2') }}</button>
       </div>
     </ModalSheet>

@@ -1,3 +1,4 @@
+import { term } from '@/shell/terms'
 import { t } from '@/wording'
 import type {
   FloorAlert,
@@ -10,7 +11,9 @@ import type {
 } from '@/api/schema'
 
 /** What a page asks to have done, before it knows whether it was. */
-export interface Asked extends Omit<ToDo, 'control' | 'value' | 'reason'> {
+export interface Asked extends Omit<ToDo, 'control' | 'value' | 'reason' | 'whom' | 'uninvited'> {
+  whom?: 'invited' | 'everybody'
+  uninvited?: number
   control?: string
   value?: string
   /** Why a warden allows it beyond the rule, for this session. */
@@ -41,17 +44,30 @@ export function byCause(alerts: FloorAlert[]): Cause[] {
 /** Those at the door whom nobody has invited. */
 export const strangers = (door: PersonLine[]) => door.filter((p) => !p.expected)
 
+/** What acts settle; of two about the same, the later stands. */
+const THINGS: Record<string, string> = {
+  lock: 'lock',
+  unlock: 'lock',
+  role: 'role',
+  'let-in': 'place',
+  'let-in-all': 'place',
+  'turn-away': 'place',
+  remove: 'place',
+  'remove-and-bar': 'place',
+}
+
+/** Whether two orders are about one thing, or about one person. */
+export function isOfOneThing(a: Asked, b: Asked): boolean {
+  const thing = (of: Asked) => THINGS[of.act] ?? `${of.act} ${of.control ?? ''}`
+  if (thing(a) !== thing(b)) return false
+  return !a.people.length || !b.people.length || a.people.some((who) => b.people.includes(who))
+}
+
 /** An order that has yet to be settled. */
 export interface Pending {
   asked: Asked
   /** Told to the service, which does not answer. */
   waits: boolean
-}
-
-/** A key for one click: sent again with it, an order is still one. */
-export function freshKey(): string {
-  const bytes = crypto.getRandomValues(new Uint8Array(16))
-  return Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('')
 }
 
 type Places = Pick<SessionPage, 'door' | 'inside' | 'out'>
@@ -86,7 +102,8 @@ export function withOrder(page: SessionPage, asked: Asked): SessionPage {
   switch (asked.act) {
     case 'let-in':
     case 'let-in-all': {
-      const who = asked.act === 'let-in' ? all : null
+      const invited = page.door.filter((p) => p.expected).map((p) => p.who)
+      const who = asked.act === 'let-in' ? all : asked.whom === 'invited' ? invited : null
       const count = who ? page.door.filter((p) => who.includes(p.who)).length : line.door
       line.door -= count
       line.inside += count
@@ -155,14 +172,14 @@ export function fromStart(line: SessionLine, now: number): string {
 
 /** How they came, in a word or two. */
 export function came(p: Pick<PersonLine, 'tie' | 'standing' | 'route'>): string {
-  if (p.tie === 'host' || p.tie === 'co-host') return p.tie
+  if (p.tie === 'host' || p.tie === 'co-host') return term(p.tie)
   const tie: Record<string, string> = {
     named: t('floor.invited'),
     listed: t('floor.byAList'),
     forwarded: t('floor.forwarded'),
     none: t('floor.notInvited'),
   }
-  return `${p.standing}, ${tie[p.tie] ?? p.tie}${p.route === 'phone' ? t('floor.byPhone') : ''}`
+  return `${term(p.standing)}, ${tie[p.tie] ?? p.tie}${p.route === 'phone' ? t('floor.byPhone') : ''}`
 }
 
 const stops: Record<string, string> = {

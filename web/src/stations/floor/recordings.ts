@@ -38,6 +38,15 @@ const ANSWERS: { answer: string; rust: boolean; words: (n: number) => string }[]
   { answer: 'told', rust: false, words: (n) => t('floor.nSawTheNotice', { n }) },
 ]
 
+/** What one person answered. */
+export const answerWords: Record<string, string> = {
+  declined: t('floor.theyDeclined'),
+  'not-told': t('floor.theyWereNotTold'),
+  'not-answered': t('floor.theyDidNotAnswer'),
+  given: t('floor.theyAgreed'),
+  told: t('floor.theySawTheNotice'),
+}
+
 /** How many answered what. */
 export function answersOf(r: Pick<RecordingLine, 'recorded'>): { words: string; rust: boolean }[] {
   return ANSWERS.flatMap(({ answer, rust, words }) => {

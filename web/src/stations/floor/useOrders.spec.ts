@@ -13,7 +13,7 @@ const sent: Sent[] = []
 const to: string[] = []
 let session = 's-1'
 /** What the server answers, in turn; an error is thrown. */
-let answers: (object | Error)[] = []
+let answers: (object | Error | Promise<object>)[] = []
 vi.mock('@/api/client', () => ({
   api: {
     POST: (_path: string, options: { body: Sent; params: { path: { id: string } } }) => {
@@ -78,6 +78,32 @@ describe('useOrders', () => {
     expect(sent).toHaveLength(1)
     void order('let-in', ['b'])
     expect(sent[1]?.key).not.toBe(sent[0]?.key)
+  })
+
+  it('sends what is about the same thing one after the other, so that the last stands', async () => {
+    const { order, shown } = begin()
+    const going: ((answer: object) => void)[] = []
+    const slowly = () => new Promise<object>((resolve) => going.push(resolve))
+    const locked = { ...done, act: 'lock', people: [] }
+    answers = [slowly(), slowly(), slowly()]
+    const first = order('lock')
+    const second = order('unlock')
+    const third = order('lock')
+    expect(shown.value?.line.locked).toBe(true)
+    expect(sent.map((s) => s.act)).toEqual(['lock'])
+    going[0]?.(locked)
+    await first
+    expect(sent.map((s) => s.act)).toEqual(['lock', 'unlock'])
+    going[1]?.({ ...locked, act: 'unlock' })
+    await second
+    expect(sent.map((s) => s.act)).toEqual(['lock', 'unlock', 'lock'])
+    going[2]?.(locked)
+    await third
+    // nobody waits for what is about others
+    answers = [slowly(), done]
+    void order('let-in', ['a'])
+    void order('turn-away', ['b'])
+    expect(sent.slice(3).map((s) => s.act)).toEqual(['let-in', 'turn-away'])
   })
 
   it('takes back what is refused, and says why', async () => {

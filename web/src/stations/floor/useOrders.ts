@@ -2,7 +2,8 @@ import { t } from '@/wording'
 import { computed, ref, type Ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { SessionPage } from '@/api/schema'
-import { freshKey, troubleOf, withOrder, type Asked, type Pending } from './floor'
+import { freshKey } from '@/shell/act'
+import { isOfOneThing, troubleOf, withOrder, type Asked, type Pending } from './floor'
 
 /**
  * Orders of a session's page: each shows at once, is sent once, and stays until the page has been
@@ -23,6 +24,8 @@ export function useOrders(
   const shown = computed(() =>
     page.value ? pending.value.reduce((so, p) => withOrder(so, p.asked), page.value) : page.value,
   )
+  /** Those that are being sent, by their key. */
+  const under = new Map<string, Promise<void>>()
   const drop = (key: string) => {
     pending.value = pending.value.filter((p) => p.asked.key !== key)
   }
@@ -59,15 +62,14 @@ export function useOrders(
     control?: string,
     value?: string,
     reason?: string,
+    atDoor: Pick<Asked, 'whom' | 'uninvited'> = {},
   ) {
     const isSame = (p: Pending) =>
       p.asked.act === act &&
       p.asked.people.join() === people.join() &&
       p.asked.control === control &&
-      p.asked.value === value
-    // a second click on what is under way is the first one
-    if (pending.value.some(isSame)) return
-    trouble.value = ''
+      p.asked.value === value &&
+      p.asked.whom === atDoor.whom
     const asked: Asked = {
       key: freshKey(),
       act,
@@ -75,9 +77,19 @@ export function useOrders(
       ...(control ? { control } : {}),
       ...(value ? { value } : {}),
       ...(reason ? { reason } : {}),
+      ...atDoor,
     }
+    const last = pending.value.filter((p) => isOfOneThing(p.asked, asked)).at(-1)
+    // a second click on what is under way is the first one
+    if (last && isSame(last)) return
+    trouble.value = ''
     pending.value = [...pending.value, { asked, waits: false }]
-    return send(id(), asked)
+    const session = id()
+    // of two orders about one thing the last is to stand, whichever way is faster
+    const before = last && under.get(last.asked.key)
+    const sent = before ? before.then(() => send(session, asked)) : send(session, asked)
+    under.set(asked.key, sent)
+    return sent.finally(() => under.delete(asked.key))
   }
   /** What waited for the service and is settled now: shown as it came out. */
   function settle(unsettled: SessionPage['orders']) {

@@ -50,6 +50,24 @@ public record Order(
     }
   }
 
+  /**
+   * Whether an earlier order that is not carried out yet is void by this one: carried out after it,
+   * it would undo what was said last. Whoever is turned away or removed is let in by no earlier
+   * order, be it one about others as well.
+   */
+  public boolean replaces(Order earlier) {
+    return switch (act) {
+      case LOCK, UNLOCK -> earlier.act == Act.LOCK || earlier.act == Act.UNLOCK;
+      case SET -> earlier.act == Act.SET && control == earlier.control;
+      case ROLE -> earlier.act == Act.ROLE && people.containsAll(earlier.people);
+      case TURN_AWAY, REMOVE, REMOVE_AND_BAR ->
+          earlier.act == Act.LET_IN_ALL
+              || earlier.act == Act.LET_IN && earlier.people.stream().anyMatch(people::contains);
+      case LET_IN -> earlier.act == Act.TURN_AWAY && people.containsAll(earlier.people);
+      default -> false;
+    };
+  }
+
   /** An order about some people, or about nobody. */
   public static Order of(Act act, String... people) {
     return new Order(act, List.of(people), null, null);

@@ -70,6 +70,9 @@ class FloorController {
    * @param people the service's names of those concerned
    * @param value a role, or the value of {@code control}
    * @param reason why a warden allows a value beyond the rule, for this session
+   * @param whom {@code invited} or {@code everybody} at the door, with {@code let-in-all}
+   * @param uninvited of how many uninvited at the door it was said that they are let in with the
+   *     others; where more are there by then, nobody is. Left out, nobody asks that
    */
   record ToDo(
       @NotBlank @Size(max = 60) @Pattern(regexp = "[A-Za-z0-9-]+") String key,
@@ -77,7 +80,9 @@ class FloorController {
       @NotNull @Size(max = 5000) List<@NotBlank @Size(max = 60) String> people,
       @Nullable @Size(max = 40) String control,
       @Nullable @Size(max = 200) String value,
-      @Nullable @Size(max = 2000) String reason) {}
+      @Nullable @Size(max = 2000) String reason,
+      @Nullable @Pattern(regexp = "invited|everybody") String whom,
+      @Nullable @Min(0) Integer uninvited) {}
 
   /** A word on an alert; {@code to} is whom it is handed on to. */
   record Handling(
@@ -153,7 +158,10 @@ class FloorController {
       @PathVariable String id,
       @RequestBody @Valid ToDo wanted,
       @AuthenticationPrincipal SignedIn who) {
-    return floor.order(id, wanted.key(), order(wanted), wanted.reason(), who);
+    Order order = order(wanted);
+    return order.act() == Order.Act.LET_IN_ALL
+        ? floor.letIn(id, wanted.key(), "invited".equals(wanted.whom()), wanted.uninvited(), who)
+        : floor.order(id, wanted.key(), order, wanted.reason(), who);
   }
 
   private static Order order(ToDo wanted) {

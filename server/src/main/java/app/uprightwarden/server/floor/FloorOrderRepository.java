@@ -37,6 +37,14 @@ interface FloorOrderRepository {
           + " order by at desc limit 20")
   List<FloorOrderEntity> unsettled(String session, Instant since);
 
+  @HQL("where session = :session and state = 'waiting' order by at limit 200")
+  List<FloorOrderEntity> waiting(String session);
+
+  @HQL(
+      "update FloorOrderEntity set state = 'given-up', reason = :why where id = :id"
+          + " and state = 'waiting'")
+  int giveUp(String id, String why);
+
   @HQL("select count(*) from FloorOrderEntity where state = 'waiting'")
   long countWaiting();
 }

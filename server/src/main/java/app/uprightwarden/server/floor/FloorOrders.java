@@ -16,6 +16,7 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -78,7 +79,11 @@ class FloorOrders {
     String body = json.writeValueAsString(sent);
     Instant now = clock.instant();
     transaction.executeWithoutResult(
-        status -> orders.add(id, session, body, by.email(), now, now.plusSeconds(2)));
+        status -> {
+          if (orders.add(id, session, body, by.email(), now, now.plusSeconds(2)) > 0) {
+            giveUpBefore(session, id, order);
+          }
+        });
     StoredOrder stored = find(id).orElseThrow();
     boolean isSame =
         stored.session().equals(session)
@@ -89,6 +94,30 @@ class FloorOrders {
           "id-taken", "This order's id was used for something else. Give each order its own.");
     }
     return stored.order().state().equals("waiting") ? send(stored) : stored.order();
+  }
+
+  /**
+   * What becomes of an order that was given before, sent again where it met nobody; null where
+   * there is none of that id.
+   */
+  @Nullable FloorOrder again(String session, String id, Order.Act act) {
+    StoredOrder stored =
+        find(id)
+            .filter(each -> each.session().equals(session) && each.sent().act().equals(act.id()))
+            .orElse(null);
+    if (stored == null) {
+      return null;
+    }
+    return stored.order().state().equals("waiting") ? send(stored) : stored.order();
+  }
+
+  /** What still waits for the service and would undo an order that is given now is given up. */
+  private void giveUpBefore(String session, String id, Order order) {
+    for (FloorOrderEntity row : orders.waiting(session)) {
+      if (!row.id.equals(id) && order.replaces(stored(row).sent().order())) {
+        orders.giveUp(row.id, "a later order has taken its place");
+      }
+    }
   }
 
   /** Has something done soon, once for each id; stored in the transaction that wants it. */

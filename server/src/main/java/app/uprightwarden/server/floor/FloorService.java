@@ -21,6 +21,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
@@ -30,6 +31,10 @@ class FloorService {
   private static final int MAX_OVER = 50;
   private static final Set<String> SETTLED = Set.of("closed", "ended");
   private static final int MAX_MOMENTS = 40;
+
+  /** As many as one order may name. */
+  private static final int MAX_LET_IN = 5000;
+
   private static final int MAX_OPEN = 2000;
   private static final int MAX_ON_STRIP = 3;
   private static final String ABOUT_THEMSELVES =
@@ -169,11 +174,16 @@ class FloorService {
               door.size(),
               inside.size(),
               out.size(),
+              (int) atDoor(book).filter(seat -> !seat.isExpected()).count(),
               raised,
               unsettled,
               FloorFollow.behind(session, meeting, book),
               last.stream().map(event -> SessionEventText.moment(event, book)).toList());
         });
+  }
+
+  private static Stream<Seat> atDoor(SessionBook book) {
+    return book.seats().stream().filter(seat -> seat.place() == Seat.Place.AT_DOOR);
   }
 
   private static <T> List<T> first(List<T> all, int most) {
@@ -236,14 +246,55 @@ class FloorService {
         about.contains(seat.who()));
   }
 
-  /** Has something done in a session; what comes of it is told by its events. */
-  FloorOrders.FloorOrder order(
-      String id, String key, Order order, @Nullable String reason, SignedIn who) {
+  private FloorSession mine(String id, SignedIn who) {
     FloorSession session = get(id, who);
     if (!mayAct(session, who)) {
       throw ProblemException.forbidden(
           "not-allowed", "Wardens and the hosts of a session may act in it.");
     }
+    return session;
+  }
+
+  /**
+   * Lets those in who are at the door as it is known here now, by name: whoever comes until the
+   * service hears of it still waits.
+   *
+   * @param onlyInvited those who were not stay
+   * @param uninvited how many of those not invited may come in with the others; null for any
+   * @throws ProblemException 409 where nobody is there, or more of them
+   */
+  FloorOrders.FloorOrder letIn(
+      String id, String key, boolean onlyInvited, @Nullable Integer uninvited, SignedIn who) {
+    FloorSession session = mine(id, who);
+    FloorOrders.FloorOrder before = orders.again(session.id(), key, Order.Act.LET_IN);
+    if (before != null) {
+      return before;
+    }
+    List<Seat> door =
+        books.with(
+            session, kept -> atDoor(kept.book).sorted(Comparator.comparing(Seat::since)).toList());
+    long strangers = door.stream().filter(seat -> !seat.isExpected()).count();
+    if (!onlyInvited && uninvited != null && strangers > uninvited) {
+      throw ProblemException.conflict(
+          "more-uninvited",
+          "By now " + strangers + " at the door were not invited. Look who they are first.");
+    }
+    List<String> people =
+        door.stream()
+            .filter(seat -> !onlyInvited || seat.isExpected())
+            .map(Seat::who)
+            .limit(MAX_LET_IN)
+            .toList();
+    if (people.isEmpty()) {
+      throw ProblemException.conflict("nobody-waits", "Nobody like that is at the door.");
+    }
+    return orders.order(session.id(), key, new Order(Order.Act.LET_IN, people, null, null), who);
+  }
+
+  /** Has something done in a session; what comes of it is told by its events. */
+  FloorOrders.FloorOrder order(
+      String id, String key, Order order, @Nullable String reason, SignedIn who) {
+    FloorSession session = mine(id, who);
     limits.check(session, order, reason, who);
     return orders.order(session.id(), key, order, who);
   }

@@ -76,6 +76,7 @@ final class FloorView {
    * A session's page. Each list has the first {@code most}; the line has how many there are.
    *
    * @param controls as they stand now, in plain form
+   * @param uninvited how many at the door were not invited, whatever was looked for
    * @param seq the last event in it
    * @param behind controls of which the meeting has a stricter value than the running session
    */
@@ -89,6 +90,7 @@ final class FloorView {
       int doorFound,
       int insideFound,
       int outFound,
+      int uninvited,
       List<FloorAlerts.FloorAlert> alerts,
       List<FloorOrders.FloorOrder> orders,
       List<String> behind,

@@ -1,0 +1,167 @@
+package app.uprightwarden.server.floor;
+
+import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertFalse;
+import static org.testng.Assert.assertTrue;
+
+import app.uprightwarden.server.ServerTest;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.testng.annotations.AfterMethod;
+import org.testng.annotations.Test;
+import tools.jackson.databind.JsonNode;
+
+/** Who is let in from the door: those who were seen there, and nobody who came since. */
+public class DoorTest extends ServerTest {
+  private void mood(int awaySeconds) {
+    Map<String, Object> mood = new LinkedHashMap<>();
+    mood.put("awaySeconds", awaySeconds);
+    mood.put("refuses", "");
+    mood.put("repeats", false);
+    mood.put("shuffles", false);
+    send(WARDEN, "PUT", "/api/bridge", mood).is(200);
+  }
+
+  @AfterMethod
+  public void back() {
+    mood(0);
+  }
+
+  /** A session in which all but the host wait: those invited, and strangers with the link. */
+  private String session(String title) {
+    Map<String, Object> controls = new LinkedHashMap<>();
+    controls.put("passcode", "none");
+    controls.put("waiting-room", "on");
+    controls.put("sign-in", "none");
+    controls.put("registration", "none");
+    controls.put("early-entry", "any-time");
+    controls.put("lobby-bypass", "hosts");
+    Map<String, Object> form = new LinkedHashMap<>();
+    form.put("title", title);
+    form.put("host", HOST);
+    form.put("start", LocalDate.now(ZoneOffset.UTC).plusDays(20) + "T10:00");
+    form.put("zone", "Europe/Dublin");
+    form.put("minutes", 60);
+    form.put("controls", controls);
+    form.put("invitees", List.of(Map.of("email", AUDITOR), Map.of("email", SECOND_WARDEN)));
+    Map<String, Object> body = new LinkedHashMap<>();
+    body.put("version", 0);
+    body.put("meeting", form);
+    body.put("send", false);
+    body.put("reason", "a test of the door");
+    String meeting = post(WARDEN, "/api/meetings", body).is(200).json().get("id").stringValue();
+    return post(
+            WARDEN,
+            "/api/floor/sessions",
+            Map.of("meeting", meeting, "script", "strangers", "speed", 30, "strangers", 3))
+        .is(201)
+        .json()
+        .get("id")
+        .stringValue();
+  }
+
+  private JsonNode page(String session, String text) {
+    String query = "?most=500&text=" + text;
+    return get(WARDEN, "/api/floor/sessions/" + session + query).is(200).json();
+  }
+
+  private Answer order(String session, String key, String act, Map<String, Object> more) {
+    Map<String, Object> body = new LinkedHashMap<>();
+    body.put("key", session + "-" + key);
+    body.put("act", act);
+    body.put("people", List.of());
+    body.putAll(more);
+    return post(WARDEN, "/api/floor/sessions/" + session + "/orders", body);
+  }
+
+  private static long strangers(JsonNode page) {
+    return page.get("door").valueStream().filter(p -> !p.get("expected").booleanValue()).count();
+  }
+
+  @Test
+  public void whoWasNotInvitedIsCountedWhateverIsLookedFor() {
+    String session = session("Counted at the door");
+    until("strangers wait", () -> page(session, "").get("uninvited").intValue() > 1);
+    JsonNode narrowed = page(session, "nobody-is-called-so");
+    assertEquals(narrowed.get("door").size(), 0);
+    assertTrue(narrowed.get("uninvited").intValue() > 1, narrowed.toString());
+    order(session, "end", "end", Map.of()).is(200);
+  }
+
+  @Test
+  public void allAreLetInOnlyWithAsManyStrangersAsWereSeen() {
+    String session = session("Seen at the door");
+    until("strangers wait", () -> strangers(page(session, "")) > 1);
+    Map<String, Object> none = Map.of("whom", "everybody", "uninvited", 0);
+    Answer refused = order(session, "all", "let-in-all", none).is(409);
+    assertEquals(refused.json().get("code").stringValue(), "more-uninvited");
+    assertTrue(strangers(page(session, "")) > 1, "nobody was let in");
+    until(
+        "somebody invited waits",
+        () -> page(session, "").get("door").size() > strangers(page(session, "")));
+    JsonNode invited =
+        order(session, "invited", "let-in-all", Map.of("whom", "invited")).is(200).json();
+    assertEquals(invited.get("act").stringValue(), "let-in", "by name");
+    assertFalse(invited.get("people").isEmpty());
+    until(
+        "those named are in",
+        () ->
+            page(session, "")
+                .get("door")
+                .valueStream()
+                .noneMatch(
+                    p ->
+                        invited
+                            .get("people")
+                            .valueStream()
+                            .anyMatch(who -> who.equals(p.get("who")))));
+    JsonNode after = page(session, "");
+    assertTrue(strangers(after) > 1, "the others wait on");
+    // asked twice with one key it is one order, about those of the first time
+    JsonNode again =
+        order(session, "invited", "let-in-all", Map.of("whom", "invited")).is(200).json();
+    assertEquals(again, invited);
+    Map<String, Object> all =
+        Map.of("whom", "everybody", "uninvited", after.get("uninvited").intValue());
+    JsonNode letIn = order(session, "rest", "let-in-all", all).is(200).json();
+    assertTrue(letIn.get("people").size() > 1, letIn.toString());
+    order(session, "end", "end", Map.of()).is(200);
+  }
+
+  @Test
+  public void whatWaitsForTheServiceIsVoidByALaterWord() {
+    String session = session("Said last");
+    until("it is open", () -> page(session, "").at("/line/state").stringValue().equals("open"));
+    mood(60);
+    String lock = order(session, "lock", "lock", Map.of()).is(200).json().get("id").stringValue();
+    JsonNode unlock = order(session, "unlock", "unlock", Map.of()).is(200).json();
+    assertEquals(unlock.get("state").stringValue(), "waiting");
+    JsonNode earlier =
+        page(session, "")
+            .get("orders")
+            .valueStream()
+            .filter(each -> each.get("id").stringValue().equals(lock))
+            .findFirst()
+            .orElseThrow();
+    assertEquals(earlier.get("state").stringValue(), "given-up");
+    mood(0);
+    until(
+        "the later one is carried out",
+        () ->
+            page(session, "")
+                .get("orders")
+                .valueStream()
+                .noneMatch(each -> each.get("state").stringValue().equals("waiting")));
+    assertFalse(page(session, "").at("/line/locked").booleanValue());
+    assertTrue(
+        page(session, "")
+            .get("moments")
+            .valueStream()
+            .noneMatch(m -> m.get("kind").stringValue().equals("locked")),
+        "it was never locked");
+    order(session, "end", "end", Map.of()).is(200);
+  }
+}
