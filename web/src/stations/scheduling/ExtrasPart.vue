@@ -23,8 +23,9 @@ const options = computed(() => {
     : [...reminders, { value: String(own), name: t('scheduling.ownMinutesBefore', { own }) }]
 })
 const people = computed(() => props.form.invitees.map((i) => i.email))
+const same = (a: string, b: string) => a.toLowerCase() === b.toLowerCase()
 const where = (email: string) =>
-  props.form.groups.findIndex((g) => g.members.some((m) => m.toLowerCase() === email.toLowerCase()))
+  props.form.groups.findIndex((g) => g.members.some((m) => same(m, email)))
 
 function patch(part: Partial<MeetingForm>) {
   emit('change', { ...props.form, ...part })
@@ -53,8 +54,8 @@ function put(email: string, index: number) {
       ...g,
       members:
         i === index
-          ? [...g.members.filter((m) => m !== email), email]
-          : g.members.filter((m) => m !== email),
+          ? [...g.members.filter((m) => !same(m, email)), email]
+          : g.members.filter((m) => !same(m, email)),
     })),
   })
 }

@@ -3,6 +3,7 @@ import { t } from '@/wording'
 import { ref, watch } from 'vue'
 import { api, take } from '@/api/client'
 import type { Letter } from '@/api/schema'
+import CopyButton from '@/shell/CopyButton.vue'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { toDocument, type MeetingForm } from './form'
@@ -24,7 +25,6 @@ const letter = ref<Letter | null>(null)
 const unwritten = ref<Error | null>(null)
 const to = ref('')
 const side = ref<'text' | 'calendar'>('text')
-const copied = ref(false)
 
 let asked = 0
 /** The letter as it would be now; an answer to an older question says nothing any more. */
@@ -51,16 +51,18 @@ async function ask() {
   }
 }
 watch(
-  () => [props.open, to.value, props.word],
-  () => {
-    if (props.open) ask()
+  () => props.open,
+  (open) => {
+    if (!open) return
+    // what was read before is not what is sent now, and whoever it was for may be invited no more
+    letter.value = null
+    to.value = ''
+    void ask()
   },
 )
-async function copy() {
-  await navigator.clipboard.writeText(letter.value?.text ?? '')
-  copied.value = true
-  setTimeout(() => (copied.value = false), 2000)
-}
+watch([to, () => props.word], () => {
+  if (props.open) void ask()
+})
 </script>
 
 <template>
@@ -92,9 +94,9 @@ async function copy() {
         >
           {{ t('scheduling.calendarPart') }}
         </button>
-        <button type="button" class="link ml-auto" @click="copy">
-          {{ copied ? t('scheduling.copied') : t('scheduling.copyTheText') }}
-        </button>
+        <CopyButton class="link ml-auto" :text="letter.text">
+          {{ t('scheduling.copyTheText') }}
+        </CopyButton>
       </div>
       <article class="mt-3 max-h-80 overflow-auto border border-line bg-paper px-4 py-3">
         <p class="head">{{ letter.subject }}</p>

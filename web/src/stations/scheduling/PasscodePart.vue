@@ -5,7 +5,7 @@ import { api, take } from '@/api/client'
 import type { SchedulingPreview, ServiceOption } from '@/api/schema'
 import type { MeetingForm } from './form'
 
-import { useCatalogue } from '@/api/catalogue'
+import { label, useCatalogue } from '@/api/catalogue'
 import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 
@@ -34,9 +34,12 @@ const wanted = computed(() => {
 const { problem, attempt } = useAct()
 const make = () =>
   attempt(async () => {
+    const before = props.form.passcode
     const made = await take(
       api.GET('/api/scheduling/passcode', { params: { query: { atLeast: wanted.value } } }),
     )
+    // what somebody has typed meanwhile stays
+    if (props.form.passcode !== before) return
     shown.value = true
     emit('change', { ...props.form, passcode: made.text, phonePasscode: made.digits })
   })
@@ -177,7 +180,7 @@ const guessing = computed(() => {
         <span class="text-soft">{{
           t('scheduling.passcodeCharactersMakeupGuessingAtTriesAMinute', {
             passcode: preview.passcode.length,
-            makeup: preview.passcode.makeup,
+            makeup: label(controls.get('passcode-makeup'), preview.passcode.makeup),
             guessing,
             triesAMinute: preview.passcode.triesAMinute,
           })

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { folded } from '@/api/folded'
 import { t } from '@/wording'
+import { term } from '@/shell/terms'
 import {
   Combobox,
   ComboboxButton,
@@ -189,7 +190,7 @@ function enter(event: KeyboardEvent) {
           <li class="cursor-pointer px-3 py-1" :class="active ? 'bg-sea-wash' : ''">
             {{ p.name }}
             <span class="block text-[12.5px] text-soft"
-              >{{ p.email }} · {{ p.standing
+              >{{ p.email }} · {{ term(p.standing)
               }}{{ p.active ? '' : t('scheduling.noLongerActive') }}</span
             >
           </li>

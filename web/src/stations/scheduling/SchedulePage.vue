@@ -7,7 +7,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { useCatalogue, useOrganisation, type Plain } from '@/api/catalogue'
 import { api, Problem, take } from '@/api/client'
 import { useSession } from '@/api/session'
-import { useAct } from '@/shell/act'
+import { freshKey, useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime } from '@/shell/times'
@@ -152,6 +152,10 @@ const cannot = computed(() =>
           : '',
 )
 
+/** By this a new meeting is known again, should the answer to its saving be lost. */
+let key = freshKey()
+/** What was sent first with that key; null while nothing of it can have been saved. */
+let tried: { meeting: object; send: boolean } | null = null
 async function save(send: boolean) {
   if (!form.value || busy.value) return
   touched.value = true
@@ -168,26 +172,36 @@ async function save(send: boolean) {
     reason: reason.value,
     service: chosen.value,
   }
+  tried ??= { meeting, send }
   saving.value = true
   await attempt(async () => {
     const saved = props.id
       ? await take(api.PUT('/api/meetings/{id}', { params: { path: { id: props.id } }, body }))
-      : await take(api.POST('/api/meetings', { body }))
+      : await take(api.POST('/api/meetings', { body: { ...body, key } }))
+    // an answer was lost: what is there is what was sent first
+    const first = saved.before && tried ? tried : { meeting, send }
     await cache.invalidateQueries({ key: ['meetings'] })
     await cache.invalidateQueries({ key: ['meeting', saved.id] })
     const page = `/register/${encodeURIComponent(saved.id)}`
     const now = form.value
     forget(who, which.value)
     touched.value = false
-    if (now && !same(toDocument(now), meeting)) {
+    if (now && !(same(toDocument(now), first.meeting) && send === first.send)) {
       // what was typed since it was sent is not saved: it is offered beside what is
       keep(who, saved.id, now)
-      await router.replace({ path: `${page}/edit`, query: savedQuery(saved) })
+      await router.replace({
+        path: `${page}/edit`,
+        query: savedQuery({ ...saved, sent: first.send ? saved.sent : 0 }),
+      })
       if (props.id) await load()
       return
     }
     await router.push({ path: page, query: savedQuery(saved) })
   })
+  const refused = problem.value instanceof Problem ? problem.value : null
+  // what the server itself refused was not saved
+  if (refused && refused.status >= 400 && refused.status < 500) tried = null
+  if (refused?.code === 'cancelled-since') key = freshKey()
   saving.value = false
 }
 useEventListener('keydown', (event: KeyboardEvent) => {

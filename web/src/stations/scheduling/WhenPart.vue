@@ -27,6 +27,19 @@ const ordinals: Record<string, string> = {
   3: t('scheduling.third'),
   4: t('scheduling.fourth'),
 }
+/** What is counted between one date and the next: one of it, and more. */
+const units: Partial<Record<Pattern['every'], [string, string]>> = {
+  day: [t('scheduling.aDayLong'), t('scheduling.days')],
+  week: [t('scheduling.aWeekLong'), t('scheduling.someWeeks')],
+  month: [t('scheduling.aMonthLong'), t('scheduling.someMonths')],
+  year: [t('scheduling.aYearLong'), t('scheduling.someYears')],
+}
+const states: Record<string, string> = {
+  dropped: t('scheduling.isDropped'),
+  moved: t('scheduling.isMoved'),
+  changed: t('scheduling.changed'),
+  added: t('scheduling.isAdded'),
+}
 const byWeekday = computed(
   () =>
     `${ordinals[String(ordinalOf(props.form.start))] ?? t('scheduling.last')} ${dayNames[weekdayOf(props.form.start)]}`,
@@ -263,9 +276,9 @@ const shown = (local: string) =>
             })
           "
         />
-        <span class="text-soft"
-          >{{ form.pattern.every }}{{ form.pattern.interval > 1 ? 's' : '' }}</span
-        >
+        <span class="text-soft">{{
+          units[form.pattern.every]?.[form.pattern.interval > 1 ? 1 : 0]
+        }}</span>
       </template>
       <input
         v-if="form.pattern.every === 'rule'"
@@ -378,7 +391,7 @@ const shown = (local: string) =>
           shown(d.localStart)
         }}</span>
         <span class="w-20 text-[12.5px]" :class="d.state === 'plain' ? 'text-soft' : 'text-sand'">{{
-          d.state === 'plain' ? t('scheduling.minutesMin', { minutes: d.minutes }) : d.state
+          d.state === 'plain' ? t('scheduling.minutesMin', { minutes: d.minutes }) : states[d.state]
         }}</span>
         <span v-if="ownCount(d.at)" class="text-[12.5px] text-sand">{{
           t('scheduling.atOfItsOwn', { at: ownCount(d.at) })

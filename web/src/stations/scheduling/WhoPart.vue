@@ -127,7 +127,7 @@ const chosen = computed(() => {
       name: list(id)?.name ?? id,
       detail: list(id)
         ? t('scheduling.listCounted', { counted: counted(list(id)?.members ?? 0) })
-        : 'list',
+        : t('scheduling.aListThatIsGone'),
     })),
     ...(space
       ? [{ key: `space:${space}`, name: nameOf(all?.spaces, space), detail: t('scheduling.space') }]

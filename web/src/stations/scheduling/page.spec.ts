@@ -8,8 +8,11 @@ import { kept } from './kept'
 import SchedulePage from './SchedulePage.vue'
 
 const who = 'm.sachs@saltmarsh.example'
+type Post = { key: string; meeting: { title: string }; send: boolean }
 const server = vi.hoisted(() => ({
   title: 'Harbour watch',
+  isLost: false,
+  posted: [] as Post[],
   sent: [] as { title: string; version: number; answer: () => void }[],
 }))
 vi.mock('@/api/client', async (original) => {
@@ -40,6 +43,11 @@ vi.mock('@/api/client', async (original) => {
           },
         }),
       ),
+    POST: async (_path: string, { body }: { body: Post }) => {
+      server.posted.push(body)
+      if (server.isLost) throw new TypeError('Failed to fetch')
+      return ok({ id: 'm-2', sent: 3, before: server.posted.length > 1 })
+    },
   }
   return { ...(await original<object>()), api }
 })
@@ -59,12 +67,14 @@ enableAutoUnmount(afterEach)
 beforeEach(() => {
   server.title = 'Harbour watch'
   server.sent.length = 0
+  server.posted.length = 0
+  server.isLost = false
   localStorage.clear()
 })
 
 // whoever signs in does so after the page was made: what is kept is nobody's
-async function page() {
-  const page = mounted(SchedulePage, { id: 'm-1' })
+async function page(id?: string) {
+  const page = mounted(SchedulePage, id ? { id } : {})
   useSession().who = { email: who, role: 'warden' } as Session
   await flushPromises()
   return {
@@ -76,7 +86,7 @@ async function page() {
 }
 
 it('offers what was typed while it was saved, beside what was saved', async () => {
-  const { page: schedule, type, save, shown } = await page()
+  const { page: schedule, type, save, shown } = await page('m-1')
   await type('Harbour watch, early')
   await save()
   await type('Harbour watch, early and late')
@@ -95,7 +105,7 @@ it('offers what was typed while it was saved, beside what was saved', async () =
 })
 
 it('keeps nothing of what was saved', async () => {
-  const { page: schedule, type, save } = await page()
+  const { page: schedule, type, save } = await page('m-1')
   await type('Harbour watch, early')
   expect(kept('', 'm-1')).not.toBeNull()
   await save()
@@ -103,4 +113,38 @@ it('keeps nothing of what was saved', async () => {
   await flushPromises()
   expect(kept('', 'm-1')).toBeNull()
   expect(schedule.vm.$router.currentRoute.value.path).toBe('/register/m-1')
+})
+
+it('saves a new meeting once, also where the answer to it was lost', async () => {
+  const { page: schedule, type, save } = await page()
+  await type('Harbour watch')
+  server.isLost = true
+  await save()
+  await flushPromises()
+  expect(schedule.get('footer').text()).toContain('The server does not answer')
+  server.isLost = false
+  await save()
+  await flushPromises()
+  const [first, second] = server.posted
+  expect(first?.key).toMatch(/^[A-Za-z0-9-]{16,64}$/)
+  expect(second?.key).toBe(first?.key)
+  expect(schedule.vm.$router.currentRoute.value.path).toBe('/register/m-2')
+  expect(kept('', 'm-2')).toBeNull()
+})
+
+it('offers what was typed after an answer was lost, beside what had been saved by then', async () => {
+  const { page: schedule, type, save } = await page()
+  await type('Harbour watch')
+  server.isLost = true
+  await save()
+  await flushPromises()
+  await type('Harbour watch, late')
+  server.isLost = false
+  await save()
+  await flushPromises()
+  const at = schedule.vm.$router.currentRoute.value
+  expect(at.path).toBe('/register/m-2/edit')
+  // nobody was written to by the first
+  expect(at.query.saved).toBe('0')
+  expect(kept('', 'm-2')?.form.title).toBe('Harbour watch, late')
 })

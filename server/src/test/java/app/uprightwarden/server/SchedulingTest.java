@@ -293,6 +293,7 @@ public class SchedulingTest extends ServerTest {
     JsonNode newest = get(WARDEN, "/api/meetings/" + id + "/history").json().get("entries").get(0);
     assertEquals(newest.get("by").stringValue(), SECOND_WARDEN);
     assertTrue(newest.get("differences").toString().contains("\"from\":\"45\",\"to\":\"90\""));
+    assertFalse(newest.get("differences").toString().contains("sequence"), "nobody changes that");
     assertFalse(newest.toString().contains("passcode\""), "no secret in a history");
   }
 

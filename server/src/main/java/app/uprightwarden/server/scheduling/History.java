@@ -121,7 +121,8 @@ class History {
     List<HistoryDifference> differences = new ArrayList<>();
     Set<String> parts = new LinkedHashSet<>(before.propertyNames());
     parts.addAll(after.propertyNames());
-    parts.remove("controls");
+    // controls follow one by one; how it is told apart in calendars is nothing that people change
+    parts.removeAll(Set.of("id", "controls", "uid", "sequence", "foreign"));
     for (String part : parts) {
       add(differences, part, before.get(part), after.get(part));
     }
@@ -163,6 +164,21 @@ class History {
         + " by name)";
   }
 
+  /**
+   * A date that is not as the others: when it would have been, is, how long, and its own controls.
+   */
+  private static String date(JsonNode item) {
+    String start = item.path("start").stringValue("");
+    int minutes = item.path("minutes").intValue(0);
+    List<String> own = new ArrayList<>(item.path("controls").propertyNames());
+    if (minutes > 0) {
+      own.add(0, minutes + " min");
+    }
+    return item.path("at").stringValue("")
+        + (start.isEmpty() ? "" : " → " + start)
+        + (own.isEmpty() ? "" : " (" + String.join(", ", own) + ")");
+  }
+
   private static @Nullable String words(@Nullable JsonNode node) {
     if (node == null || node.isNull()) {
       return null;
@@ -179,7 +195,9 @@ class History {
                       ? invitee(item)
                       : item.has("members")
                           ? group(item)
-                          : item.isString() ? item.stringValue() : item.toString()));
+                          : item.has("at")
+                              ? date(item)
+                              : item.isString() ? item.stringValue() : item.toString()));
       return each.isEmpty() ? null : String.join(", ", each);
     }
     return node.toString();

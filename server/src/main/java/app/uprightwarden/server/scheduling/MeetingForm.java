@@ -51,12 +51,30 @@ class MeetingForm {
       @Nullable StoredMeeting before,
       Organisation organisation,
       List<Fault> faults) {
+    return read(form, newId(), before, organisation, faults);
+  }
+
+  static String newId() {
+    return "m-" + UUID.randomUUID();
+  }
+
+  /**
+   * The same.
+   *
+   * @param id of a new meeting
+   */
+  @Nullable Scheduled read(
+      JsonNode form,
+      String id,
+      @Nullable StoredMeeting before,
+      Organisation organisation,
+      List<Fault> faults) {
     if (!form.isObject()) {
       faults.add(new Fault("", "a meeting is a JSON object"));
       return null;
     }
     ObjectNode document = (ObjectNode) form.deepCopy();
-    document.put("id", before == null ? "m-" + UUID.randomUUID() : before.meeting().id());
+    document.put("id", before == null ? id : before.meeting().id());
     // what a meeting is called in calendars is ours to say: it decides whose answers it gets
     document.remove(List.of("uid", "sequence", "foreign"));
     if (before != null && !document.has("controls")) {

@@ -24,6 +24,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
+import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.security.access.prepost.PreAuthorize;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.validation.annotation.Validated;
@@ -84,6 +85,8 @@ class ScheduleController {
    * @param reason why it goes beyond a limit
    * @param service the conference service a new meeting is made in; 0 for none, null for the usual
    *     one
+   * @param key of a new meeting, chosen by whoever asks: saved again with the same key, since an
+   *     answer was lost, it does not become a second one; null where nobody asks that
    */
   record ToSave(
       @Min(0) long version,
@@ -91,7 +94,8 @@ class ScheduleController {
       boolean send,
       @Nullable @Size(max = 2000) String word,
       @Nullable @Size(max = 2000) String reason,
-      @Nullable @Min(0) Long service) {
+      @Nullable @Min(0) Long service,
+      @Nullable @Pattern(regexp = "[A-Za-z0-9-]{16,64}") String key) {
     ScheduleService.Saving saving() {
       return new ScheduleService.Saving(
           send,
@@ -106,7 +110,21 @@ class ScheduleController {
   ScheduleService.Saved schedule(
       @RequestBody @Valid ToSave wanted,
       @AuthenticationPrincipal(expression = SignedIn.AS_HOST) SignedIn who) {
-    return schedule.schedule(json.valueToTree(wanted.meeting()), wanted.saving(), who);
+    ScheduleService.Saved saved = schedule.savedBefore(wanted.key(), wanted.saving(), who);
+    if (saved != null) {
+      return saved;
+    }
+    try {
+      return schedule.schedule(
+          json.valueToTree(wanted.meeting()), wanted.key(), wanted.saving(), who);
+    } catch (DataIntegrityViolationException e) {
+      // the first try with this key was still at it
+      ScheduleService.Saved first = schedule.savedBefore(wanted.key(), wanted.saving(), who);
+      if (first == null) {
+        throw e;
+      }
+      return first;
+    }
   }
 
   @PutMapping("/{id}")

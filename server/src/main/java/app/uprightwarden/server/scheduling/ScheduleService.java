@@ -12,6 +12,7 @@ import app.uprightwarden.server.people.Organisation;
 import app.uprightwarden.server.people.OrganisationService;
 import app.uprightwarden.server.problem.Fault;
 import app.uprightwarden.server.problem.ProblemException;
+import app.uprightwarden.server.register.HeldMeeting;
 import app.uprightwarden.server.register.HeldMeetings;
 import app.uprightwarden.server.register.Limits;
 import app.uprightwarden.server.register.MeetingRestore;
@@ -21,10 +22,12 @@ import app.uprightwarden.server.register.Scheduled;
 import app.uprightwarden.server.register.ServiceMeans;
 import app.uprightwarden.server.register.StoredMeeting;
 import app.uprightwarden.server.rulebook.RulebookService;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -85,17 +88,55 @@ class ScheduleService {
    * What came of it.
    *
    * @param madeBy the service that has to make it first; what is sent waits for that
+   * @param before it had been saved with the same key before, and nothing was changed or sent now
    */
-  record Saved(String id, int sent, @Nullable String madeBy) {}
+  record Saved(String id, int sent, @Nullable String madeBy, boolean before) {}
 
-  /** Schedules a new meeting, stamped with the starts in force. */
+  /**
+   * The meeting that somebody has saved with a key before; null where there is none.
+   *
+   * @throws ProblemException 409 where it was cancelled since
+   */
+  @Transactional(readOnly = true)
+  @Nullable Saved savedBefore(@Nullable String key, Saving how, SignedIn who) {
+    if (key == null) {
+      return null;
+    }
+    String id = idOf(key, who);
+    StoredMeeting there = register.find(id).orElse(null);
+    if (there == null) {
+      if (!versions.lastHost(id).isEmpty()) {
+        throw ProblemException.conflict(
+            "cancelled-since", "This meeting was saved, and has been cancelled since.");
+      }
+      return null;
+    }
+    int sent = how.send() ? Recipients.of(there.meeting(), organisation.directory()).size() : 0;
+    HeldMeeting held = there.service();
+    String madeBy = held != null && home.isBeingMade(id) ? held.service().name() : null;
+    return new Saved(id, sent, madeBy, true);
+  }
+
+  private static String idOf(@Nullable String key, SignedIn who) {
+    if (key == null) {
+      return MeetingForm.newId();
+    }
+    String whole = Directory.fold(who.email()) + "\n" + key;
+    return "m-" + UUID.nameUUIDFromBytes(whole.getBytes(StandardCharsets.UTF_8));
+  }
+
+  /**
+   * Schedules a new meeting, stamped with the starts in force.
+   *
+   * @param key by which it is known again, or null
+   */
   @Transactional
-  public Saved schedule(JsonNode form, Saving how, SignedIn who) {
+  public Saved schedule(JsonNode form, @Nullable String key, Saving how, SignedIn who) {
     Organisation all = organisation.organisation();
     FactsBuilder builder = builder(all);
     ResolvedRulebook rules =
         builder.rulesFor(form.path("host").stringValue(""), form.path("kind").stringValue(null));
-    Scheduled read = read(forms.stamped(form, rules), null, all);
+    Scheduled read = read(forms.stamped(form, rules), idOf(key, who), null, all);
     ResolvedRulebook exact = builder.rulesFor(read.meeting().host(), read.meeting().kind());
     ServiceMeans.Named service = home.of(read.meeting().host(), how.service());
     Scheduled whole = forms.completed(read, exact, service != null);
@@ -116,7 +157,7 @@ class ScheduleService {
       held.hold(register.find(id).orElseThrow(), service, who.email());
     }
     int sent = how.send() ? send(whole, null, Invitations.Sort.NEW, how.word(), who) : 0;
-    return new Saved(id, sent, service == null ? null : service.name());
+    return new Saved(id, sent, service == null ? null : service.name(), false);
   }
 
   /**
@@ -130,7 +171,7 @@ class ScheduleService {
     RegisterService.checkVersion(before, version);
     Organisation all = organisation.organisation();
     FactsBuilder builder = builder(all);
-    Scheduled read = read(form, before, all);
+    Scheduled read = read(form, id, before, all);
     ResolvedRulebook rules = builder.rulesFor(read.meeting().host(), read.meeting().kind());
     Scheduled whole =
         sequenced(forms.completed(read, rules, before.service() != null), before, how.send());
@@ -142,7 +183,7 @@ class ScheduleService {
     boolean wasSent = !answers.of(id).isEmpty();
     Invitations.Sort sort = wasSent ? Invitations.Sort.CHANGED : Invitations.Sort.NEW;
     int sent = how.send() ? send(whole, before, sort, how.word(), who) : 0;
-    return new Saved(id, sent, null);
+    return new Saved(id, sent, null, false);
   }
 
   /** What goes out next is newer, where it is about another time (RFC 5546 section 2.1.4). */
@@ -179,9 +220,10 @@ class ScheduleService {
     return Judging.builder(all, organisation.directory(), rulebook.rulebook(rulebook.inForce()));
   }
 
-  private Scheduled read(JsonNode form, @Nullable StoredMeeting before, Organisation all) {
+  private Scheduled read(
+      JsonNode form, String id, @Nullable StoredMeeting before, Organisation all) {
     List<Fault> faults = new ArrayList<>();
-    Scheduled read = forms.read(form, before, all, faults);
+    Scheduled read = forms.read(form, id, before, all, faults);
     if (read == null) {
       throw ProblemException.invalid("The meeting has faults. Nothing was saved.", faults);
     }
@@ -383,7 +425,8 @@ class ScheduleService {
                 builder.rulesFor(
                     form.path("host").stringValue(""), form.path("kind").stringValue(null)))
             : form;
-    Scheduled read = read(stamped, before, all);
+    String id = before == null ? MeetingForm.newId() : before.meeting().id();
+    Scheduled read = read(stamped, id, before, all);
     ServiceMeans.Named service = before == null ? home.of(read.meeting().host(), wanted) : null;
     Scheduled whole =
         forms.completed(
