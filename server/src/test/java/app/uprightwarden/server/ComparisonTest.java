@@ -1,6 +1,7 @@
 package app.uprightwarden.server;
 
 import static org.testng.Assert.assertEquals;
+import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertTrue;
 
 import java.time.Instant;
@@ -212,7 +213,21 @@ public class ComparisonTest extends AuditStationTest {
                 .stringValue());
     assertTrue(
         next.isAfter(Instant.now()) && next.isBefore(Instant.now().plus(25, ChronoUnit.HOURS)));
-    send(WARDEN, "DELETE", "/api/audit-history/schedules/" + id, null).is(204);
+    // of two who have the same form open the second is told of the first
+    String at = "/api/audit-history/schedules/" + id;
+    Map<String, Object> theirs = new HashMap<>(form);
+    theirs.put("name", "Changed by the first");
+    theirs.put("version", 0);
+    assertEquals(send(WARDEN, "PUT", at, theirs).is(200).json().get("version").longValue(), 1);
+    Map<String, Object> late = new HashMap<>(form);
+    late.put("active", false);
+    late.put("version", 0);
+    Answer refused = send(SECOND_WARDEN, "PUT", at, late).is(409);
+    assertEquals(refused.json().get("code").stringValue(), "changed-meanwhile");
+    late.put("version", 1);
+    assertFalse(send(SECOND_WARDEN, "PUT", at, late).is(200).json().get("active").booleanValue());
+    send(WARDEN, "DELETE", at, null).is(204);
+    send(WARDEN, "DELETE", at, null).is(404);
     Map<String, Object> wrong = new HashMap<>(form);
     wrong.put("days", List.of("XX"));
     wrong.put("time", "25:00");

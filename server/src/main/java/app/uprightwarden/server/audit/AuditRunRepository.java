@@ -160,6 +160,11 @@ interface AuditRunRepository {
   @Find
   Optional<AuditScheduleEntity> schedule(long id);
 
+  default Optional<AuditScheduleEntity> lockedSchedule(long id) {
+    return Optional.ofNullable(
+        session().get(AuditScheduleEntity.class, id, LockMode.PESSIMISTIC_WRITE));
+  }
+
   @Insert
   void insert(AuditScheduleEntity schedule);
 

@@ -22,6 +22,7 @@ import java.util.Locale;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.annotation.Bean;
@@ -68,6 +69,7 @@ public class AuditSchedules {
    * @param recipients who is sent the report
    * @param nextAt when it is run next
    * @param paper of the report: {@code a4} or {@code letter}
+   * @param version which of its states this is
    */
   public record Schedule(
       long id,
@@ -81,7 +83,8 @@ public class AuditSchedules {
       Instant nextAt,
       boolean active,
       String paper,
-      String madeBy) {}
+      String madeBy,
+      long version) {}
 
   /** A schedule as it is given; see {@link Schedule}. */
   public record Wanted(
@@ -102,12 +105,15 @@ public class AuditSchedules {
 
   @Transactional(readOnly = true)
   public Schedule get(long id) {
-    return schedule(row(id));
+    return schedule(rows.schedule(id).orElseThrow(() -> none(id)));
   }
 
-  private AuditScheduleEntity row(long id) {
-    return rows.schedule(id)
-        .orElseThrow(() -> ProblemException.notFound("There is no schedule " + id + "."));
+  private AuditScheduleEntity locked(long id) {
+    return rows.lockedSchedule(id).orElseThrow(() -> none(id));
+  }
+
+  private static ProblemException none(long id) {
+    return ProblemException.notFound("There is no schedule " + id + ".");
   }
 
   private Schedule schedule(AuditScheduleEntity row) {
@@ -123,7 +129,8 @@ public class AuditSchedules {
         row.nextAt,
         row.active,
         row.paper,
-        row.madeBy);
+        row.madeBy,
+        row.version);
   }
 
   @Transactional
@@ -135,10 +142,22 @@ public class AuditSchedules {
     return schedule(row);
   }
 
+  /**
+   * Changes a schedule.
+   *
+   * @param seen the version that was looked at; null does not ask
+   * @throws ProblemException 409 where somebody changed it since
+   */
   @Transactional
-  public Schedule change(long id, Wanted wanted, SignedIn by) {
-    AuditScheduleEntity row = row(id);
+  public Schedule change(long id, Wanted wanted, @Nullable Long seen, SignedIn by) {
     check(wanted);
+    AuditScheduleEntity row = locked(id);
+    if (seen != null && seen != row.version) {
+      throw ProblemException.conflict(
+          "changed-meanwhile",
+          "Somebody has changed this schedule since you opened it. Look at what it is now, and"
+              + " change it again. Nothing was saved.");
+    }
     set(row, wanted, by.email());
     row.version++;
     rows.update(row);
@@ -161,7 +180,7 @@ public class AuditSchedules {
 
   @Transactional
   public void delete(long id) {
-    get(id);
+    locked(id);
     rows.deleteSchedule(id);
   }
 

@@ -82,7 +82,12 @@ class ComparisonController {
     return trends.trend(unit == null ? null : List.of(unit), most);
   }
 
-  /** A schedule as it is given; see {@link AuditSchedules.Schedule}. */
+  /**
+   * A schedule as it is given; see {@link AuditSchedules.Schedule}.
+   *
+   * @param version the one that was looked at; left out, nobody asks whether somebody changed it
+   *     since
+   */
   record ScheduleForm(
       @NotNull @Size(max = 120) String name,
       @NotNull @Size(max = 7) List<@Size(max = 16) @NotNull String> days,
@@ -92,7 +97,8 @@ class ComparisonController {
       int windowDays,
       @NotNull @Size(max = 50) List<@Size(max = 254) @NotNull String> recipients,
       boolean active,
-      @Nullable @Pattern(regexp = "a4|letter") String paper) {
+      @Nullable @Pattern(regexp = "a4|letter") String paper,
+      @Nullable Long version) {
     AuditSchedules.Wanted wanted() {
       return new AuditSchedules.Wanted(
           name,
@@ -127,7 +133,7 @@ class ComparisonController {
       @PathVariable long id,
       @RequestBody @Valid ScheduleForm form,
       @AuthenticationPrincipal SignedIn who) {
-    return schedules.change(id, form.wanted(), who);
+    return schedules.change(id, form.wanted(), form.version(), who);
   }
 
   @DeleteMapping("/schedules/{id}")

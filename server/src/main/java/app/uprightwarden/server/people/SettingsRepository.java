@@ -24,8 +24,11 @@ interface SettingsRepository {
   @HQL("update SettingsEntity set waiversByTwo = :byTwo, oneWaiverBy = :oneBy")
   int setWaivers(boolean byTwo, @Nullable String oneBy);
 
-  @HQL("update SettingsEntity set remindDays = :remind, applyAfterDays = :apply")
-  int setAsking(int remind, int apply);
+  @HQL("update SettingsEntity set remindDays = :days")
+  int setRemindDays(int days);
+
+  @HQL("update SettingsEntity set applyAfterDays = :days")
+  int setApplyAfterDays(int days);
 
   @HQL("update SettingsEntity set announceMost = :people")
   int setAnnounceMost(int people);

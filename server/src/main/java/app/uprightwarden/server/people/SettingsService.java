@@ -117,9 +117,15 @@ public class SettingsService {
     return new Asking(row.remindDays, row.applyAfterDays);
   }
 
+  /** Sets what of it is given. */
   @Transactional(propagation = Propagation.MANDATORY)
-  public void setAsking(Asking wanted) {
-    settings.setAsking(wanted.remindDays(), wanted.applyAfterDays());
+  public void setAsking(@Nullable Integer remindDays, @Nullable Integer applyAfterDays) {
+    if (remindDays != null) {
+      settings.setRemindDays(remindDays);
+    }
+    if (applyAfterDays != null) {
+      settings.setApplyAfterDays(applyAfterDays);
+    }
   }
 
   /** Which rules a session is set back to by itself when somebody loosens it in the service. */

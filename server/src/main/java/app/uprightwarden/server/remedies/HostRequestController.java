@@ -56,8 +56,10 @@ class HostRequestController {
       @Plain @Nullable @Size(max = 200) Map<String, Object> controls,
       @Nullable @Size(max = 2000) String reason) {}
 
-  /** See {@link RequestRows.AskingSettings}. */
-  record AskingForm(@Min(1) @Max(60) int remindDays, @Min(0) @Max(90) int applyAfterDays) {}
+  /** See {@link RequestRows.AskingSettings}; what is left out stays as it is. */
+  record AskingForm(
+      @Nullable @Min(1) @Max(60) Integer remindDays,
+      @Nullable @Min(0) @Max(90) Integer applyAfterDays) {}
 
   @PostMapping
   @PreAuthorize(ASKERS)
@@ -117,7 +119,7 @@ class HostRequestController {
   @PutMapping("/settings")
   @PreAuthorize("hasRole('WARDEN')")
   RequestRows.AskingSettings set(@RequestBody @Valid AskingForm form) {
-    return rows.set(new RequestRows.AskingSettings(form.remindDays(), form.applyAfterDays()));
+    return rows.set(form.remindDays(), form.applyAfterDays());
   }
 
   /** The answer to a host who asked for a waiver; {@code until} where it is granted. */

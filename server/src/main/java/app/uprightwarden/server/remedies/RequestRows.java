@@ -151,12 +151,14 @@ public class RequestRows {
     return new AskingSettings(asking.remindDays(), asking.applyAfterDays());
   }
 
+  /** Sets them; null stays as it is. */
   @Transactional
-  public AskingSettings set(AskingSettings wanted) {
+  public AskingSettings set(@Nullable Integer remindDays, @Nullable Integer applyAfterDays) {
     AskingSettings before = settings();
-    ledger.changed("house", "asking", "Asking hosts", () -> before, () -> wanted, "upright-warden");
-    settings.setAsking(new SettingsService.Asking(wanted.remindDays(), wanted.applyAfterDays()));
-    return settings();
+    settings.setAsking(remindDays, applyAfterDays);
+    AskingSettings after = settings();
+    ledger.changed("house", "asking", "Asking hosts", () -> before, () -> after, "upright-warden");
+    return after;
   }
 
   @Transactional(propagation = Propagation.MANDATORY)

@@ -197,23 +197,33 @@ public class Sources {
     jobs.give(JOB, row.id);
   }
 
+  /** What can be said of a calendar anew, as somebody saw it. */
+  record Said(String name, @Nullable String account, String person, String zone, int minutes) {}
+
   /**
    * Changes what may be changed of a calendar.
    *
+   * @param wanted what is said of it; null where that stays
+   * @param seen what was said of it when it was looked at; null does not ask
    * @param pause whether it is to be read no more for now; null where that stays
+   * @throws ProblemException 409 where somebody said something else of it since
    */
   @Transactional
-  public void set(long id, Wanted wanted, @Nullable Boolean pause, String by) {
+  public void set(
+      long id, @Nullable Wanted wanted, @Nullable Said seen, @Nullable Boolean pause, String by) {
     SourceEntity row = present(id);
-    boolean paused = Objects.requireNonNullElse(pause, row.paused);
-    checkName(wanted.name(), id);
-    Map<String, Object> before = document(row);
-    put(row, wanted);
-    if (wanted.secret() != null) {
-      row.secretCipher = vault.seal(owner(id), wanted.secret());
-    } else if (wanted.account() == null) {
-      row.secretCipher = null;
+    if (seen != null
+        && !seen.equals(new Said(row.name, row.account, row.person, row.zone, row.minutes))) {
+      throw ProblemException.conflict(
+          "changed-meanwhile",
+          "Somebody has changed this calendar since you opened it. Look at what it is now, and"
+              + " change it again. Nothing was saved.");
     }
+    Map<String, Object> before = document(row);
+    if (wanted != null) {
+      say(row, wanted);
+    }
+    boolean paused = Objects.requireNonNullElse(pause, row.paused);
     if (row.paused != paused) {
       row.stateSince = clock.instant();
     }
@@ -224,6 +234,16 @@ public class Sources {
       jobs.give(JOB, id);
     }
     ledger.changed("calendar", row.name, row.name, () -> before, () -> document(row), by);
+  }
+
+  private void say(SourceEntity row, Wanted wanted) {
+    checkName(wanted.name(), row.id);
+    put(row, wanted);
+    if (wanted.secret() != null) {
+      row.secretCipher = vault.seal(owner(row.id), wanted.secret());
+    } else if (wanted.account() == null) {
+      row.secretCipher = null;
+    }
   }
 
   private void put(SourceEntity row, Wanted wanted) {
@@ -295,10 +315,20 @@ public class Sources {
     jobs.give(JOB, id);
   }
 
-  /** Agrees that what is gone there is cancelled here. */
+  /**
+   * Agrees that what is gone there is cancelled here.
+   *
+   * @param seen of how many it was said that they wait for that; null does not ask
+   * @throws ProblemException 409 where more wait by now
+   */
   @Transactional
-  public void agreeGone(long id) {
+  public void agreeGone(long id, @Nullable Integer seen) {
     SourceEntity row = present(id);
+    if (seen != null && row.gone > seen) {
+      throw ProblemException.conflict(
+          "changed-meanwhile",
+          "By now " + row.gone + " of its meetings are gone. Look at it again, and agree again.");
+    }
     row.goneAgreed = row.gone > 0;
     row.nextAt = clock.instant();
     rows.update(row);

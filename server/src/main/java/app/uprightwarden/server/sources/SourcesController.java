@@ -2,6 +2,8 @@ package app.uprightwarden.server.sources;
 
 import app.uprightwarden.server.access.Role;
 import app.uprightwarden.server.access.SignedIn;
+import app.uprightwarden.server.problem.Fault;
+import app.uprightwarden.server.problem.ProblemException;
 import app.uprightwarden.server.register.RegisterService;
 import com.fasterxml.jackson.annotation.JsonProperty;
 import jakarta.validation.Valid;
@@ -25,6 +27,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -77,19 +80,51 @@ class SourcesController {
       @Min(1) @Max(10080) int minutes) {}
 
   /**
-   * What may be changed of one.
+   * What may be changed of one. From the name to the minutes all is said together; where the name
+   * is left out, all of that stays.
    *
+   * @param account null for none
    * @param secret null where it stays
    * @param paused null where it is as it is by then
+   * @param seen what was said of it when it was looked at; left out, nobody asks whether somebody
+   *     has changed it since
    */
   record SourceSettings(
-      @NotBlank @Size(max = 60) String name,
+      @Nullable @Pattern(regexp = "(?s).*\\S.*") @Size(max = 60) String name,
       @Nullable @Size(max = 120) String account,
       @Nullable @Size(max = 400) String secret,
-      @NotBlank @Email @Size(max = 254) String person,
-      @NotBlank @Size(max = 64) String zone,
-      @Min(1) @Max(10080) int minutes,
-      @Nullable Boolean paused) {}
+      @Nullable @Email @Size(max = 254) String person,
+      @Nullable @Size(max = 64) String zone,
+      @Nullable @Min(1) @Max(10080) Integer minutes,
+      @Nullable Boolean paused,
+      @Nullable @Valid SourceSeen seen) {
+    Sources.@Nullable Wanted wanted() {
+      if (name == null) {
+        return null;
+      }
+      if (person == null || person.isBlank() || zone == null || minutes == null) {
+        String at =
+            person == null || person.isBlank() ? "/person" : zone == null ? "/zone" : "/minutes";
+        throw ProblemException.invalid(
+            "What is said of a calendar is said together with its name.",
+            List.of(new Fault(at, "is missing")));
+      }
+      return new Sources.Wanted(
+          name.strip(), "", "", "", given(account), given(secret), person.strip(), zone, minutes);
+    }
+  }
+
+  /** What was said of one when it was looked at. */
+  record SourceSeen(
+      @NotNull @Size(max = 60) String name,
+      @Nullable @Size(max = 120) String account,
+      @NotNull @Size(max = 254) String person,
+      @NotNull @Size(max = 64) String zone,
+      int minutes) {
+    Sources.Said said() {
+      return new Sources.Said(name, account, person, zone, minutes);
+    }
+  }
 
   /** Which calendar a meeting is in; both null where in none. */
   record MeetingSource(@Nullable String name, @Nullable Instant readAt) {}
@@ -143,20 +178,9 @@ class SourcesController {
       @PathVariable long id,
       @RequestBody @Valid SourceSettings wanted,
       @AuthenticationPrincipal SignedIn who) {
+    SourceSeen seen = wanted.seen();
     sources.set(
-        id,
-        new Sources.Wanted(
-            wanted.name().strip(),
-            "",
-            "",
-            "",
-            given(wanted.account()),
-            given(wanted.secret()),
-            wanted.person().strip(),
-            wanted.zone(),
-            wanted.minutes()),
-        wanted.paused(),
-        who.email());
+        id, wanted.wanted(), seen == null ? null : seen.said(), wanted.paused(), who.email());
     return sources.all(true);
   }
 
@@ -168,12 +192,18 @@ class SourcesController {
     sources.readNow(id);
   }
 
-  /** Agrees that what is gone there is cancelled here. */
+  /**
+   * Agrees that what is gone there is cancelled here.
+   *
+   * @param gone of how many it was said that they wait for it; where more do by now, it is void.
+   *     Left out, nobody asks that
+   */
   @PostMapping("/api/calendars/{id}/gone")
   @PreAuthorize("hasRole('WARDEN')")
   @ResponseStatus(HttpStatus.NO_CONTENT)
-  void agreeGone(@PathVariable long id) {
-    sources.agreeGone(id);
+  void agreeGone(
+      @PathVariable long id, @RequestParam(required = false) @Nullable @Min(0) Integer gone) {
+    sources.agreeGone(id, gone);
   }
 
   @DeleteMapping("/api/calendars/{id}")

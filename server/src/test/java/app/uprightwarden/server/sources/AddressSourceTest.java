@@ -292,9 +292,43 @@ public class AddressSourceTest extends ServerTest {
     assertTrue(ledger.contains("Many"), ledger);
     assertFalse(ledger.contains("many.ics"), "which the ledger does not keep either");
     assertFalse(ledger.contains("slack-water"), "nor the password");
-    post(WARDEN, "/api/calendars/" + id + "/gone", null).is(204);
+    // whoever said yes to fewer is asked anew
+    Answer fewer = post(WARDEN, "/api/calendars/" + id + "/gone?gone=22", null).is(409);
+    assertEquals(fewer.json().get("code").stringValue(), "changed-meanwhile");
+    post(WARDEN, "/api/calendars/" + id + "/gone?gone=23", null).is(204);
     until("they are cancelled", () -> found("Regatta") == 1);
     untilState("Many", "read");
+    remove(id);
+  }
+
+  @Test
+  public void whoChangesACalendarIsToldOfSomebodyWhoDidSo() {
+    calendars.put("/two-at.ics", calendar(event("a@two-at", "Kelpie")));
+    long id = add("Two at once", "/two-at.ics");
+    String at = "/api/calendars/" + id;
+    Map<String, Object> said = new LinkedHashMap<>();
+    said.put("name", "Two at once");
+    said.put("account", "reader");
+    said.put("person", HOST);
+    said.put("zone", "Europe/Dublin");
+    said.put("minutes", 1);
+    Map<String, Object> first = new LinkedHashMap<>(said);
+    first.put("zone", "Asia/Tokyo");
+    first.put("seen", said);
+    send(WARDEN, "PUT", at, first).is(200);
+    Map<String, Object> second = new LinkedHashMap<>(said);
+    second.put("minutes", 60);
+    second.put("seen", said);
+    Answer refused = send(SECOND_WARDEN, "PUT", at, second).is(409);
+    assertEquals(refused.json().get("code").stringValue(), "changed-meanwhile");
+    // pausing says nothing of the rest, and so takes nothing of it back
+    send(SECOND_WARDEN, "PUT", at, Map.of("paused", true)).is(200);
+    JsonNode now = source("Two at once");
+    assertEquals(now.path("zone").stringValue(), "Asia/Tokyo");
+    assertEquals(now.path("account").stringValue(), "reader");
+    assertEquals(now.path("state").stringValue(), "paused");
+    Answer half = send(WARDEN, "PUT", at, Map.of("name", "Half of it")).is(422);
+    assertEquals(half.json().at("/faults/0/pointer").stringValue(), "/person");
     remove(id);
   }
 
