@@ -15,7 +15,12 @@ import { modeWords } from '@/stations/rulebook/words'
 import TallyMark from '@/marks/TallyMark.vue'
 
 /** A meeting's controls: value, start, limit and source side by side; a value is changed in place. */
-const props = defineProps<{ meeting: MeetingView; only: boolean; busy: boolean }>()
+const props = defineProps<{
+  meeting: MeetingView
+  only: boolean
+  /** What was chosen and is not answered yet, by the control. */
+  chosen: Map<string, { value: Plain }>
+}>()
 const emit = defineEmits<{ change: [control: string, value: Plain] }>()
 
 const { catalogue } = useCatalogue()
@@ -23,7 +28,8 @@ const { unitName, kindName } = useOrganisation()
 const resolved = (id: string) => props.meeting.assessment.resolved?.[id]
 const found = (id: string) =>
   (props.meeting.assessment.findings ?? []).filter((f) => f.control === id && !f.occurrence)
-const value = (id: string) => props.meeting.controls[id] as Plain | undefined
+const value = (id: string) =>
+  (props.chosen.get(id)?.value ?? props.meeting.controls[id]) as Plain | undefined
 
 const families = computed(() =>
   (catalogue.value?.families ?? [])
@@ -108,7 +114,6 @@ function chooseSet(control: ControlView, text: string) {
                 : ''
             "
             :aria-label="t('register.titleValue', { title: control.title })"
-            :disabled="busy"
             :value="value(control.id) === undefined ? '' : String(value(control.id))"
             @change="choose(control, ($event.target as HTMLSelectElement).value)"
           >
@@ -123,7 +128,6 @@ function chooseSet(control: ControlView, text: string) {
             v-else-if="meeting.mayChange"
             class="field value -my-1 w-40"
             :aria-label="t('register.titleValue', { title: control.title })"
-            :disabled="busy"
             :placeholder="
               value(control.id) === undefined
                 ? t('register.notKnown')

@@ -5,6 +5,7 @@ import { ref, watch } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
+import CopyButton from '@/shell/CopyButton.vue'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import { useAct, useRowAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
@@ -20,7 +21,6 @@ const whose = ref<'own' | 'part'>('own')
 const unit = ref('')
 const kind = ref('')
 const address = ref('')
-const copied = ref(false)
 const { busy, problem, attempt } = useAct()
 const { attempt: toRow } = useRowAct(problem)
 const { data: feeds, refetch } = useQuery({
@@ -60,10 +60,6 @@ const end = (id: number) =>
     await take(api.DELETE('/api/feeds/{id}', { params: { path: { id } } }))
     await refetch()
   })
-async function copy() {
-  await navigator.clipboard.writeText(address.value)
-  copied.value = true
-}
 </script>
 
 <template>
@@ -116,9 +112,7 @@ async function copy() {
           :value="address"
           @focus="($event.target as HTMLInputElement).select()"
         />
-        <button type="button" class="link" @click="copy">
-          {{ copied ? t('register.copied') : t('register.copy') }}
-        </button>
+        <CopyButton class="link" :text="address">{{ t('register.copy') }}</CopyButton>
       </p>
     </div>
     <h3 class="head mt-5 border-b border-line pb-1">{{ t('register.addressesInUse') }}</h3>

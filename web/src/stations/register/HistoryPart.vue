@@ -3,11 +3,12 @@ import { t } from '@/wording'
 import { who } from '@/shell/who'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { ref } from 'vue'
-import { label, useCatalogue } from '@/api/catalogue'
+import { useCatalogue, useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import { useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { fullTime } from '@/shell/times'
+import { partName, partWords } from './history'
 
 /** Who changed what, and each earlier state to put back. */
 const props = defineProps<{ id: string; mayChange: boolean }>()
@@ -15,6 +16,7 @@ const emit = defineEmits<{ restored: [] }>()
 
 const cache = useQueryCache()
 const { controls } = useCatalogue()
+const { kindName } = useOrganisation()
 const { data, error, refetch } = useQuery({
   key: () => ['meeting', props.id, 'history'],
   query: () => take(api.GET('/api/meetings/{id}/history', { params: { path: { id: props.id } } })),
@@ -30,22 +32,7 @@ const acts: Record<string, string> = {
   cancelled: t('register.cancelledIt'),
   'handed-over': t('register.handedItOver'),
   'taken-back': t('register.tookAnImportBack'),
-}
-const parts: Record<string, string> = {
-  coHosts: t('register.coHosts'),
-  exDates: t('register.droppedDates'),
-  rDates: t('register.addedDates'),
-  occurrences: t('register.changedOccurrences'),
-  wholeDay: t('register.wholeDay'),
-  description: t('register.agenda'),
-  groups: t('register.breakoutGroups'),
-}
-const name = (part: string) => controls.value.get(part)?.title ?? parts[part] ?? part
-function value(part: string, text?: string | null): string {
-  if (text === null || text === undefined) return t('register.none2')
-  const control = controls.value.get(part)
-  const shown = control ? label(control, /^\d+$/.test(text) ? Number(text) : text) : text
-  return shown.length > 140 ? `${shown.slice(0, 140)}…` : shown
+  held: t('register.readInTheService'),
 }
 const restore = (version: number) =>
   attempt(async () => {
@@ -92,8 +79,9 @@ const restore = (version: number) =>
       <p v-if="e.remark" class="border-l-4 border-sand pl-2">{{ e.remark }}</p>
       <ul class="text-[12.5px]">
         <li v-for="d in e.differences" :key="d.part">
-          {{ name(d.part) }}: <span class="text-soft">{{ value(d.part, d.from) }}</span> →
-          <strong>{{ value(d.part, d.to) }}</strong>
+          {{ partName(d.part, controls) }}:
+          <span class="text-soft">{{ partWords(d.part, d.from, controls, kindName) }}</span> →
+          <strong>{{ partWords(d.part, d.to, controls, kindName) }}</strong>
         </li>
       </ul>
     </li>

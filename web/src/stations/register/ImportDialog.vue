@@ -63,6 +63,11 @@ const formats: Record<string, string> = {
   scim: t('register.peopleInSCIM'),
   ldif: t('register.peopleInLDIF'),
 }
+/** What came of the file, or would. */
+const cameTo = computed(() => ({
+  ...report.value,
+  format: formats[report.value?.format ?? ''] ?? report.value?.format,
+}))
 const { data: batches, refetch } = useQuery({
   key: ['imports'],
   query: () => take(api.GET('/api/exchange/imports')),
@@ -229,24 +234,7 @@ const secret = computed(() => (withPasscodes.value ? '&passcodes=true' : ''))
     </p>
     <div v-if="report" class="mt-3" role="status">
       <p class="head">
-        {{ done ? t('register.takenIn') : t('register.readAs') }}
-        {{ formats[report.format] ?? report.format }}{{ done ? ':' : '. It would' }}
-        <template v-if="done">{{
-          t('register.addedAddedChangedChangedUnchangedLeft', {
-            added: report.added,
-            changed: report.changed,
-            unchanged: report.unchanged,
-            refused: report.refused,
-          })
-        }}</template>
-        <template v-else>{{
-          t('register.addAddedChangeChangedLeaveUnchanged', {
-            added: report.added,
-            changed: report.changed,
-            unchanged: report.unchanged,
-            refused: report.refused,
-          })
-        }}</template>
+        {{ done ? t('register.takenInFormat', cameTo) : t('register.readAsFormatItWould', cameTo) }}
       </p>
       <ul v-if="report.notes.length" class="mt-1 max-h-28 overflow-auto">
         <li v-for="(n, i) in report.notes" :key="i" class="border-l-4 border-sand pl-2">{{ n }}</li>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { t } from '@/wording'
 import { useQuery } from '@pinia/colada'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, take } from '@/api/client'
 import { useAct } from '@/shell/act'
+import CopyButton from '@/shell/CopyButton.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { mayStart } from './join'
 
@@ -22,13 +23,6 @@ const { data, error } = useQuery({
   query: () => take(api.GET('/api/meetings/{id}/join', { params: { path: { id: props.id } } })),
 })
 const { busy, problem, attempt } = useAct()
-const copied = ref('')
-async function copy(what: string, text: string) {
-  await attempt(async () => {
-    await navigator.clipboard.writeText(text)
-    copied.value = what
-  })
-}
 const start = () =>
   attempt(async () => {
     const opened = await take(
@@ -52,17 +46,10 @@ const startable = computed(() => mayStart(props.next, Date.now()))
       </p>
       <p v-for="number in data.dialIn" :key="number" class="value">{{ number }}</p>
       <p class="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1">
-        <button
-          v-if="data.link"
-          type="button"
-          class="link"
-          @click="copy('link', String(data.link))"
-        >
-          {{ copied === 'link' ? t('register.copied2') : t('register.copyTheLink') }}
-        </button>
-        <button type="button" class="link" @click="copy('text', data.text)">
-          {{ copied === 'text' ? t('register.copied2') : t('register.copyAsText') }}
-        </button>
+        <CopyButton v-if="data.link" class="link" :text="data.link">
+          {{ t('register.copyTheLink') }}
+        </CopyButton>
+        <CopyButton class="link" :text="data.text">{{ t('register.copyAsText') }}</CopyButton>
         <button v-if="startable" type="button" class="button" :disabled="busy" @click="start">
           {{ busy ? t('register.starting') : t('register.startNow') }}
         </button>

@@ -2,8 +2,9 @@
 import { t } from '@/wording'
 import { term } from '@/shell/terms'
 import { counted } from '@/shell/counted'
+import { useKeep } from '@/shell/keep'
 import { useQuery, useQueryCache } from '@pinia/colada'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, shallowReactive, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { label, useCatalogue, useOrganisation, type Plain } from '@/api/catalogue'
 import { api, take } from '@/api/client'
@@ -13,7 +14,7 @@ import TallyMark from '@/marks/TallyMark.vue'
 import WaterLine from '@/marks/WaterLine.vue'
 import InSessionNote from '@/stations/floor/InSessionNote.vue'
 import { useKeys } from '@/shell/keys'
-import { useAct, useRowAct } from '@/shell/act'
+import { useAct, useRowAct, useTurns } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { waiverFor } from '@/stations/audit/wall'
 import StatePanel from '@/shell/StatePanel.vue'
@@ -36,6 +37,7 @@ const props = defineProps<{ id: string }>()
 const router = useRouter()
 const route = useRoute()
 const cache = useQueryCache()
+const keep = useKeep()
 const session = useSession()
 const { catalogue, controls } = useCatalogue()
 const { organisation, unitName, kindName } = useOrganisation()
@@ -66,6 +68,7 @@ watch(
   () => {
     passcode.value = undoable.value = null
     said.value = ''
+    chosen.clear()
   },
 )
 
@@ -82,9 +85,15 @@ const zoneDiffers = computed(
   () => data.value?.zone !== Intl.DateTimeFormat().resolvedOptions().timeZone,
 )
 
-async function send(changes: Record<string, Plain | null>, words: string) {
+const turn = useTurns()
+/** Changes one after the other: each is made to what the one before has left. */
+const send = (changes: Record<string, Plain | null>, words: string) => {
+  const id = props.id
+  return turn(() => sendNow(id, changes, words)) as ReturnType<typeof sendNow>
+}
+async function sendNow(id: string, changes: Record<string, Plain | null>, words: string) {
   const now = data.value
-  if (!now) return
+  if (now?.id !== id) return
   const before = Object.fromEntries(
     Object.keys(changes).map((id) => [id, now.controls[id] ?? null]),
   )
@@ -101,7 +110,7 @@ async function send(changes: Record<string, Plain | null>, words: string) {
       await refetch()
       throw e
     }
-    cache.setQueryData(['meeting', now.id], after)
+    keep(['meeting', now.id], after)
     // whoever has gone on to another meeting is told nothing of this one, and undoes nothing of it there
     if (props.id === now.id) {
       undoable.value = before
@@ -111,20 +120,26 @@ async function send(changes: Record<string, Plain | null>, words: string) {
     return after
   })
 }
+/** What was chosen and is not answered yet: the fields show that, and not what it takes the place of. */
+const chosen = shallowReactive(new Map<string, { value: Plain }>())
 function change(control: string, value: Plain) {
   const about = controls.value.get(control)
   // what a conference service holds is so once it was read back, and the page says how far that is
   const said = data.value?.held
     ? t('register.titleIsToBeAbout', { title: about?.title, about: label(about, value) })
     : t('register.titleIsNowAbout', { title: about?.title, about: label(about, value) })
-  send({ [control]: value }, said)
+  const mine = { value }
+  chosen.set(control, mine)
+  void send({ [control]: value }, said).finally(() => {
+    if (chosen.get(control) === mine) chosen.delete(control)
+  })
 }
 const ownWords = (o: Coming) => {
   const count = Object.keys(o.controls).length
   return t('register.controlsOfItsOwn', { controls: counted(count, 'control') })
 }
 async function dated(after: MeetingView) {
-  cache.setQueryData(['meeting', props.id], after)
+  keep(['meeting', props.id], after)
   undoable.value = null
   said.value = after.held
     ? t('register.thisDateIsToBeChangedName', { name: after.held.name })
@@ -137,11 +152,12 @@ function changed(count: number) {
   return t('register.whatToBeChangedNameHasTo', { what, name: data.value.held.name })
 }
 function applyRemedy() {
+  if (busy.value) return
   const changes = remedy.value?.changes ?? []
   send(Object.fromEntries(changes.map((c) => [c.control, c.to])), changed(changes.length))
 }
 async function undo() {
-  if (!undoable.value) return
+  if (!undoable.value || busy.value) return
   const done = await send(
     undoable.value,
     data.value?.held ? t('register.itIsToBeAsItWas') : t('register.putBackAsItWas'),
@@ -233,7 +249,7 @@ useKeys([
           {{ t('register.takeItBack') }}
         </button>
       </p>
-      <ControlTable :meeting="data" :only="only" :busy="busy" @change="change" />
+      <ControlTable :meeting="data" :only="only" :chosen="chosen" @change="change" />
       <RegistrationsPart :id="id" :may-change="data.mayEdit" />
       <h2 class="head mt-8">{{ t('register.whoCouldDoWhat') }}</h2>
       <p class="text-soft">

@@ -1,16 +1,17 @@
 <script setup lang="ts">
 import { t } from '@/wording'
-import { useQuery, useQueryCache } from '@pinia/colada'
+import { useQuery } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
 import { api, take } from '@/api/client'
 import type { RegistrationLine, RegistrationList } from '@/api/schema'
 import { useAct } from '@/shell/act'
+import { useKeep } from '@/shell/keep'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { shortTime } from '@/shell/times'
 
 /** Who asked to take part by the service's form, and what they are answered. */
 const props = defineProps<{ id: string; mayChange: boolean }>()
-const cache = useQueryCache()
+const keep = useKeep()
 const key = () => ['meeting', props.id, 'registrations'] as const
 const { data, refetch } = useQuery({
   key,
@@ -25,10 +26,15 @@ watch(
 const people = computed(() => data.value?.people ?? [])
 const open = computed(() => people.value.filter((p) => p.state === 'asked' && !p.deciding))
 const mayDecide = computed(() => props.mayChange && data.value?.mayDecide === true)
+const states: Record<string, string> = {
+  asked: t('register.waitsForAnAnswer'),
+  approved: t('register.approved'),
+  declined: t('register.declined'),
+}
 const words = (p: RegistrationLine) => {
   if (p.deciding)
     return p.deciding === 'approved' ? t('register.beingApproved') : t('register.beingDeclined')
-  return p.state === 'asked' ? t('register.waitsForAnAnswer') : p.state
+  return states[p.state] ?? p.state
 }
 const { busy, problem, attempt } = useAct()
 async function decide(decision: 'approve' | 'decline', all: boolean) {
@@ -41,7 +47,7 @@ async function decide(decision: 'approve' | 'decline', all: boolean) {
       }),
     )
     if (of[1] === props.id) chosen.value = new Set()
-    cache.setQueryData(of, after)
+    keep(of, after)
     // the service is told now; what it says is read back a moment later
     setTimeout(() => refetch(), 2500)
   })

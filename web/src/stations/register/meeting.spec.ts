@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { flushPromises } from '@vue/test-utils'
-import { expect, it, vi } from 'vitest'
+import { beforeEach, expect, it, vi } from 'vitest'
 import { catalogue, mounted } from '@/testing/mounting'
 import MeetingPage from './MeetingPage.vue'
 
@@ -33,11 +33,11 @@ const meeting = (id: string) => ({
   },
 })
 const organisation = { units: [], kinds: [], rooms: [], lists: [], spaces: [] }
-const told: { path: string; answer: (data: unknown) => void }[] = []
+const told: { path: string; body?: unknown; answer: (data: unknown) => void }[] = []
 vi.mock('@/api/client', async (original) => {
   const ok = (data: unknown) => ({ data, response: { ok: true } })
-  const later = (path: string) =>
-    new Promise((answer) => told.push({ path, answer: (data) => answer(ok(data)) }))
+  const later = (path: string, of?: { body?: unknown }) =>
+    new Promise((answer) => told.push({ path, body: of?.body, answer: (data) => answer(ok(data)) }))
   const GET = (path: string, of?: { params?: { path?: { id?: string } } }) => {
     if (path.endsWith('/passcode')) return later(path)
     if (path === '/api/meetings/{id}') return ok(meeting(of?.params?.path?.id ?? ''))
@@ -48,13 +48,22 @@ vi.mock('@/api/client', async (original) => {
   return { ...(await original<object>()), api }
 })
 const { nothing } = vi.hoisted(() => ({ nothing: () => ({ default: { template: '<i />' } }) }))
-vi.mock('./ControlTable.vue', nothing)
+vi.mock('./ControlTable.vue', () => ({
+  default: {
+    name: 'ControlTable',
+    props: ['meeting', 'only', 'chosen'],
+    emits: ['change'],
+    template: '<i />',
+  },
+}))
 vi.mock('./MatrixTable.vue', nothing)
 vi.mock('./HeldPart.vue', nothing)
 vi.mock('./HistoryPart.vue', nothing)
 vi.mock('./RegistrationsPart.vue', nothing)
 vi.mock('./SourceNote.vue', nothing)
 vi.mock('@/stations/floor/InSessionNote.vue', nothing)
+
+beforeEach(() => void (told.length = 0))
 
 it('shows and undoes on a page what is its own, however late the answers come', async () => {
   const page = mounted(MeetingPage, { id: 'a' })
@@ -82,4 +91,24 @@ it('shows and undoes on a page what is its own, however late the answers come', 
   expect(page.text()).not.toContain('kelp-of-a')
   expect(page.text()).not.toContain('control changed')
   expect(page.findAll('button').map((b) => b.text())).not.toContain('Take it back')
+})
+
+it('makes changes one after the other, and shows what was chosen until it is answered', async () => {
+  const page = mounted(MeetingPage, { id: 'a' })
+  await flushPromises()
+  const table = page.getComponent({ name: 'ControlTable' })
+  const chosen = () => Object.fromEntries((table.props('chosen') as Map<string, object>).entries())
+  table.vm.$emit('change', 'chat', 'off')
+  table.vm.$emit('change', 'polls', 'on')
+  await flushPromises()
+  expect(chosen()).toEqual({ chat: { value: 'off' }, polls: { value: 'on' } })
+  expect(told.map((each) => each.body)).toEqual([{ version: 1, controls: { chat: 'off' } }])
+  told[0]?.answer({ ...meeting('a'), version: 2 })
+  await flushPromises()
+  expect(chosen()).toEqual({ polls: { value: 'on' } })
+  // made to what the first has left
+  expect(told[1]?.body).toEqual({ version: 2, controls: { polls: 'on' } })
+  told[1]?.answer({ ...meeting('a'), version: 3 })
+  await flushPromises()
+  expect(chosen()).toEqual({})
 })
