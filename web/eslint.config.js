@@ -23,6 +23,11 @@ export default tseslint.config(
       'vue/require-default-prop': 'off',
       'vue/no-v-html': 'error',
       '@typescript-eslint/no-non-null-assertion': 'error',
+      'no-restricted-properties': [
+        'error',
+        { property: 'setQueryData', message: 'useKeep: an older reading is not to take its place.' },
+      ],
     },
   },
+  { files: ['src/shell/keep.ts', '**/*.spec.ts'], rules: { 'no-restricted-properties': 'off' } },
 )

@@ -113,6 +113,16 @@ describe('the templates', () => {
     expect(bare).toEqual([])
     expect(sources.some(({ text }) => text.includes('<option'))).toBe(true)
   })
+  it('have no sentence of their own between braces', () => {
+    const own = sources.flatMap(({ name, text }) => {
+      const template = /<template>([\s\S]*)<\/template>/.exec(text)?.[1] ?? ''
+      return [...template.matchAll(/\{\{([\s\S]*?)\}\}/g)]
+        .flatMap((m) => [...String(m[1]).matchAll(/'([^'\n]*)'/g)].map((literal) => literal[1]))
+        .filter((literal) => /(\p{L}{2,}|[.:;,]) \p{L}{2,}/u.test(String(literal)))
+        .map((literal) => `${name}: ${literal}`)
+    })
+    expect(own).toEqual([])
+  })
   it('have no text of their own', () => {
     const own = sources.flatMap(({ name, text }) => {
       const template = /<template>([\s\S]*)<\/template>/.exec(text)?.[1]

@@ -4,6 +4,7 @@ import { nextTick, ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { Offer, OwnAccount } from '@/api/schema'
 import { useAct } from '@/shell/act'
+import CopyButton from '@/shell/CopyButton.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { shortTime } from '@/shell/times'
 import QrCode from './QrCode.vue'
@@ -63,7 +64,6 @@ const drop = () =>
     emit('changed')
   })
 
-const copy = () => navigator.clipboard.writeText((codes.value ?? []).join('\n'))
 const isLow = () => props.account.recoveryCodesLeft < 4
 </script>
 
@@ -76,7 +76,7 @@ const isLow = () => props.account.recoveryCodesLeft < 4
     <ul class="value my-2 grid grid-cols-2 gap-x-6 gap-y-0.5 text-[15px]">
       <li v-for="c in codes" :key="c">{{ c }}</li>
     </ul>
-    <button class="button" @click="copy">{{ t('account.copyThem') }}</button>
+    <CopyButton class="button" :text="codes.join('\n')">{{ t('account.copyThem') }}</CopyButton>
     <button class="link ml-3" @click="codes = null">{{ t('account.iHaveThem') }}</button>
   </div>
 

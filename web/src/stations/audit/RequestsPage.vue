@@ -13,7 +13,7 @@ import ListFoot from '@/shell/ListFoot.vue'
 import type { RowAct } from '@/shell/rowActs'
 import RowMenu from '@/shell/RowMenu.vue'
 import { holds, isWithin, useRows } from '@/shell/rows'
-import { useRowAct, useTurns } from '@/shell/act'
+import { useRowAct, useSetting } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { day } from '@/shell/times'
@@ -59,7 +59,6 @@ function acts(host: string): RowAct[] {
   return all
 }
 const { problem, attempt } = useRowAct()
-const turn = useTurns()
 const done = (row: string | number, what: () => Promise<unknown>) =>
   attempt(row, async () => {
     await what()
@@ -73,15 +72,20 @@ const close = (id: number) =>
   done(id, () =>
     take(api.POST('/api/host-requests/items/{id}/close', { params: { path: { id } } })),
   )
-function save(part: { remindDays?: number; applyAfterDays?: number }) {
-  void turn(() =>
-    done('settings', async () => {
-      // as they are once what was set before is
-      const body = settings.value && { ...settings.value, ...part }
-      if (body) await take(api.PUT('/api/host-requests/settings', { body }))
-    }),
-  )
+const save = async (body: { remindDays?: number; applyAfterDays?: number }) => {
+  await take(api.PUT('/api/host-requests/settings', { body }))
+  await cache.invalidateQueries({ key: ['requests'] })
 }
+const remindDays = useSetting(
+  () => settings.value?.remindDays ?? 0,
+  (days) => save({ remindDays: days }),
+  problem,
+)
+const applyAfterDays = useSetting(
+  () => settings.value?.applyAfterDays ?? 0,
+  (days) => save({ applyAfterDays: days }),
+  problem,
+)
 const number = (event: Event) => Number((event.target as HTMLInputElement).value)
 </script>
 
@@ -97,8 +101,8 @@ const number = (event: Event) => Number((event.target as HTMLInputElement).value
           max="60"
           :aria-label="t('audit.daysUntilAHostIsReminded')"
           :disabled="!session.isWarden"
-          :value="settings.remindDays"
-          @change="save({ remindDays: number($event) })"
+          :value="remindDays.shown.value"
+          @change="remindDays.set(number($event))"
         />
         {{ t('audit.daysAppliedWithoutThemAfter') }}
         <input
@@ -108,8 +112,8 @@ const number = (event: Event) => Number((event.target as HTMLInputElement).value
           max="90"
           :aria-label="t('audit.daysUntilTheChangeMayBeApplied')"
           :disabled="!session.isWarden"
-          :value="settings.applyAfterDays"
-          @change="save({ applyAfterDays: number($event) })"
+          :value="applyAfterDays.shown.value"
+          @change="applyAfterDays.set(number($event))"
         />
         {{ t('audit.days') }}
       </span>

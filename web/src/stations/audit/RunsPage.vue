@@ -37,7 +37,7 @@ const {
   key: ['audits', 'all'],
   query: () => take(api.GET('/api/audits', { params: { query: { most: 200 } } })),
 })
-const { data: schedules } = useQuery({
+const { data: schedules, refetch: refetchSchedules } = useQuery({
   key: ['audits', 'schedules'],
   query: () => take(api.GET('/api/audit-history/schedules')),
   enabled: () => !session.isUnitWarden,
@@ -109,6 +109,11 @@ function acts(r: AuditRun): RowAct[] {
 }
 const starting = ref(false)
 const editing = ref<Schedule | 'new' | null>(null)
+/** What somebody else made of it takes the place of what was typed. */
+async function editAnew(id: number) {
+  await refetchSchedules()
+  editing.value = schedules.value?.find((s) => s.id === id) ?? null
+}
 </script>
 
 <template>
@@ -239,8 +244,10 @@ const editing = ref<Schedule | 'new' | null>(null)
     <NewAuditDialog :open="starting" @close="starting = false" />
     <ScheduleDialog
       v-if="editing"
+      :key="editing === 'new' ? 'new' : editing.version"
       :schedule="editing === 'new' ? null : editing"
       @close="editing = null"
+      @outdated="editAnew"
     />
   </PartFrame>
 </template>

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { t } from '@/wording'
 import { useQueryCache } from '@pinia/colada'
-import { ref } from 'vue'
+import { nextTick, ref, useTemplateRef } from 'vue'
 import { api, take } from '@/api/client'
 import type { Schedule } from '@/api/schema'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
 import ModalSheet from '@/shell/ModalSheet.vue'
+import OutdatedNote from '@/shell/OutdatedNote.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import ZoneField from '@/shell/ZoneField.vue'
 import { dayNames } from '@/stations/register/recurrence'
@@ -16,7 +17,7 @@ import ScopeFields from './ScopeFields.vue'
 
 /** An audit at set times, and who is sent its report. */
 const props = defineProps<{ schedule: Schedule | null }>()
-const emit = defineEmits<{ close: [] }>()
+const emit = defineEmits<{ close: []; outdated: [id: number] }>()
 const cache = useQueryCache()
 const session = useSession()
 const weekdays = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU']
@@ -49,6 +50,7 @@ function save() {
     recipients: recipients.value.split(/[\s,;]+/).filter(Boolean),
     active: active.value,
     paper: paper.value,
+    version: s?.version,
   }
   return act(() =>
     take(
@@ -57,6 +59,13 @@ function save() {
         : api.POST('/api/audit-history/schedules', { body }),
     ),
   )
+}
+const isRemoving = ref(false)
+const keepButton = useTemplateRef<HTMLButtonElement>('keepButton')
+async function askToRemove() {
+  isRemoving.value = true
+  await nextTick()
+  keepButton.value?.focus()
 }
 const remove = () =>
   act(() =>
@@ -106,9 +115,19 @@ const remove = () =>
         ><input v-model="active" type="checkbox" /> {{ t('audit.runsByItself') }}</label
       >
       <ProblemNote class="mt-2" :problem="problem" />
-      <p class="mt-3 flex gap-2">
+      <OutdatedNote class="mt-1" :problem="problem" @look="emit('outdated', s?.id ?? 0)" />
+      <p v-if="isRemoving" class="mt-3 flex flex-wrap items-center gap-2">
+        {{ t('audit.noAuditBeginsByItThen') }}
+        <button type="button" class="button button-main" :disabled="busy" @click="remove">
+          {{ t('audit.removeIt') }}
+        </button>
+        <button ref="keepButton" type="button" class="button" @click="isRemoving = false">
+          {{ t('audit.keepIt') }}
+        </button>
+      </p>
+      <p v-else class="mt-3 flex gap-2">
         <button class="button button-main" :disabled="busy">{{ t('audit.save') }}</button>
-        <button v-if="schedule" type="button" class="button" :disabled="busy" @click="remove">
+        <button v-if="schedule" type="button" class="button" :disabled="busy" @click="askToRemove">
           {{ t('audit.removeTheSchedule') }}
         </button>
       </p>

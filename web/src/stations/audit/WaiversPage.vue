@@ -13,7 +13,7 @@ import ListFoot from '@/shell/ListFoot.vue'
 import type { RowAct } from '@/shell/rowActs'
 import RowMenu from '@/shell/RowMenu.vue'
 import { holds, isWithin, useRows } from '@/shell/rows'
-import { useRowAct, useTurns } from '@/shell/act'
+import { useRowAct, useSetting } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime, shortTime } from '@/shell/times'
@@ -77,7 +77,6 @@ const states: Record<string, string> = {
   refused: t('audit.refusedByTheSecond'),
 }
 const { problem, attempt } = useRowAct()
-const turn = useTurns()
 const done = (row: string | number, what: () => Promise<unknown>) =>
   attempt(row, async () => {
     await what()
@@ -89,19 +88,18 @@ const second = (id: number, consent: boolean) =>
   done(id, () =>
     take(api.POST('/api/waivers/{id}/second', { params: { path: { id } }, body: { consent } })),
   )
-function byTwo(event: Event) {
-  const field = event.target as HTMLInputElement
-  const two = field.checked
-  void turn(async () => {
-    await done('by two', () => take(api.PUT('/api/waivers/settings', { body: { byTwo: two } })))
-    // what is in force: to need one alone waits for another warden’s word
-    field.checked = settings.value?.byTwo ?? two
-  })
-}
-const upTo = (severity: number) =>
-  turn(() =>
-    done('up to', () => take(api.PUT('/api/waivers/settings/units', { body: { severity } }))),
-  )
+const again = () => cache.invalidateQueries({ key: ['waivers'] })
+// to need one alone waits for another warden’s word, and two are in force until then
+const byTwo = useSetting(
+  () => settings.value?.byTwo ?? true,
+  (two) => take(api.PUT('/api/waivers/settings', { body: { byTwo: two } })).then(again),
+  problem,
+)
+const unitsUpTo = useSetting(
+  () => settings.value?.unitWaiverSeverity ?? 0,
+  (severity) => take(api.PUT('/api/waivers/settings/units', { body: { severity } })).then(again),
+  problem,
+)
 function what(w: GrantedWaiver): string {
   if (w.scope === 'rule') {
     return t('audit.everythingOnSubjectInUnit', {
@@ -139,9 +137,9 @@ const about = (subject: string | null | undefined) =>
         {{ t('audit.aUnitsWardenWaives') }}
         <select
           class="field"
-          :value="settings.unitWaiverSeverity"
+          :value="unitsUpTo.shown.value"
           :disabled="!session.isWarden"
-          @change="upTo(Number(($event.target as HTMLSelectElement).value))"
+          @change="unitsUpTo.set(Number(($event.target as HTMLSelectElement).value))"
         >
           <option :value="0">{{ t('audit.nothing') }}</option>
           <option :value="1">{{ t('audit.notes') }}</option>
@@ -154,9 +152,9 @@ const about = (subject: string | null | undefined) =>
       <label v-if="settings" class="flex items-center gap-1.5 text-soft">
         <input
           type="checkbox"
-          :checked="settings.byTwo"
+          :checked="byTwo.shown.value"
           :disabled="!session.isWarden"
-          @change="byTwo"
+          @change="byTwo.set(($event.target as HTMLInputElement).checked)"
         />
         {{ t('audit.grantedByTwo') }}
         <span v-if="settings.oneAskedBy" class="text-rust">

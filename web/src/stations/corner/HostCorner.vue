@@ -11,6 +11,7 @@ import TallyMark from '@/marks/TallyMark.vue'
 import WaterLine from '@/marks/WaterLine.vue'
 import { useKeys } from '@/shell/keys'
 import { useAct, useRowAct } from '@/shell/act'
+import { copyText } from '@/shell/copying'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { shortTime } from '@/shell/times'
@@ -84,7 +85,7 @@ const copied = ref('')
 const copyLink = (id: string) =>
   toRow(id, async () => {
     const join = await take(api.GET('/api/meetings/{id}/join', { params: { path: { id } } }))
-    await navigator.clipboard.writeText(join.link ?? join.text)
+    await copyText(join.link ?? join.text)
     copied.value = id
   })
 const start = (id: string) =>

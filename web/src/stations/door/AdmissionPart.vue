@@ -96,7 +96,7 @@ const none = computed(() => data.value && !data.value.already && !data.value.way
     <p v-if="data?.acts.length" class="mt-1.5 text-soft">
       {{
         t('door.orWithNothingChangedJoin', {
-          join: data.acts.map((a) => actWords[a] ?? a).join('; or '),
+          join: data.acts.map((a) => actWords[a] ?? a).join(`; ${t('shell.or')} `),
         })
       }}
     </p>

@@ -111,7 +111,11 @@ defineExpose({ add, focus: () => adding.value?.focus() })
                 {{ o.label }}
               </option>
             </select>
-            <button class="link" :aria-label="t('door.leaveIdAsItIs', { id })" @click="drop(id)">
+            <button
+              class="link"
+              :aria-label="t('door.leaveIdAsItIs', { id: controlTitle(id) })"
+              @click="drop(id)"
+            >
               {{ t('door.drop') }}
             </button>
           </span>

@@ -58,7 +58,7 @@ const { catalogue, error } = useCatalogue()
               >
             </td>
             <td class="align-top">{{ c.effect }}. {{ c.risk }}</td>
-            <td class="value w-72 align-top text-soft">{{ c.allowed.replace('one of ', '') }}</td>
+            <td class="value w-72 align-top text-soft">{{ c.allowed.replace(/^one of /, '') }}</td>
           </tr>
         </tbody>
       </table>

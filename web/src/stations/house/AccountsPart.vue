@@ -6,9 +6,10 @@ import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { AccountLine, PasswordLink } from '@/api/schema'
 import { roleName, useSession } from '@/api/session'
-import { useAct, useRowAct, useTurns } from '@/shell/act'
+import { useAct, useSetting } from '@/shell/act'
 import { useAddress } from '@/shell/address'
 import { counted } from '@/shell/counted'
+import CopyButton from '@/shell/CopyButton.vue'
 import FilterBar from '@/shell/FilterBar.vue'
 import FilterChoice from '@/shell/FilterChoice.vue'
 import ListFoot from '@/shell/ListFoot.vue'
@@ -125,23 +126,15 @@ async function openAnew() {
   const now = data.value?.find((a) => a.email === email)
   if (now) open(now)
 }
-const { attempt: onSetting } = useRowAct(problem)
-const turn = useTurns()
-function setFactorFor(event: Event) {
-  const field = event.target as HTMLSelectElement
-  const whom = field.value as 'nobody' | 'wardens' | 'everybody'
-  void turn(async () => {
-    const done = await onSetting('factorFor', async () => {
-      await take(api.PUT('/api/accounts/settings', { body: { factorFor: whom } }))
-      await refetchSetting()
-      return true
-    })
-    // the field shows what is in force, not what was tried
-    if (!done) field.value = setting.value?.factorFor ?? ''
-  })
-}
+const factorFor = useSetting(
+  () => setting.value?.factorFor,
+  async (whom = 'nobody') => {
+    await take(api.PUT('/api/accounts/settings', { body: { factorFor: whom } }))
+    await refetchSetting()
+  },
+  problem,
+)
 const address = (of: PasswordLink) => `${location.origin}/welcome#token=${of.token}`
-const copy = (text: string) => navigator.clipboard.writeText(text)
 const state = (a: AccountLine) =>
   !a.active
     ? t('house.letGo')
@@ -201,8 +194,8 @@ function acts(a: AccountLine): RowAct[] {
         <select
           class="field"
           :disabled="!session.isWarden"
-          :value="setting?.factorFor"
-          @change="setFactorFor"
+          :value="factorFor.shown.value"
+          @change="factorFor.set(($event.target as HTMLSelectElement).value as 'nobody')"
         >
           <option value="nobody">{{ t('house.nobody') }}</option>
           <option value="wardens">{{ t('house.wardens') }}</option>
@@ -216,7 +209,7 @@ function acts(a: AccountLine): RowAct[] {
         {{ t('house.yourselfByAWayYouTrustIt', { until: fullTime(link.until) }) }}
       </p>
       <p class="value my-2 break-all">{{ address(link) }}</p>
-      <button class="button" @click="copy(address(link))">{{ t('house.copyTheLink') }}</button>
+      <CopyButton class="button" :text="address(link)">{{ t('house.copyTheLink') }}</CopyButton>
       <button class="link ml-3" @click="link = null">{{ t('house.iHaveIt') }}</button>
     </div>
     <ProblemNote v-if="!isOpen" class="mb-3" :problem="problem" />

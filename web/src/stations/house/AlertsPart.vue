@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { t } from '@/wording'
-import { useQuery, useQueryCache } from '@pinia/colada'
+import { useQuery } from '@pinia/colada'
 import { ref, watch } from 'vue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
+import { useKeep } from '@/shell/keep'
 import { allOf } from '@/shell/counted'
 import OutdatedNote from '@/shell/OutdatedNote.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
@@ -18,7 +19,7 @@ import SetBackPart from './SetBackPart.vue'
 
 /** Whom alerts of sessions reach: who is on call, quiet hours, and a webhook. */
 const session = useSession()
-const cache = useQueryCache()
+const keep = useKeep()
 const { data, error, refetch } = useQuery({
   key: ['alerting'],
   query: () => take(api.GET('/api/alerting')),
@@ -90,7 +91,7 @@ const save = () =>
     stored = JSON.stringify(body)
     version = view.version
     if (view.secret) secret.value = view.secret
-    cache.setQueryData(['alerting'], view)
+    keep(['alerting'], view)
     said.value = t('house.saved')
   })
 const test = () =>

@@ -1,28 +1,31 @@
 <script setup lang="ts">
 import { t } from '@/wording'
-import { useQuery, useQueryCache } from '@pinia/colada'
+import { useQuery } from '@pinia/colada'
 import { ref } from 'vue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
-import { useAct } from '@/shell/act'
+import { useSetting } from '@/shell/act'
+import { useKeep } from '@/shell/keep'
 import ProblemNote from '@/shell/ProblemNote.vue'
 
 /** From how many people on a sound at each coming and going disturbs. */
 const session = useSession()
-const cache = useQueryCache()
+const keep = useKeep()
 const { data } = useQuery({
   key: ['announcing'],
   query: () => take(api.GET('/api/scheduling/announcing')),
 })
-const { busy, problem, attempt } = useAct()
 const said = ref('')
-const set = (people: number) =>
-  attempt(async () => {
-    said.value = ''
-    const now = await take(api.PUT('/api/scheduling/announcing', { body: { people } }))
-    cache.setQueryData(['announcing'], now)
-    said.value = t('house.saved')
-  })
+const { shown, problem, set } = useSetting(
+  () => data.value?.people,
+  async (people = 0) => {
+    keep(['announcing'], await take(api.PUT('/api/scheduling/announcing', { body: { people } })))
+  },
+)
+async function choose(people: number) {
+  said.value = ''
+  if (await set(people)) said.value = t('house.saved')
+}
 </script>
 
 <template>
@@ -36,9 +39,9 @@ const set = (people: number) =>
         min="2"
         max="1000"
         :aria-label="t('house.peopleFromWhomOnAnnouncingDisturbs')"
-        :value="data.people"
-        :disabled="!session.isWarden || busy"
-        @change="set(Number(($event.target as HTMLInputElement).value))"
+        :value="shown"
+        :disabled="!session.isWarden"
+        @change="choose(Number(($event.target as HTMLInputElement).value))"
       />
       {{ t('house.peopleOn') }}
     </label>

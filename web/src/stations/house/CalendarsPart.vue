@@ -1,18 +1,20 @@
 <script setup lang="ts">
 import { t } from '@/wording'
-import { useQuery, useQueryCache } from '@pinia/colada'
+import { useQuery } from '@pinia/colada'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
-import type { ReadSource, SourceTried } from '@/api/schema'
+import type { ReadSource, SourceSettings, SourceTried } from '@/api/schema'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
+import { useKeep } from '@/shell/keep'
 import { useAddress } from '@/shell/address'
 import { counted } from '@/shell/counted'
 import FilterBar from '@/shell/FilterBar.vue'
 import FilterChoice from '@/shell/FilterChoice.vue'
 import ListFoot from '@/shell/ListFoot.vue'
 import ModalSheet from '@/shell/ModalSheet.vue'
+import OutdatedNote from '@/shell/OutdatedNote.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import type { RowAct } from '@/shell/rowActs'
 import RowMenu from '@/shell/RowMenu.vue'
@@ -25,13 +27,13 @@ import { broughtWords, purposes, rhythmWords, sourceWords } from './calendars'
 
 /** Calendars that are read where they are kept: adding them, and how each stands. */
 const session = useSession()
-const cache = useQueryCache()
+const keep = useKeep()
 const { data, error, refetch } = useQuery({
   key: ['calendars'],
   query: () => take(api.GET('/api/calendars')),
 })
 useIntervalFn(() => void refetch(), 5000)
-const store = (all: ReadSource[]) => cache.setQueryData(['calendars'], all)
+const store = (all: ReadSource[]) => keep(['calendars'], all)
 const { busy, problem, attempt } = useAct()
 
 const address = ref('')
@@ -46,11 +48,14 @@ const forget = () => (tried.value = null)
 
 const look = () =>
   attempt(async () => {
-    const found = await take(
-      api.POST('/api/calendars/attempt', {
-        body: { address: address.value, account: account.value || null, secret: secret.value },
-      }),
-    )
+    const body = { address: address.value, account: account.value || null, secret: secret.value }
+    const found = await take(api.POST('/api/calendars/attempt', { body }))
+    const isStillAsked =
+      body.address === address.value &&
+      body.account === (account.value || null) &&
+      body.secret === secret.value
+    // what was typed meanwhile is to be tried itself
+    if (!isStillAsked) return
     const first = found.calendars[0]
     chosen.value = first?.address ?? found.address
     form.value = {
@@ -104,45 +109,52 @@ function openSettings(s: ReadSource) {
   problem.value = null
   setting.value = s
 }
-const put = (s: ReadSource, other: object) =>
+const put = (s: ReadSource, body: SourceSettings) =>
   attempt(async () => {
-    store(
-      await take(
-        api.PUT('/api/calendars/{id}', {
-          params: { path: { id: s.id } },
-          body: {
-            name: s.name,
-            account: s.account,
-            secret: null,
-            person: s.person,
-            zone: s.zone,
-            minutes: s.minutes,
-            ...other,
-          },
-        }),
-      ),
-    )
-    setting.value = null
+    store(await take(api.PUT('/api/calendars/{id}', { params: { path: { id: s.id } }, body })))
+    if (setting.value?.id === s.id) setting.value = null
   })
-const keep = () => {
+const saveSettings = () => {
   const { name, person, zone, minutes } = settings.value
+  const s = setting.value
   return (
-    setting.value &&
-    put(setting.value, {
+    s &&
+    put(s, {
       name,
       person,
       zone,
       minutes,
       account: setAccount.value || null,
       secret: setSecret.value || null,
+      seen: {
+        name: s.name,
+        account: s.account,
+        person: s.person,
+        zone: s.zone,
+        minutes: s.minutes,
+      },
     })
   )
+}
+/** What somebody else made of it takes the place of what was typed here. */
+async function openAnew() {
+  const id = setting.value?.id
+  await refetch()
+  const now = data.value?.find((s) => s.id === id)
+  if (now) openSettings(now)
 }
 const of = (s: ReadSource) => ({ params: { path: { id: s.id } } })
 const readNow = (s: ReadSource) =>
   attempt(() => take(api.POST('/api/calendars/{id}/reading', of(s)))).then(() => refetch())
 const agree = (s: ReadSource) =>
-  attempt(() => take(api.POST('/api/calendars/{id}/gone', of(s)))).then(() => refetch())
+  attempt(() =>
+    // as many as the button says, and no more
+    take(
+      api.POST('/api/calendars/{id}/gone', {
+        params: { path: { id: s.id }, query: { gone: s.gone } },
+      }),
+    ),
+  ).then(() => refetch())
 const removing = ref<ReadSource | null>(null)
 const remove = () =>
   attempt(async () => {
@@ -382,7 +394,7 @@ function acts(s: ReadSource): RowAct[] {
       :title="t('house.changeName', { name: setting?.name })"
       @close="setting = null"
     >
-      <form @submit.prevent="keep">
+      <form @submit.prevent="saveSettings">
         <CalendarForm v-model="settings" :is-new="false">
           <label class="flex flex-col gap-1">
             {{ t('house.accountIfItNeedsOne') }}
@@ -405,6 +417,7 @@ function acts(s: ReadSource): RowAct[] {
           </label>
         </CalendarForm>
         <ProblemNote class="mt-2" :problem="problem" />
+        <OutdatedNote class="mt-1" :problem="problem" @look="openAnew" />
         <button class="button button-main mt-4" :disabled="busy">{{ t('house.keepItSo') }}</button>
       </form>
     </ModalSheet>

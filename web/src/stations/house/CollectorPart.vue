@@ -1,16 +1,17 @@
 <script setup lang="ts">
 import { t } from '@/wording'
-import { useQuery, useQueryCache } from '@pinia/colada'
+import { useQuery } from '@pinia/colada'
 import { ref, watch } from 'vue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
+import { useKeep } from '@/shell/keep'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { fullTime, shortTime } from '@/shell/times'
 
 /** A log collector that takes the ledger, and how far it has come. */
 const session = useSession()
-const cache = useQueryCache()
+const keep = useKeep()
 const { data } = useQuery({
   key: ['log-collector'],
   query: () => take(api.GET('/api/log-collector')),
@@ -38,7 +39,7 @@ const save = () =>
         body: { address: address.value || null, fromStart: fromStart.value },
       }),
     )
-    cache.setQueryData(['log-collector'], { ...view, secret: null })
+    keep(['log-collector'], { ...view, secret: null })
     secret.value = view.secret ?? ''
     fromStart.value = false
     said.value = view.address ? t('house.savedWhatComesIsSentThere') : t('house.savedNothingIsSent')

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { t } from '@/wording'
-import { useQuery, useQueryCache } from '@pinia/colada'
+import { useQuery } from '@pinia/colada'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { LinkedService } from '@/api/schema'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
+import { useKeep } from '@/shell/keep'
 import { useAddress } from '@/shell/address'
 import { counted } from '@/shell/counted'
 import FilterBar from '@/shell/FilterBar.vue'
@@ -27,7 +28,7 @@ import { backlogWords, levels, stateWords } from './conference'
 
 /** Conference services: linking them, what each can hold, and how it stands with them. */
 const session = useSession()
-const cache = useQueryCache()
+const keep = useKeep()
 const { data, error, refetch } = useQuery({
   key: ['services'],
   query: () => take(api.GET('/api/services')),
@@ -41,7 +42,7 @@ const rekeying = ref<LinkedService | null>(null)
 const newKey = ref('')
 const shown = computed(() => data.value?.find((s) => s.id === opened.value))
 
-const store = (all: LinkedService[]) => cache.setQueryData(['services'], all)
+const store = (all: LinkedService[]) => keep(['services'], all)
 
 type Settings = { name: string; level: string; paused: boolean; units: string[] }
 const { organisation } = useOrganisation()

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { t } from '@/wording'
-import { useQuery, useQueryCache } from '@pinia/colada'
+import { useQuery } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { Deputy } from '@/api/schema'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
+import { useKeep } from '@/shell/keep'
 import { counted } from '@/shell/counted'
 import ListFoot from '@/shell/ListFoot.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
@@ -17,13 +18,13 @@ import PeoplePicker from '@/stations/scheduling/PeoplePicker.vue'
 
 /** Who stands in for a unit's warden, and until when; a warden names them, a unit's own too. */
 const session = useSession()
-const cache = useQueryCache()
+const keep = useKeep()
 const { organisation, unitName } = useOrganisation()
 const { data } = useQuery({
   key: ['deputies'],
   query: () => take(api.GET('/api/deputies')),
 })
-const store = (all: Deputy[]) => cache.setQueryData(['deputies'], all)
+const store = (all: Deputy[]) => keep(['deputies'], all)
 const { busy, problem, attempt } = useAct()
 const mayName = computed(
   () => session.isWarden || (session.isUnitWarden && !session.who?.deputyUntil),

@@ -7,6 +7,7 @@ import { api, take } from '@/api/client'
 import type { Issued } from '@/api/schema'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
+import CopyButton from '@/shell/CopyButton.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime } from '@/shell/times'
@@ -42,7 +43,6 @@ async function issue() {
     await lookAgain()
   })
 }
-const copy = (text: string) => navigator.clipboard.writeText(text)
 </script>
 
 <template>
@@ -70,7 +70,7 @@ const copy = (text: string) => navigator.clipboard.writeText(text)
       <dt class="text-soft">{{ t('house.address') }}</dt>
       <dd>
         <span class="value break-all">{{ address }}</span>
-        <button class="link ml-3" @click="copy(address)">{{ t('house.copyIt') }}</button>
+        <CopyButton class="link ml-3" :text="address">{{ t('house.copyIt') }}</CopyButton>
       </dd>
       <dt class="text-soft">{{ t('house.token') }}</dt>
       <dd>
@@ -109,7 +109,7 @@ const copy = (text: string) => navigator.clipboard.writeText(text)
         {{ t('house.giveThisToTheDirectoryWithThe') }}
       </p>
       <p class="value my-2 break-all">{{ issued.token }}</p>
-      <button class="button" @click="copy(issued.token)">{{ t('house.copyIt') }}</button>
+      <CopyButton class="button" :text="issued.token">{{ t('house.copyIt') }}</CopyButton>
       <button class="link ml-3" @click="issued = null">{{ t('house.iHaveIt') }}</button>
     </div>
     <ProblemNote class="mt-3" :problem="problem" />

@@ -1,19 +1,20 @@
 <script setup lang="ts">
 import { t } from '@/wording'
-import { useQuery, useQueryCache } from '@pinia/colada'
+import { useQuery } from '@pinia/colada'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { LinkedService, ServiceTried } from '@/api/schema'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
+import { useKeep } from '@/shell/keep'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { shortTime } from '@/shell/times'
 
 /** Links a conference service: tried first, or agreed to by a second warden where the house says so. */
 const emit = defineEmits<{ linked: [LinkedService[]] }>()
 const session = useSession()
-const cache = useQueryCache()
+const keep = useKeep()
 const { data: house } = useQuery({
   key: ['consent'],
   query: () => take(api.GET('/api/rulebook/drafts/consent')),
@@ -51,7 +52,7 @@ const link = () =>
   })
 const propose = () =>
   attempt(async () => {
-    cache.setQueryData(
+    keep(
       ['services', 'proposals'],
       await take(api.POST('/api/services/proposals', { body: wanted() })),
     )
@@ -65,10 +66,7 @@ const consent = (id: number) =>
 const drop = (id: number) =>
   attemptIt(async () => {
     const path = { params: { path: { id } } }
-    cache.setQueryData(
-      ['services', 'proposals'],
-      await take(api.DELETE('/api/services/proposals/{id}', path)),
-    )
+    keep(['services', 'proposals'], await take(api.DELETE('/api/services/proposals/{id}', path)))
   }).then(() => refetch())
 const submit = () => (byTwo.value ? propose() : tried.value ? link() : look())
 </script>

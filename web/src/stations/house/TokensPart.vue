@@ -7,6 +7,7 @@ import type { TokenLine, Issued } from '@/api/schema'
 import { roleName, useSession } from '@/api/session'
 import { useAddress } from '@/shell/address'
 import { counted } from '@/shell/counted'
+import CopyButton from '@/shell/CopyButton.vue'
 import FilterBar from '@/shell/FilterBar.vue'
 import ListFoot from '@/shell/ListFoot.vue'
 import type { RowAct } from '@/shell/rowActs'
@@ -54,7 +55,6 @@ async function end(token: TokenLine) {
   )
   await refetch()
 }
-const copy = (text: string) => navigator.clipboard.writeText(text)
 const isOver = (token: TokenLine) =>
   Boolean(token.endedAt) || new Date(token.expiresAt).getTime() < now
 const { query, set, clear, days: endsIn, isNarrowedBy } = useAddress()
@@ -107,7 +107,7 @@ function acts(token: TokenLine): RowAct[] {
       {{ t('house.theTokenGoodUntilExpiresAtItIs', { expiresAt: fullTime(issued.expiresAt) }) }}
     </p>
     <p class="value my-2 break-all">{{ issued.token }}</p>
-    <button class="button" @click="copy(issued.token)">{{ t('house.copyIt') }}</button>
+    <CopyButton class="button" :text="issued.token">{{ t('house.copyIt') }}</CopyButton>
     <button class="link ml-3" @click="issued = null">{{ t('house.iHaveIt') }}</button>
   </div>
   <ProblemNote class="mb-3" :problem="problem" />

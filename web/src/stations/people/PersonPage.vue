@@ -192,7 +192,9 @@ async function handOver() {
         <RouterLink class="link truncate" :to="`/register/${encodeURIComponent(w.meeting)}`">{{
           w.title
         }}</RouterLink>
-        <span class="whitespace-nowrap text-soft">{{ t('people.asRole', { role: w.role }) }}</span>
+        <span class="whitespace-nowrap text-soft">{{
+          t('people.asRole', { role: term(w.role ?? '') })
+        }}</span>
       </li>
     </ul>
     <p v-if="data.free > data.open.length" class="text-soft">
