@@ -59,6 +59,7 @@ async function give(granted: boolean) {
         class="field w-72"
         :placeholder="t('audit.aWordToTheHost')"
         :aria-label="t('audit.aWordToTheHost')"
+        maxlength="2000"
       />
       <button class="button button-main" :disabled="busy">{{ t('audit.grantAndChangeIt') }}</button>
       <button type="button" class="button" :disabled="busy || !answer.trim()" @click="give(false)">

@@ -16,7 +16,7 @@ import { counted } from '@/shell/counted'
 const props = defineProps<{ selected: Set<string>; check: string; subject: string }>()
 const emit = defineEmits<{ all: []; done: [] }>()
 const cache = useQueryCache()
-const { controls } = useCatalogue()
+const { controls, checkTitle } = useCatalogue()
 const { busy, problem, attempt } = useAct()
 const preview = ref<Preview | null>(null)
 const evenIfAsked = ref(false)
@@ -35,8 +35,10 @@ const body = () => ({
     : { targets: targets.value }),
   evenIfAsked: evenIfAsked.value,
 })
-const look = () =>
+/** What would be changed; those whom hosts were asked about only where that is said anew. */
+const look = (withAsked = false) =>
   attempt(async () => {
+    evenIfAsked.value = withAsked
     preview.value = await take(api.POST('/api/remedies/preview', { body: body() }))
   })
 const apply = () =>
@@ -47,11 +49,21 @@ const apply = () =>
     emit('done')
     await cache.invalidateQueries({ key: ['remedies'] })
   })
+/** A letter cannot be taken back, and a key is soon pressed by mistake: it is asked first. */
+const isAsking = ref(false)
+const note = ref('')
+function beginToAsk() {
+  problem.value = null
+  said.value = ''
+  isAsking.value = true
+}
 const ask = () =>
   attempt(async () => {
     const asked = await take(
-      api.POST('/api/host-requests', { body: { targets: targets.value, note: '' } }),
+      api.POST('/api/host-requests', { body: { targets: targets.value, note: note.value } }),
     )
+    isAsking.value = false
+    note.value = ''
     said.value = t('audit.hostsAskedAboutFindingsX', {
       hosts: counted(asked.hosts, 'host'),
       findings: counted(asked.findings, 'finding'),
@@ -60,14 +72,14 @@ const ask = () =>
     emit('done')
     await cache.invalidateQueries({ key: ['requests'] })
   })
-defineExpose({ apply: look, ask })
+defineExpose({ apply: () => look(), ask: beginToAsk })
 </script>
 
 <template>
   <div>
     <div v-if="said || problem" class="shrink-0 border-t border-line px-5 py-1.5">
       <p v-if="said" role="status">{{ said }}</p>
-      <ProblemNote v-if="!preview" :problem="problem" />
+      <ProblemNote v-if="!preview && !isAsking" :problem="problem" />
     </div>
     <div
       v-if="selected.size || check"
@@ -78,17 +90,40 @@ defineExpose({ apply: look, ask })
       <strong v-if="selected.size">{{
         t('audit.meetingsChosen', { meetings: counted(selected.size, 'meeting') })
       }}</strong>
-      <strong v-else>{{ t('audit.everythingOfCheck', { check }) }}</strong>
+      <strong v-else>{{ t('audit.everythingOfCheck', { check: checkTitle(check) }) }}</strong>
       <button class="link" @click="emit('all')">
         {{ selected.size ? t('audit.allInSightOrNone') : t('audit.chooseAllInSight') }}
       </button>
-      <button class="button button-main ml-auto" :disabled="busy" @click="look">
+      <button class="button button-main ml-auto" :disabled="busy" @click="look()">
         {{ isWhole ? t('audit.mendAllOfIt') : t('audit.mendThem') }}
       </button>
-      <button v-if="selected.size" class="button" :disabled="busy" @click="ask">
+      <button v-if="selected.size" class="button" :disabled="busy" @click="beginToAsk">
         {{ t('audit.askTheHosts') }}
       </button>
     </div>
+    <ModalSheet
+      :open="isAsking"
+      :title="t('audit.askTheHostsOf', { meetings: counted(selected.size, 'meeting') })"
+      @close="isAsking = false"
+    >
+      <form @submit.prevent="ask">
+        <p>{{ t('audit.eachHostGetsOneMessage') }}</p>
+        <label class="mt-3 block">
+          {{ t('audit.aWordWithIt') }}
+          <textarea
+            v-model="note"
+            class="field mt-1 w-full"
+            rows="2"
+            maxlength="2000"
+            :readonly="busy"
+          />
+        </label>
+        <ProblemNote class="mt-2" :problem="problem" />
+        <button class="button button-main mt-3" :disabled="busy || !selected.size">
+          {{ busy ? t('audit.asking') : t('audit.ask') }}
+        </button>
+      </form>
+    </ModalSheet>
     <ModalSheet :open="!!preview" :title="t('audit.mendSeveral')" @close="preview = null">
       <template v-if="preview">
         <p>
@@ -128,12 +163,7 @@ defineExpose({ apply: look, ask })
           <button class="button button-main" :disabled="busy || !preview.meetings" @click="apply">
             {{ t('audit.changeMeetings', { meetings: counted(preview.meetings, 'meeting') }) }}
           </button>
-          <button
-            v-if="preview.asked"
-            class="button"
-            :disabled="busy"
-            @click="((evenIfAsked = true), look())"
-          >
+          <button v-if="preview.asked" class="button" :disabled="busy" @click="look(true)">
             {{ t('audit.withThoseWhoWereAsked') }}
           </button>
         </div>

@@ -2,7 +2,7 @@
 import { t } from '@/wording'
 import { useQuery, useQueryCache } from '@pinia/colada'
 import { computed, ref } from 'vue'
-import { useOrganisation } from '@/api/catalogue'
+import { useCatalogue, useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { FindingView } from '@/api/schema'
 import { useAct } from '@/shell/act'
@@ -22,6 +22,7 @@ const props = defineProps<{
 const emit = defineEmits<{ close: []; done: [words: string] }>()
 const cache = useQueryCache()
 const { organisation } = useOrganisation()
+const { controlTitle } = useCatalogue()
 const scope = ref<'finding' | 'meeting' | 'rule'>('finding')
 const unit = ref('')
 const reason = ref('')
@@ -81,7 +82,7 @@ async function grant() {
         </label>
         <label v-if="subject" class="flex flex-wrap items-center gap-2">
           <input v-model="scope" type="radio" value="rule" /> {{ t('audit.everythingOn') }}
-          <span class="value">{{ subject }}</span> {{ t('audit.in') }}
+          <strong>{{ controlTitle(subject) }}</strong> {{ t('audit.in') }}
           <select
             v-model="unit"
             class="field"

@@ -140,7 +140,9 @@ describe('useOrders', () => {
     await order('let-in', ['a'])
     expect(sent).toHaveLength(3)
     expect(who(shown.value, 'door')).toEqual(['a', 'b'])
-    expect(trouble.value).toContain('Nothing was done.')
+    // one of them may have arrived, and its answer been lost
+    expect(trouble.value).not.toContain('Nothing was done.')
+    expect(trouble.value).toContain('Whether it was done')
   })
 
   it('does not send again what the server has said no to', async () => {

@@ -48,12 +48,18 @@ export function useOrders(
       await reread()
       drop(asked.key)
     } catch (e) {
-      if (tries > 1 && !(e as { status?: number }).status) return send(session, asked, tries - 1)
+      const isAnswered = !!(e as { status?: number }).status
+      if (tries > 1 && !isAnswered) return send(session, asked, tries - 1)
       drop(asked.key)
       const faults = (e as { faults?: { pointer: string }[] }).faults ?? []
       if (faults.some((f) => f.pointer === '/reason'))
         beyond.value = { asked, said: (e as Error).message }
-      else trouble.value = t('floor.messageNothingWasDone', { message: (e as Error).message })
+      else {
+        const { message } = e as Error
+        trouble.value = isAnswered
+          ? t('floor.messageNothingWasDone', { message })
+          : t('floor.messageItMayBeDone', { message })
+      }
     }
   }
   function order(

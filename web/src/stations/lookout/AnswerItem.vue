@@ -99,6 +99,7 @@ const answered: Record<string, string> = {
         :placeholder="saying === 'reason' ? t('lookout.whyItHasToBeSo') : t('lookout.aWordWithIt')"
         :aria-label="saying === 'reason' ? t('lookout.whyItHasToBeSo') : t('lookout.aWordWithIt')"
         :required="saying === 'reason'"
+        maxlength="2000"
       />
       <button class="button" :disabled="busy">{{ t('lookout.send') }}</button>
     </form>

@@ -124,6 +124,7 @@ async function go() {
         class="field w-56"
         :placeholder="t('register.aWordToThem2')"
         :aria-label="t('register.aWord')"
+        maxlength="2000"
       />
     </template>
     <button v-if="act" type="button" class="button" :disabled="!ready || busy" @click="go">
