@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { t } from '@/wording'
 import { Problem } from '@/api/client'
+import { fieldWord } from './fields'
 
 /** A problem beside what caused it: what is wrong, where, and what to do. */
 defineProps<{ problem: Error | null | undefined }>()
@@ -10,7 +11,7 @@ function where(pointer: string) {
   if (!pointer) return t('shell.theDocument')
   const field = /^\/([A-Za-z][A-Za-z-]*)$/.exec(pointer)?.[1]
   if (!field) return pointer
-  const words = field.replace(/-|(?<=[a-z])(?=[A-Z])/g, ' ').toLowerCase()
+  const words = fieldWord(field) ?? field.replace(/-|(?<=[a-z])(?=[A-Z])/g, ' ').toLowerCase()
   return `${words.charAt(0).toUpperCase()}${words.slice(1)}:`
 }
 </script>

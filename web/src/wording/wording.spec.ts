@@ -31,6 +31,12 @@ describe('the catalogues', () => {
       sources.some(({ text }) => new RegExp(`counted\\([\\s\\S]{1,80}?'${kind}'`).test(text)),
     )
     kinds.forEach((kind) => asked.add(`count.${kind}`))
+    // of fields that are sent, and no others: `fieldWord` asks for them by their names
+    const api = readFileSync(new URL('../../openapi.json', import.meta.url), 'utf8')
+    const meeting = sources.find(({ name }) => name.endsWith('scheduling/form.ts'))?.text ?? ''
+    Object.keys(en.field)
+      .filter((field) => api.includes(`"${field}"`) || meeting.includes(`  ${field}:`))
+      .forEach((field) => asked.add(`field.${field}`))
     const had = new Set<string>(flat(en).map(([name]) => name))
     expect([...asked].filter((name) => !had.has(name))).toEqual([])
     expect([...had].filter((name) => !asked.has(name))).toEqual([])

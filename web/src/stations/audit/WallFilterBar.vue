@@ -15,7 +15,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ set: [part: Record<string, string | undefined>] }>()
 const { organisation } = useOrganisation()
-const { checkTitle } = useCatalogue()
+const { checkTitle, controls } = useCatalogue()
 const { data: checks } = useQuery({
   key: () => [props.audit ? 'audits' : 'standing', props.audit, 'checks'],
   query: () => take(api.GET('/api/audits/{id}/checks', { params: { path: { id: props.audit } } })),
@@ -59,7 +59,8 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value || und
         :key="`${c.check}|${c.subject}`"
         :value="`${c.check}|${c.subject}`"
       >
-        {{ checkTitle(c.check) }}{{ c.about ? `: ${c.about}` : '' }} ·
+        {{ checkTitle(c.check)
+        }}{{ c.about ? `: ${controls.get(c.subject)?.title ?? c.about}` : '' }} ·
         {{ counted(c.meetings, 'meeting') }}
       </option>
     </select>

@@ -39,6 +39,8 @@ describe('what changed of a meeting', () => {
     expect(words('kind', 'board')).toBe('Board meeting')
     expect(words('kind', 'gone-since')).toBe('gone-since')
     expect(words('recurrence', 'FREQ=WEEKLY;BYDAY=MO')).toBe('weekly Mon')
+    expect(words('recurrence', 'FREQ=DAILY;COUNT=6')).toBe('daily, 6 times')
+    expect(words('recurrence', 'FREQ=DAILY;UNTIL=20270301T090000Z')).toBe('daily, until 1 Mar 2027')
     expect(words('wholeDay', 'true')).toBe('yes')
     expect(words('room', null)).toBe('none')
     expect(words('invitees', 'a@x.example (optional), b@x.example (captioner, de)')).toBe(

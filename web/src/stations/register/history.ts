@@ -1,31 +1,13 @@
 import { locale, t } from '@/wording'
 import { label } from '@/api/catalogue'
 import type { ControlView } from '@/api/schema'
+import { fieldWord } from '@/shell/fields'
 import { recurrenceWords } from './recurrence'
 
-/** Parts of a meeting's document, as people read them. */
+/** Parts of a meeting that say more beside a number than as a field. */
 const parts: Record<string, string> = {
-  title: t('register.partTitle'),
-  description: t('register.agenda'),
-  kind: t('register.partKind'),
-  host: t('register.partHost'),
-  coHosts: t('register.coHosts'),
-  presenters: t('register.presenters'),
-  invitees: t('register.partInvitees'),
-  lists: t('register.partLists'),
-  space: t('register.partSpace'),
-  room: t('register.partRoom'),
-  start: t('register.partStart'),
-  zone: t('register.partZone'),
   minutes: t('register.partMinutes'),
-  wholeDay: t('register.wholeDay'),
-  recurrence: t('register.partRecurrence'),
-  exDates: t('register.droppedDates'),
-  rDates: t('register.addedDates'),
-  occurrences: t('register.changedOccurrences'),
-  number: t('register.number'),
   reminder: t('register.partReminder'),
-  groups: t('register.breakoutGroups'),
 }
 const tasks: Record<string, string> = {
   optional: t('register.isOptional'),
@@ -36,7 +18,7 @@ const tasks: Record<string, string> = {
 
 /** What a change is about: a part of the meeting, or a control. */
 export const partName = (part: string, controls: Map<string, ControlView>) =>
-  controls.get(part)?.title ?? parts[part] ?? part
+  controls.get(part)?.title ?? parts[part] ?? fieldWord(part) ?? part
 
 const LOCAL = /\d{4}-\d\d-\d\dT\d\d:\d\d(?::\d\d)?/g
 /** Times on the meeting's own clock, whatever the clock of whoever reads it is. */
@@ -54,6 +36,25 @@ const times = (text: string) =>
 
 const value = (control: ControlView, text: string): unknown =>
   control.scale === 'sets' ? text.split(', ') : /^\d+$/.test(text) ? Number(text) : text
+
+/** A recurrence rule with its end (RFC 5545 section 3.3.10). */
+function ruleWords(rule: string): string {
+  const words = recurrenceWords(rule)
+  const [, count] = /COUNT=(\d+)/.exec(rule) ?? []
+  const [, year, month, day] = /UNTIL=(\d{4})(\d\d)(\d\d)/.exec(rule) ?? []
+  if (words === rule || !(count ?? year)) return words
+  return count
+    ? t('register.ruleTimes', { words, times: count })
+    : t('register.ruleUntilDay', {
+        words,
+        day: new Date(`${year}-${month}-${day}T00:00Z`).toLocaleDateString(locale, {
+          day: 'numeric',
+          month: 'short',
+          year: 'numeric',
+          timeZone: 'UTC',
+        }),
+      })
+}
 
 /**
  * What a part was or is.
@@ -76,7 +77,7 @@ export function partWords(
     case 'wholeDay':
       return text === 'true' ? t('register.yes') : t('register.no')
     case 'recurrence':
-      return recurrenceWords(text)
+      return ruleWords(text)
     case 'invitees':
       return cut(
         text.replace(

@@ -7,6 +7,7 @@ import { useSession } from '@/api/session'
 import TallyMark from '@/marks/TallyMark.vue'
 import WaterLine from '@/marks/WaterLine.vue'
 import { counted } from '@/shell/counted'
+import { fieldWord } from '@/shell/fields'
 import { pencilText } from '@/stations/door/door'
 import DoorChange from './DoorChange.vue'
 import type { MeetingForm } from './form'
@@ -47,6 +48,13 @@ const rehearsal = computed(() => ({
 }))
 const looser = computed(() => props.preview?.beyond.some((b) => b.looser) ?? false)
 const beyond = computed(() => props.preview?.beyond ?? [])
+/** Which part of the form it is about, and which of several. */
+function where(pointer: string) {
+  const [part = '', which = ''] = pointer.slice(1).split('/')
+  if (part === 'controls' && which) return controls.value.get(which)?.title ?? which
+  const word = fieldWord(part) ?? part
+  return /^\d+$/.test(which) ? `${word} ${Number(which) + 1}` : word
+}
 const faults = computed(() => (props.touched ? (props.preview?.faults ?? []) : []))
 const working = computed(() =>
   (props.preview?.turned ?? [])
@@ -82,7 +90,7 @@ const handValue = computed(() => {
       </div>
       <ul v-if="faults.length" class="mt-3" :aria-label="t('scheduling.toPutRightFirst')">
         <li v-for="(f, i) in faults" :key="i" class="border-l-4 border-rust py-0.5 pl-2 text-rust">
-          <span class="value">{{ f.pointer.slice(1) }}</span> {{ f.message }}
+          {{ where(f.pointer) }} {{ f.message }}
         </li>
       </ul>
       <WaiverAsk

@@ -1,3 +1,4 @@
+import { same } from '@/stations/rulebook/book'
 import { addDays, toInstant, toLocal } from './zones'
 
 /** How a meeting recurs, as people choose it; a rule (RFC 5545) is made of it. */
@@ -14,6 +15,8 @@ export interface Pattern {
   count: number
   /** A rule that is beyond these choices, as it is. */
   rule: string
+  /** The rule that these were read from: while nothing of it is changed, it stays to the letter. */
+  readFrom?: { rule: string; start: string; zone: string }
 }
 
 const codes = ['SU', 'MO', 'TU', 'WE', 'TH', 'FR', 'SA']
@@ -45,8 +48,11 @@ export function once(start: string): Pattern {
 
 /** Reads a rule into choices; what is beyond them stays a rule. */
 export function parseRule(rule: string | null | undefined, start: string, zone: string): Pattern {
+  return rule ? { ...choicesOf(rule, start, zone), readFrom: { rule, start, zone } } : once(start)
+}
+
+function choicesOf(rule: string, start: string, zone: string): Pattern {
   const pattern = once(start)
-  if (!rule) return pattern
   const parts = Object.fromEntries(
     rule
       .toUpperCase()
@@ -93,6 +99,15 @@ function untilDay(until: string, zone: string): string {
 export function buildRule(pattern: Pattern, start: string, zone: string): string | null {
   if (pattern.every === 'once') return null
   if (pattern.every === 'rule') return pattern.rule.trim() || null
+  const { readFrom: read, ...choices } = pattern
+  // of two ways to write one rule another would be another series to whoever has it
+  if (
+    read?.start === start &&
+    read.zone === zone &&
+    same(choices, choicesOf(read.rule, start, zone))
+  ) {
+    return read.rule
+  }
   const frequency = { day: 'DAILY', week: 'WEEKLY', month: 'MONTHLY', year: 'YEARLY' }[
     pattern.every
   ]

@@ -47,7 +47,22 @@ describe('recurrence patterns', () => {
     'FREQ=DAILY;UNTIL=20270630T225900Z',
     'FREQ=MONTHLY;BYDAY=MO,TU;BYSETPOS=1',
   ])('%s goes in and comes out the same', (rule) => {
-    expect(buildRule(parseRule(rule, start, 'Europe/Dublin'), start, 'Europe/Dublin')).toBe(rule)
+    const { readFrom, ...choices } = parseRule(rule, start, 'Europe/Dublin')
+    expect(buildRule(choices, start, 'Europe/Dublin')).toBe(rule)
+    expect(readFrom?.rule).toBe(rule)
+  })
+
+  it('stays to the letter while nothing of it is changed, however it is written', () => {
+    const rule = 'FREQ=DAILY;WKST=MO;UNTIL=20270301T090000Z'
+    const read = parseRule(rule, start, 'Europe/Dublin')
+    expect(buildRule(read, start, 'Europe/Dublin')).toBe(rule)
+    // an hour later that end would leave out the last date
+    const moved = `${start.slice(0, 11)}11:00`
+    expect(buildRule(read, moved, 'Europe/Dublin')).toBe('FREQ=DAILY;UNTIL=20270301T235900Z')
+    expect(buildRule({ ...read, interval: 2 }, start, 'Europe/Dublin')).toBe(
+      'FREQ=DAILY;INTERVAL=2;UNTIL=20270301T235900Z',
+    )
+    expect(buildRule(read, start, 'Asia/Tokyo')).toBe('FREQ=DAILY;UNTIL=20270301T145900Z')
   })
 
   it('keeps what it has no choice for', () => {

@@ -3,6 +3,7 @@ import audit from './audit.json'
 import corner from './corner.json'
 import count from './count.json'
 import door from './door.json'
+import field from './field.json'
 import floor from './floor.json'
 import help from './help.json'
 import house from './house.json'
@@ -21,6 +22,7 @@ export default {
   corner,
   count,
   door,
+  field,
   floor,
   help,
   house,

@@ -104,12 +104,25 @@ public class AccessibilityTest {
           + "  done([...new Set(document.body.innerText.match(one) ?? [])]);"
           + "})";
 
+  /** Tables in which a row has more or fewer cells than there are headings. */
+  private static final String UNEVEN =
+      "const width = r => [...r.cells].reduce((n, c) => n + c.colSpan, 0);"
+          + "return [...document.querySelectorAll('table')].flatMap(t => {"
+          + "  if (t.tHead?.rows.length !== 1 || t.querySelector('[rowspan]')) return [];"
+          + "  const row = [...t.tBodies].flatMap(b => [...b.rows])"
+          + "      .find(r => width(r) !== width(t.tHead.rows[0]));"
+          + "  return row ? [row.innerText.slice(0, 60)] : [];"
+          + "});";
+
   /** Looks at what is open in both themes: another theme is another mark at the root. */
   private void look(Browser browser, String where, List<String> faults) {
     browser.script(axe);
     faults(browser, ALL_RULES, "light " + where, faults);
     for (Object each : (List<?>) browser.asynchronously(IDS)) {
       faults.add(where + " shows a name that only files have: " + each);
+    }
+    for (Object each : (List<?>) browser.script(UNEVEN)) {
+      faults.add(where + " has a row that its headings do not fit: " + each);
     }
     browser.script("document.documentElement.dataset.theme = 'dark'");
     faults(browser, COLOURS, "dark " + where, faults);

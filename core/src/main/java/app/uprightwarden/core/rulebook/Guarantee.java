@@ -27,12 +27,11 @@ public record Guarantee(
 
   /** It as a sentence: who must not do what. */
   public String sentence() {
-    return "Nobody who "
-        + who.stream().map(Persona::phrase).collect(Collectors.joining(" or "))
-        + " may "
-        + rights.stream().map(Right::phrase).collect(Collectors.joining(" or "))
-        + (ceiling == Level.NEVER ? "" : ", except " + ceiling.phrase())
-        + ".";
+    String whoever = who.stream().map(Persona::phrase).collect(Collectors.joining(" or "));
+    String what = rights.stream().map(Right::phrase).collect(Collectors.joining(" or "));
+    return ceiling == Level.NEVER
+        ? "Nobody who " + whoever + " may " + what + "."
+        : "Nobody who " + whoever + " may " + what + ", except " + ceiling.phrase() + ".";
   }
 
   /** The rights as a mask of {@link Right#bit}. */

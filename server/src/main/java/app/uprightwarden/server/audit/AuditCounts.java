@@ -1,6 +1,7 @@
 package app.uprightwarden.server.audit;
 
 import app.uprightwarden.core.control.Control;
+import app.uprightwarden.server.problem.Worded;
 import app.uprightwarden.server.rulebook.RulebookService;
 import java.util.Collection;
 import java.util.HashMap;
@@ -90,7 +91,7 @@ public class AuditCounts {
    * @param about the same in words
    */
   public record CheckCount(
-      String check, String subject, String about, int worst, int findings, int meetings) {}
+      String check, String subject, @Worded String about, int worst, int findings, int meetings) {}
 
   /**
    * The gravest checks first.

@@ -31,7 +31,7 @@ record DoorView(
     boolean mayChange,
     List<String> occurrences,
     @Plain Map<String, Object> values,
-    Map<String, String> allowed,
+    @Worded Map<String, String> allowed,
     List<BeyondRule> beyond,
     AssessmentView.Scores exposure,
     AssessmentView.Scores exposureThen,

@@ -8,6 +8,7 @@ import app.uprightwarden.core.exposure.Matrix;
 import app.uprightwarden.core.meeting.Weakness;
 import app.uprightwarden.core.rulebook.TraceStep;
 import app.uprightwarden.server.problem.Languages;
+import app.uprightwarden.server.problem.Sentences;
 import app.uprightwarden.server.problem.Wording;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -91,10 +92,14 @@ final class FindingTexts {
     if (there != null) {
       values.addAll(
           List.of(
-              "service", there.service(),
-              "by", orNone(there.by()),
-              "at", there.at() == null ? NONE : time.format(Instant.parse(there.at())),
-              "why", orNone(there.why())));
+              "service",
+              there.service(),
+              "by",
+              orNone(there.by()),
+              "at",
+              there.at() == null ? NONE : time.format(Instant.parse(there.at())),
+              "why",
+              there.why() == null ? NONE : Sentences.said(there.why())));
     }
     String plain = joined(found.value());
     values.addAll(

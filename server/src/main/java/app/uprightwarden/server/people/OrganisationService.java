@@ -317,7 +317,7 @@ public class OrganisationService {
         directory
             .lockedGathering(sort, id)
             .orElseThrow(
-                () -> ProblemException.notFound("There is no " + sort + " " + id + " any more."));
+                () -> ProblemException.notFound("There is none with the id " + id + " any more."));
     Map<String, String> members = new LinkedHashMap<>();
     json.readValue(row.members, STRINGS).forEach(each -> members.put(Directory.fold(each), each));
     remove.forEach(each -> members.remove(Directory.fold(each)));

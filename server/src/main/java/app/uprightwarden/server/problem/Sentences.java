@@ -6,6 +6,7 @@ import app.uprightwarden.core.control.Control;
 import app.uprightwarden.core.control.Scale;
 import app.uprightwarden.core.people.Persona;
 import app.uprightwarden.core.people.Right;
+import app.uprightwarden.core.people.Role;
 import app.uprightwarden.core.rulebook.Level;
 import java.io.IOException;
 import java.io.InputStream;
@@ -17,6 +18,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.Predicate;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -40,6 +42,13 @@ public final class Sentences {
   private static final int MAX_LENGTH = 4000;
 
   private static final int MAX_DEPTH = 4;
+
+  /** A longer text is no word that is declared. */
+  private static final int MAX_WORD = 80;
+
+  /** Between several of which any is meant. */
+  private static final String OR = " or ";
+
   private static final Pattern PLACE = Pattern.compile("\\{(\\d+)(!?)}");
 
   /** Before an item of a list: a dash, or its number. */
@@ -164,7 +173,7 @@ public final class Sentences {
     }
     for (String key : List.of(text.substring(0, Math.min(2, text.length())), "")) {
       for (Shape shape : shapes.getOrDefault(key, List.of())) {
-        List<String> values = shape.values(text);
+        List<String> values = shape.values(text, words::containsKey);
         if (values != null
             && !(strict && values.stream().anyMatch(v -> SENTENCE_END.matcher(v).find()))) {
           return filled(shape.other(), values, depth);
@@ -192,8 +201,24 @@ public final class Sentences {
 
   private String ours(String value, int depth) {
     String found = found(value, depth + 1, false);
+    if (found == null && value.contains(OR)) {
+      found = any(value, depth);
+    }
     String date = found == null ? dates.said(value) : null;
     return found != null ? found : Objects.requireNonNullElse(date, value);
+  }
+
+  /** Several of our words of which any is meant; null where one of them is not ours. */
+  private @Nullable String any(String value, int depth) {
+    List<String> others = new ArrayList<>();
+    for (String each : value.split(OR)) {
+      String other = found(each, depth + 1, false);
+      if (other == null) {
+        return null;
+      }
+      others.add(other);
+    }
+    return String.join(whole.getOrDefault(OR, OR), others);
   }
 
   /** What is declared in the core and stands within sentences, by its English. */
@@ -216,6 +241,9 @@ public final class Sentences {
     }
     for (Right right : Right.all()) {
       add(words, catalogue, "right." + right.id(), right.phrase());
+    }
+    for (Role role : Role.values()) {
+      add(words, catalogue, "role." + role.id(), role.id());
     }
     for (Level level : Level.all()) {
       add(words, catalogue, "level." + level.id(), level.phrase());
@@ -249,8 +277,14 @@ public final class Sentences {
       return literals.stream().mapToInt(String::length).sum();
     }
 
-    /** The values of a text of this shape, found from the left in one go; null if it is another. */
-    @Nullable List<String> values(String text) {
+    /**
+     * The values of a text of this shape, found from the left in one go; null if it is another.
+     *
+     * @param isWord tells what is declared: of two values with no more than a space between them
+     *     the first ends where it is that, if it ever is; else the first is a number and the other
+     *     what is counted
+     */
+    @Nullable List<String> values(String text, Predicate<String> isWord) {
       String last = literals.get(literals.size() - 1);
       if (!text.startsWith(literals.get(0)) || !text.endsWith(last)) {
         return null;
@@ -259,7 +293,10 @@ public final class Sentences {
       int at = literals.get(0).length();
       List<String> values = new ArrayList<>();
       for (String literal : literals.subList(1, literals.size() - 1)) {
-        int to = literal.isEmpty() ? digits(text, at) : text.indexOf(literal, at);
+        int to =
+            literal.isEmpty()
+                ? joined(text, at, end, isWord)
+                : literal.equals(" ") ? word(text, at, isWord) : text.indexOf(literal, at);
         if (to < 0) {
           return null;
         }
@@ -273,8 +310,21 @@ public final class Sentences {
       return values;
     }
 
-    /** Where two values stand side by side, the first is a number and the other what is counted. */
-    private static int digits(String text, int from) {
+    private static int word(String text, int from, Predicate<String> isWord) {
+      for (int to = text.indexOf(' ', from); to >= 0; to = text.indexOf(' ', to + 1)) {
+        if (isWord.test(text.substring(from, to))) {
+          return to;
+        }
+      }
+      return text.indexOf(' ', from);
+    }
+
+    private static int joined(String text, int from, int end, Predicate<String> isWord) {
+      for (int to = Math.min(end, from + MAX_WORD); to > from; to--) {
+        if (isWord.test(text.substring(from, to))) {
+          return to;
+        }
+      }
       int to = from;
       while (to < text.length() && Character.isDigit(text.charAt(to))) {
         to++;

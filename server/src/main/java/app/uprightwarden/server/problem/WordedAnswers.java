@@ -1,6 +1,7 @@
 package app.uprightwarden.server.problem;
 
 import java.util.Collection;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.boot.http.converter.autoconfigure.ServerHttpMessageConvertersCustomizer;
 import org.springframework.context.annotation.Bean;
@@ -50,6 +51,12 @@ class WordedAnswers {
         out.writeStartArray();
         texts.forEach(each -> out.writeString(Sentences.said(String.valueOf(each))));
         out.writeEndArray();
+      } else if (value instanceof Map<?, ?> texts) {
+        out.writeStartObject();
+        texts.forEach(
+            (key, text) ->
+                out.writeStringProperty(String.valueOf(key), Sentences.said(String.valueOf(text))));
+        out.writeEndObject();
       } else {
         out.writeString(Sentences.said(String.valueOf(value)));
       }

@@ -178,6 +178,33 @@ public class SentencesTest {
         "Das Kennwort ist zu leicht zu erraten; vier Wörter, die nicht zusammengehören, ergeben ein"
             + " gutes. Nichts wurde geändert."
       },
+      // two values side by side: where the first is ours it ends with it
+      {
+        "Rob, someone who finds the link, can share the screen and came in without being let in.",
+        "Rob: wer den Link findet, kann den Bildschirm teilen und kam herein, ohne eingelassen zu"
+            + " werden."
+      },
+      {
+        "A meeting in which nothing was changed breaks this: someone who finds the link can share"
+            + " the screen once a host lets them in.",
+        "Eine Besprechung, in der nichts geändert wurde, bricht dies: wer den Link findet, kann den"
+            + " Bildschirm teilen, sobald ein Gastgeber einlässt."
+      },
+      {
+        "Nobody who was passed an invitation or finds the link may share the screen or record,"
+            + " except once a host lets them in.",
+        "Niemand, der eine Einladung weitergereicht bekam oder den Link findet, darf den Bildschirm"
+            + " teilen oder aufnehmen, außer sobald ein Gastgeber einlässt."
+      },
+      {"Nobody who finds the link may listen in.", "Niemand, der den Link findet, darf zuhören."},
+      {
+        "Rob shares the screen and was not invited.",
+        "Rob teilt den Bildschirm und war nicht eingeladen."
+      },
+      {
+        "Rob shares the screen as attendee, more than the rule has.",
+        "Rob teilt den Bildschirm als teilnehmend, mehr als die Regel hat."
+      },
       // several in a row, and lines of a letter
       {
         "There is no such request. Some values are wrong.",
