@@ -95,7 +95,7 @@ watch(() => [props.id, route.query.copy], load)
 watch(
   form,
   (now) => {
-    if (now && touched.value) keep(who, which.value, now)
+    if (now && touched.value) keep(who, which.value, now, version.value)
   },
   { deep: true },
 )
@@ -122,6 +122,10 @@ function takeKept() {
   found.value = null
   touched.value = true
 }
+/** Somebody has changed the meeting since that was typed. */
+const isOvertaken = computed(
+  () => found.value?.version !== undefined && found.value.version !== version.value,
+)
 function leaveKept() {
   forget(who, which.value)
   found.value = null
@@ -293,7 +297,10 @@ const showTimes = ref(false)
             class="mt-3 flex items-center gap-3 border-l-4 border-sand bg-sand-wash px-3 py-1.5"
             role="status"
           >
-            {{ t('scheduling.whatYouTypedHereAtAtWas', { at: fullTime(found.at) }) }}
+            <span>
+              {{ t('scheduling.whatYouTypedHereAtAtWas', { at: fullTime(found.at) }) }}
+              <strong v-if="isOvertaken">{{ t('scheduling.itWasChangedSince') }}</strong>
+            </span>
             <button type="button" class="link" @click="takeKept">
               {{ t('scheduling.goOnWithIt') }}
             </button>

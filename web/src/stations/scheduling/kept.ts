@@ -10,11 +10,20 @@ const key = (who: string, which: string) => `warden-meeting-${who}-${which}`
 export interface Kept {
   at: string
   form: MeetingForm
+  /** Of which state of the meeting it is a change; left out where that is not known. */
+  version?: number
 }
 
-export function keep(who: string, which: string, form: MeetingForm, now = new Date()) {
+export function keep(
+  who: string,
+  which: string,
+  form: MeetingForm,
+  version?: number,
+  now = new Date(),
+) {
   const kept: Kept = {
     at: now.toISOString(),
+    version,
     form: { ...form, passcode: null, phonePasscode: null },
   }
   try {

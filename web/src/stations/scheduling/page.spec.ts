@@ -104,6 +104,21 @@ it('offers what was typed while it was saved, beside what was saved', async () =
   ])
 })
 
+it('says where the meeting was changed since what was typed here', async () => {
+  const { page: first, type } = await page('m-1')
+  await type('Harbour watch, early')
+  first.unmount()
+  // with a reload in between, and somebody else’s change
+  for (const isChanged of [false, true]) {
+    if (isChanged) server.sent.push({ title: '', version: 1, answer: () => {} })
+    const { page: again } = await page('m-1')
+    const offer = again.get('section, p[role=status]').text()
+    expect(offer).toContain('Go on with it')
+    expect(offer.includes('has been changed since')).toBe(isChanged)
+    again.unmount()
+  }
+})
+
 it('keeps nothing of what was saved', async () => {
   const { page: schedule, type, save } = await page('m-1')
   await type('Harbour watch, early')

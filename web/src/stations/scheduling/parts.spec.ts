@@ -498,7 +498,7 @@ describe('the rest of the page', () => {
   it('keeps what was typed, without its passcode', () => {
     const who = 'w@saltmarsh.example'
     const key = `warden-meeting-${who}-new`
-    keep(who, 'new', { ...form, passcode: 'secret' }, new Date('2027-01-11T10:00:00Z'))
+    keep(who, 'new', { ...form, passcode: 'secret' }, 0, new Date('2027-01-11T10:00:00Z'))
     expect(localStorage.getItem(key)).not.toContain('secret')
     expect(kept(who, 'new')?.form.title).toBe('Hearing')
     expect(kept('h@saltmarsh.example', 'new')).toBeNull() // somebody else at this browser
