@@ -64,6 +64,7 @@ class Deputies {
   public void name(String email, String unit, Instant from, Instant until, SignedIn by) {
     checkMay(unit, by);
     checkTime(from, until);
+    checkNoOthers(email, by);
     Map<String, Object> before = document(email, by);
     AccessService.Deputy made = access.setDeputy(email, unit, from, until, by.email());
     ledger.changed(
@@ -120,6 +121,22 @@ class Deputies {
     if (access.ownRole(by.email()).filter(role -> role == Role.HOST).isPresent()) {
       throw ProblemException.forbidden(
           "deputy-names-none", "Whoever stands in for a warden names no deputy of their own.");
+    }
+  }
+
+  /** Whom another unit has named is not taken from it. */
+  private void checkNoOthers(String email, SignedIn by) {
+    Set<String> units = scope.units(by);
+    boolean isOthers =
+        units != null
+            && access.deputies().stream()
+                .anyMatch(
+                    each -> each.email().equalsIgnoreCase(email) && !units.contains(each.unit()));
+    if (isOthers) {
+      throw ProblemException.forbidden(
+          "another-unit",
+          "They stand in for another unit. Its own warden, or one of the organisation, ends that"
+              + " first.");
     }
   }
 

@@ -101,6 +101,9 @@ public class DeputiesTest extends ServerTest {
     send(WARDEN, "PUT", AT, now(other)).is(200);
     assertFalse(get(UNIT_WARDEN, "/api/deputies").body().contains(SOMEBODY), "none of theirs");
     send(UNIT_WARDEN, "DELETE", AT, null).is(404);
+    send(UNIT_WARDEN, "PUT", AT, now("pilotage")).is(403);
+    String still = get(WARDEN, "/api/deputies").body();
+    assertTrue(still.contains(SOMEBODY) && still.contains(other), "the other unit keeps them");
   }
 
   private String otherUnit() {
