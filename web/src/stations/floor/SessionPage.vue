@@ -393,7 +393,11 @@ useKeys([
         </li>
       </ul>
       <div class="mt-4 flex flex-wrap gap-3">
-        <button class="button button-main" @click="letIn('invited', 0)">
+        <button
+          v-if="shown.line.door > strangersThere"
+          class="button button-main"
+          @click="letIn('invited', 0)"
+        >
           {{ t('floor.letInThoseInvited') }}
         </button>
         <button class="button" @click="letIn('everybody', strangersThere)">

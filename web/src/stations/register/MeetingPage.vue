@@ -242,13 +242,15 @@ useKeys([
           <input v-model="only" type="checkbox" /> {{ t('register.onlyThoseWithFindings') }}
         </label>
       </div>
-      <ProblemNote class="my-2" :problem="problem" />
-      <p v-if="said" class="my-2 border-l-4 border-kelp bg-sheet px-3 py-1.5" role="status">
-        {{ said }}
-        <button v-if="undoable" class="link ml-2" :disabled="busy" @click="undo">
-          {{ t('register.takeItBack') }}
-        </button>
-      </p>
+      <div v-if="problem || said" class="sticky -top-4 z-20 bg-paper py-2">
+        <ProblemNote :problem="problem" />
+        <p v-if="said" class="border-l-4 border-kelp bg-sheet px-3 py-1.5" role="status">
+          {{ said }}
+          <button v-if="undoable" class="link ml-2" :disabled="busy" @click="undo">
+            {{ t('register.takeItBack') }}
+          </button>
+        </p>
+      </div>
       <ControlTable :meeting="data" :only="only" :chosen="chosen" @change="change" />
       <RegistrationsPart :id="id" :may-change="data.mayEdit" />
       <h2 class="head mt-8">{{ t('register.whoCouldDoWhat') }}</h2>

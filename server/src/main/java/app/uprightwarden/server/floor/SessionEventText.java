@@ -29,15 +29,13 @@ final class SessionEventText {
       case LEFT -> name + " left.";
       case TURNED_AWAY -> name + " was turned away" + doneBy(by) + ".";
       case REMOVED ->
-          name
-              + " was removed"
-              + ("true".equals(event.get(SessionEvent.BARRED)) ? " and barred" : "")
-              + doneBy(by)
-              + ".";
+          "true".equals(event.get(SessionEvent.BARRED))
+              ? name + " was removed and barred" + doneBy(by) + "."
+              : name + " was removed" + doneBy(by) + ".";
       case LOCKED -> "The meeting was locked" + doneBy(by) + ".";
       case UNLOCKED -> "The meeting was unlocked" + doneBy(by) + ".";
-      case SETTING -> setting(event) + doneBy(by) + ".";
-      case ROLE -> name + " became " + event.get(SessionEvent.ROLE) + doneBy(by) + ".";
+      case SETTING -> setting(event, by);
+      case ROLE -> name + " is " + event.get(SessionEvent.ROLE) + " from now on" + doneBy(by) + ".";
       case SILENCED -> name + " was silenced" + doneBy(by) + ".";
       case SPOKE -> name + " speaks.";
       case SHARE_STARTED -> name + " shares the screen.";
@@ -105,10 +103,16 @@ final class SessionEventText {
     };
   }
 
-  private static String setting(SessionEvent event) {
+  private static String setting(SessionEvent event, @Nullable String by) {
     Control control = Control.byId(event.get(SessionEvent.CONTROL));
-    return (control == null ? event.get(SessionEvent.CONTROL) : control.title())
-        + " was set to "
-        + event.get(SessionEvent.VALUE);
+    String title =
+        control == null ? String.valueOf(event.get(SessionEvent.CONTROL)) : control.title();
+    String value = String.valueOf(event.get(SessionEvent.VALUE));
+    if (control != null && SessionBook.isValue(control, value)) {
+      value = control.label(SessionBook.value(control, value));
+    }
+    return by == null
+        ? title + " was set to “" + value + "”."
+        : title + " was set to “" + value + "” by " + by + ".";
   }
 }

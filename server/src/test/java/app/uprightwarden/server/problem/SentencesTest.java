@@ -205,6 +205,18 @@ public class SentencesTest {
         "Rob shares the screen as attendee, more than the rule has.",
         "Rob teilt den Bildschirm als teilnehmend, mehr als die Regel hat."
       },
+      {
+        "Screen share was set to “everyone” by Malachy Stack.",
+        "Bildschirm teilen wurde von Malachy Stack auf „alle“ gesetzt."
+      },
+      {
+        "Rob is in as attendee, let in by Ann.",
+        "Rob ist drinnen als teilnehmend, eingelassen von Ann."
+      },
+      {"Rob was removed and barred by Ann.", "Rob wurde entfernt und ausgesperrt von Ann."},
+      {"Rob is co-host from now on by Ann.", "Rob ist von nun an Mitgastgeber von Ann."},
+      {"The meeting was locked.", "Die Besprechung wurde verschlossen."},
+      {"Rob came to the door by telephone.", "Rob kam an die Tür per Telefon."},
       // several in a row, and lines of a letter
       {
         "There is no such request. Some values are wrong.",
