@@ -25,7 +25,10 @@ export default tseslint.config(
       '@typescript-eslint/no-non-null-assertion': 'error',
       'no-restricted-properties': [
         'error',
-        { property: 'setQueryData', message: 'useKeep: an older reading is not to take its place.' },
+        {
+          property: 'setQueryData',
+          message: 'useKeep: an older reading is not to take its place.',
+        },
       ],
     },
   },
