@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
-import { flushPromises } from '@vue/test-utils'
-import { beforeEach, expect, it, vi } from 'vitest'
+import { enableAutoUnmount, flushPromises } from '@vue/test-utils'
+import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import { catalogue, mounted } from '@/testing/mounting'
 import MeetingPage from './MeetingPage.vue'
 
@@ -63,6 +63,8 @@ vi.mock('./RegistrationsPart.vue', nothing)
 vi.mock('./SourceNote.vue', nothing)
 vi.mock('@/stations/floor/InSessionNote.vue', nothing)
 
+// a page that stays hears the keys of the next
+enableAutoUnmount(afterEach)
 beforeEach(() => void (told.length = 0))
 
 it('shows and undoes on a page what is its own, however late the answers come', async () => {
