@@ -19,6 +19,7 @@ const cache = useQueryCache()
 const { controls, checkTitle } = useCatalogue()
 const { busy, problem, attempt } = useAct()
 const preview = ref<Preview | null>(null)
+/** What the preview that is shown counted, and so what is applied. */
 const evenIfAsked = ref(false)
 const { applied } = useLastApplied()
 const said = ref('')
@@ -29,21 +30,21 @@ const targets = computed(() =>
     ...(props.check ? { check: props.check, subject: props.subject } : {}),
   })),
 )
-const body = () => ({
+const body = (withAsked: boolean) => ({
   ...(isWhole.value
     ? { wholeCheck: props.check, ...(props.subject ? { wholeSubject: props.subject } : {}) }
     : { targets: targets.value }),
-  evenIfAsked: evenIfAsked.value,
+  evenIfAsked: withAsked,
 })
 /** What would be changed; those whom hosts were asked about only where that is said anew. */
 const look = (withAsked = false) =>
   attempt(async () => {
+    preview.value = await take(api.POST('/api/remedies/preview', { body: body(withAsked) }))
     evenIfAsked.value = withAsked
-    preview.value = await take(api.POST('/api/remedies/preview', { body: body() }))
   })
 const apply = () =>
   attempt(async () => {
-    const made = await take(api.POST('/api/remedies', { body: body() }))
+    const made = await take(api.POST('/api/remedies', { body: body(evenIfAsked.value) }))
     applied(made.id, null)
     preview.value = null
     emit('done')

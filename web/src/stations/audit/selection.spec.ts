@@ -4,6 +4,7 @@ import { afterEach, expect, it, vi } from 'vitest'
 import { mounted } from '@/testing/mounting'
 import SelectionBar from './SelectionBar.vue'
 
+const fails = vi.hoisted(() => ({ preview: false }))
 const sent = vi.hoisted(() => [] as { path: string; body: Record<string, unknown> }[])
 vi.mock('@/api/client', async (original) => {
   const answers: Record<string, unknown> = {
@@ -15,6 +16,8 @@ vi.mock('@/api/client', async (original) => {
     GET: async () => ({ data: [], response: { ok: true } }),
     POST: async (path: string, { body }: { body: Record<string, unknown> }) => {
       if (path in answers) sent.push({ path, body })
+      if (fails.preview)
+        return { error: { detail: 'Not now.' }, response: { ok: false, status: 503 } }
       return { data: answers[path] ?? [], response: { ok: true } }
     },
   }
@@ -45,6 +48,17 @@ it('leaves out whom hosts were asked about until that is said, each time anew', 
   expect(even()).toEqual([false, true, true])
   await press('Mend them…')
   expect(even()).toEqual([false, true, true, false])
+})
+
+it('applies what was counted, where counting anew fails', async () => {
+  const page = bar()
+  document.body.append(page.element)
+  await press('Mend them…')
+  fails.preview = true
+  await press('With those who were asked')
+  fails.preview = false
+  await press('Change 2 meetings')
+  expect(even().at(-1)).toBe(false)
 })
 
 it('writes to no host before it was asked whether it is to', async () => {

@@ -99,11 +99,30 @@ describe('useOrders', () => {
     expect(sent.map((s) => s.act)).toEqual(['lock', 'unlock', 'lock'])
     going[2]?.(locked)
     await third
-    // nobody waits for what is about others
-    answers = [slowly(), done]
+  })
+
+  it('turns away at once, whatever else of them is under way', () => {
+    const { order } = begin()
+    answers = [new Promise<object>(() => {}), done]
     void order('let-in', ['a'])
-    void order('turn-away', ['b'])
-    expect(sent.slice(3).map((s) => s.act)).toEqual(['let-in', 'turn-away'])
+    void order('turn-away', ['a'])
+    expect(sent.map((s) => s.act)).toEqual(['let-in', 'turn-away'])
+  })
+
+  it('waits no longer than a moment for one that gets no answer', async () => {
+    vi.useFakeTimers()
+    try {
+      const { order } = begin()
+      answers = [new Promise<object>(() => {}), { ...done, act: 'unlock', people: [] }]
+      void order('lock')
+      void order('unlock')
+      await vi.advanceTimersByTimeAsync(4900)
+      expect(sent.map((s) => s.act)).toEqual(['lock'])
+      await vi.advanceTimersByTimeAsync(200)
+      expect(sent.map((s) => s.act)).toEqual(['lock', 'unlock'])
+    } finally {
+      vi.useRealTimers()
+    }
   })
 
   it('takes back what is refused, and says why', async () => {

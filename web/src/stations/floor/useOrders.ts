@@ -5,6 +5,11 @@ import type { SessionPage } from '@/api/schema'
 import { freshKey } from '@/shell/act'
 import { isOfOneThing, troubleOf, withOrder, type Asked, type Pending } from './floor'
 
+/** Acts that set something; nobody waits longer than this for the one before. */
+const IN_TURN = new Set(['lock', 'unlock', 'set', 'role'])
+const LONGEST_WAIT = 5000
+const pause = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms))
+
 /**
  * Orders of a session's page: each shows at once, is sent once, and stays until the page has been
  * read after it was done; refused, it is taken back and said.
@@ -91,9 +96,12 @@ export function useOrders(
     trouble.value = ''
     pending.value = [...pending.value, { asked, waits: false }]
     const session = id()
-    // of two orders about one thing the last is to stand, whichever way is faster
-    const before = last && under.get(last.asked.key)
-    const sent = before ? before.then(() => send(session, asked)) : send(session, asked)
+    // of two that set one thing the last is to stand, whichever way is faster; who is put out is out
+    // in either order, and waits for nothing
+    const before = last && IN_TURN.has(act) && under.get(last.asked.key)
+    const sent = before
+      ? Promise.race([before, pause(LONGEST_WAIT)]).then(() => send(session, asked))
+      : send(session, asked)
     under.set(asked.key, sent)
     return sent.finally(() => under.delete(asked.key))
   }

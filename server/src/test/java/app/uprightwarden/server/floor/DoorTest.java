@@ -4,31 +4,15 @@ import static org.testng.Assert.assertEquals;
 import static org.testng.Assert.assertFalse;
 import static org.testng.Assert.assertTrue;
 
-import app.uprightwarden.server.ServerTest;
-import java.time.LocalDate;
-import java.time.ZoneOffset;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import org.testng.annotations.AfterMethod;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
 
 /** Who is let in from the door: those who were seen there, and nobody who came since. */
-public class DoorTest extends ServerTest {
-  private void mood(int awaySeconds) {
-    Map<String, Object> mood = new LinkedHashMap<>();
-    mood.put("awaySeconds", awaySeconds);
-    mood.put("refuses", "");
-    mood.put("repeats", false);
-    mood.put("shuffles", false);
-    send(WARDEN, "PUT", "/api/bridge", mood).is(200);
-  }
-
-  @AfterMethod
-  public void back() {
-    mood(0);
-  }
+public class DoorTest extends PractisedSessions {
+  private static final int STRANGERS = 4;
 
   /**
    * A session in which all but the host wait, and nobody lets anybody in: of forty who come within
@@ -42,28 +26,7 @@ public class DoorTest extends ServerTest {
     controls.put("registration", "none");
     controls.put("early-entry", "any-time");
     controls.put("lobby-bypass", "hosts");
-    Map<String, Object> form = new LinkedHashMap<>();
-    form.put("title", title);
-    form.put("host", HOST);
-    form.put("start", LocalDate.now(ZoneOffset.UTC).plusDays(20) + "T10:00");
-    form.put("zone", "Europe/Dublin");
-    form.put("minutes", 60);
-    form.put("controls", controls);
-    form.put("invitees", List.of(Map.of("email", AUDITOR), Map.of("email", SECOND_WARDEN)));
-    Map<String, Object> body = new LinkedHashMap<>();
-    body.put("version", 0);
-    body.put("meeting", form);
-    body.put("send", false);
-    body.put("reason", "a test of the door");
-    String meeting = post(WARDEN, "/api/meetings", body).is(200).json().get("id").stringValue();
-    return post(
-            WARDEN,
-            "/api/floor/sessions",
-            Map.of("meeting", meeting, "script", "crowd", "speed", 20, "strangers", 40))
-        .is(201)
-        .json()
-        .get("id")
-        .stringValue();
+    return practise(meeting(title, 60, controls, AUDITOR, SECOND_WARDEN), "crowd", 20, 40);
   }
 
   private JsonNode page(String session, String text) {
@@ -87,21 +50,21 @@ public class DoorTest extends ServerTest {
   @Test
   public void whoWasNotInvitedIsCountedWhateverIsLookedFor() {
     String session = session("Counted at the door");
-    until("strangers wait", () -> page(session, "").get("uninvited").intValue() > 1);
+    until("all strangers wait", () -> page(session, "").get("uninvited").intValue() == STRANGERS);
     JsonNode narrowed = page(session, "nobody-is-called-so");
     assertEquals(narrowed.get("door").size(), 0);
-    assertTrue(narrowed.get("uninvited").intValue() > 1, narrowed.toString());
+    assertEquals(narrowed.get("uninvited").intValue(), STRANGERS);
     order(session, "end", "end", Map.of()).is(200);
   }
 
   @Test
   public void allAreLetInOnlyWithAsManyStrangersAsWereSeen() {
     String session = session("Seen at the door");
-    until("strangers wait", () -> strangers(page(session, "")) > 1);
+    until("all strangers wait", () -> strangers(page(session, "")) == STRANGERS);
     Map<String, Object> none = Map.of("whom", "everybody", "uninvited", 0);
     Answer refused = order(session, "all", "let-in-all", none).is(409);
     assertEquals(refused.json().get("code").stringValue(), "more-uninvited");
-    assertTrue(strangers(page(session, "")) > 1, "nobody was let in");
+    assertEquals(strangers(page(session, "")), STRANGERS, "nobody was let in");
     until(
         "somebody invited waits",
         () ->
@@ -126,7 +89,7 @@ public class DoorTest extends ServerTest {
                             .valueStream()
                             .anyMatch(who -> who.equals(p.get("who")))));
     JsonNode after = page(session, "");
-    assertTrue(strangers(after) > 1, "the others wait on");
+    assertEquals(strangers(after), STRANGERS, "the others wait on");
     // asked twice with one key it is one order, about those of the first time
     JsonNode again =
         order(session, "invited", "let-in-all", Map.of("whom", "invited")).is(200).json();
@@ -142,7 +105,7 @@ public class DoorTest extends ServerTest {
   public void whatWaitsForTheServiceIsVoidByALaterWord() {
     String session = session("Said last");
     until("it is open", () -> page(session, "").at("/line/state").stringValue().equals("open"));
-    mood(60);
+    mood(60, false);
     String lock = order(session, "lock", "lock", Map.of()).is(200).json().get("id").stringValue();
     JsonNode unlock = order(session, "unlock", "unlock", Map.of()).is(200).json();
     assertEquals(unlock.get("state").stringValue(), "waiting");
@@ -154,7 +117,7 @@ public class DoorTest extends ServerTest {
             .findFirst()
             .orElseThrow();
     assertEquals(earlier.get("state").stringValue(), "given-up");
-    mood(0);
+    mood(0, false);
     until(
         "the later one is carried out",
         () ->

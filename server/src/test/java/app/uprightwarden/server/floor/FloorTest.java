@@ -6,7 +6,6 @@ import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.core.session.SessionEvent;
 import app.uprightwarden.core.session.Wire;
-import app.uprightwarden.server.ServerTest;
 import app.uprightwarden.server.bridge.BridgeAccess;
 import app.uprightwarden.server.bridge.ConferenceBridge;
 import app.uprightwarden.server.bridge.SessionEvents;
@@ -19,8 +18,6 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
-import java.time.LocalDate;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.LinkedHashMap;
@@ -37,31 +34,16 @@ import org.apache.poi.ss.usermodel.Sheet;
 import org.apache.poi.xssf.usermodel.XSSFWorkbook;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
-import org.testng.annotations.AfterMethod;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
 
 /** Sessions through the bridge: what is seen of them, done in them and kept. */
-public class FloorTest extends ServerTest {
+public class FloorTest extends PractisedSessions {
 
   @Autowired private JdbcClient jdbc;
   @Autowired private ConferenceBridge bridge;
   @Autowired private FloorIntake intake;
   @Autowired private BridgeAccess access;
-
-  private void mood(int away, boolean disorder) {
-    Map<String, Object> mood = new LinkedHashMap<>();
-    mood.put("awaySeconds", away);
-    mood.put("refuses", "");
-    mood.put("repeats", disorder);
-    mood.put("shuffles", disorder);
-    send(WARDEN, "PUT", "/api/bridge", mood).is(200);
-  }
-
-  @AfterMethod
-  public void orderly() {
-    mood(0, false);
-  }
 
   /** A meeting that anybody with the link gets into; looser than the rules, so with a reason. */
   private String openMeeting(String title) {
@@ -82,31 +64,11 @@ public class FloorTest extends ServerTest {
     controls.put("screen-share", "everyone");
     controls.put("return-after-removal", "allowed");
     controls.putAll(more);
-    Map<String, Object> form = new LinkedHashMap<>();
-    form.put("title", title);
-    form.put("host", HOST);
-    form.put("start", LocalDate.now(ZoneOffset.UTC).plusDays(20) + "T10:00");
-    form.put("zone", "Europe/Dublin");
-    form.put("minutes", minutes);
-    form.put("controls", controls);
-    form.put("invitees", List.of(Map.of("email", AUDITOR)));
-    Map<String, Object> body = new LinkedHashMap<>();
-    body.put("version", 0);
-    body.put("meeting", form);
-    body.put("send", false);
-    body.put("reason", "a test of the floor");
-    return post(WARDEN, "/api/meetings", body).is(200).json().get("id").stringValue();
+    return meeting(title, minutes, controls, AUDITOR);
   }
 
   private String practise(String meeting, String script, int speed) {
-    return post(
-            WARDEN,
-            "/api/floor/sessions",
-            Map.of("meeting", meeting, "script", script, "speed", speed, "strangers", 3))
-        .is(201)
-        .json()
-        .get("id")
-        .stringValue();
+    return practise(meeting, script, speed, 3);
   }
 
   private JsonNode page(String session) {
