@@ -22,6 +22,18 @@ export default tseslint.config(
       'vue/first-attribute-linebreak': 'off',
       'vue/require-default-prop': 'off',
       'vue/no-v-html': 'error',
+      'vue/no-restricted-syntax': [
+        'error',
+        {
+          selector:
+            'VElement[rawName=/^(input|textarea)$/] > VStartTag' +
+            ':has(VAttribute[key.name.name="bind"][key.argument.name="value"])' +
+            ':has(VAttribute[key.name.name="on"][key.argument.name="change"])' +
+            ':not(:has(VAttribute[key.name.name="on"][key.argument.name="input"]))' +
+            ':not(:has(VAttribute[key.name="type"][value.value=/^(radio|checkbox|range)$/]))',
+          message: 'v-shows: a bound value is put back over what is being typed.',
+        },
+      ],
       '@typescript-eslint/no-non-null-assertion': 'error',
       'no-restricted-properties': [
         'error',

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vShows } from '@/shell/shows'
 import { locale, t } from '@/wording'
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue'
 import { computed } from 'vue'
@@ -32,17 +33,17 @@ const chosen = computed(() =>
         <label :for="`from-${of}`">{{ t('shell.daysFrom') }}</label>
         <input
           :id="`from-${of}`"
+          v-shows="from"
           class="field"
           type="date"
-          :value="from"
           @change="emit('set', { from: value($event) })"
         />
         <label :for="`to-${of}`">{{ t('shell.daysTo') }}</label>
         <input
           :id="`to-${of}`"
+          v-shows="to"
           class="field"
           type="date"
-          :value="to"
           @change="emit('set', { to: value($event) })"
         />
         <button

@@ -19,6 +19,7 @@ import StatePanel from '@/shell/StatePanel.vue'
 import { day } from '@/shell/times'
 import PartFrame from './PartFrame.vue'
 import { counted } from '@/shell/counted'
+import { vShows } from '@/shell/shows'
 
 /** What hosts have been asked and what they say, until it is mended or closed. */
 const session = useSession()
@@ -95,24 +96,24 @@ const number = (event: Event) => Number((event.target as HTMLInputElement).value
       <span v-if="settings" class="flex items-center gap-1.5 text-soft">
         {{ t('audit.remindedAfter') }}
         <input
+          v-shows="remindDays.shown.value"
           class="field w-14 text-ink"
           type="number"
           min="1"
           max="60"
           :aria-label="t('audit.daysUntilAHostIsReminded')"
           :disabled="!session.isWarden"
-          :value="remindDays.shown.value"
           @change="remindDays.set(number($event))"
         />
         {{ t('audit.daysAppliedWithoutThemAfter') }}
         <input
+          v-shows="applyAfterDays.shown.value"
           class="field w-14 text-ink"
           type="number"
           min="0"
           max="90"
           :aria-label="t('audit.daysUntilTheChangeMayBeApplied')"
           :disabled="!session.isWarden"
-          :value="applyAfterDays.shown.value"
           @change="applyAfterDays.set(number($event))"
         />
         {{ t('audit.days') }}

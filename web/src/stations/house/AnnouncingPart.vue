@@ -7,6 +7,7 @@ import { useSession } from '@/api/session'
 import { useSetting } from '@/shell/act'
 import { useKeep } from '@/shell/keep'
 import ProblemNote from '@/shell/ProblemNote.vue'
+import { vShows } from '@/shell/shows'
 
 /** From how many people on a sound at each coming and going disturbs. */
 const session = useSession()
@@ -34,12 +35,12 @@ async function choose(people: number) {
     <label class="flex flex-wrap items-center gap-2">
       {{ t('house.whileSchedulingItIsSaidThatAnnouncing') }}
       <input
+        v-shows="shown"
         class="field value w-20"
         type="number"
         min="2"
         max="1000"
         :aria-label="t('house.peopleFromWhomOnAnnouncingDisturbs')"
-        :value="shown"
         :disabled="!session.isWarden"
         @change="choose(Number(($event.target as HTMLInputElement).value))"
       />

@@ -10,6 +10,7 @@ import { useAct } from '@/shell/act'
 import { useUnsaved } from '@/shell/unsaved'
 import OutdatedNote from '@/shell/OutdatedNote.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
+import { vShows } from '@/shell/shows'
 
 /** The organisation's own facts: domains, partners, plan, units and kinds. */
 const session = useSession()
@@ -92,8 +93,8 @@ async function takeTheirs() {
         <label for="h-domains" class="text-soft">{{ t('people.ourDomains') }}</label>
         <input
           id="h-domains"
+          v-shows="draft.domains.join(' ')"
           class="field value max-w-md"
-          :value="draft.domains.join(' ')"
           @change="draft.domains = words(($event.target as HTMLInputElement).value)"
         />
         <label for="h-people" class="text-soft">{{ t('people.plan') }}</label>
@@ -139,9 +140,9 @@ async function takeTheirs() {
             </td>
             <td>
               <input
+                v-shows="p.domains.join(' ')"
                 class="field value -my-1 w-full"
                 :aria-label="t('people.domainsOfPartnerI', { i: i + 1 })"
-                :value="p.domains.join(' ')"
                 @change="p.domains = words(($event.target as HTMLInputElement).value)"
               />
             </td>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vShows } from '@/shell/shows'
 import { t } from '@/wording'
 import { computed } from 'vue'
 import {
@@ -126,6 +127,7 @@ function chooseSet(control: ControlView, text: string) {
           </select>
           <input
             v-else-if="meeting.mayChange"
+            v-shows="((value(control.id) as string[] | undefined) ?? []).join(', ')"
             class="field value -my-1 w-40"
             :aria-label="t('register.titleValue', { title: control.title })"
             :placeholder="
@@ -133,7 +135,6 @@ function chooseSet(control: ControlView, text: string) {
                 ? t('register.notKnown')
                 : label(control, value(control.id))
             "
-            :value="((value(control.id) as string[] | undefined) ?? []).join(', ')"
             @change="chooseSet(control, ($event.target as HTMLInputElement).value)"
           />
           <span v-else class="value">{{ label(control, value(control.id)) }}</span>

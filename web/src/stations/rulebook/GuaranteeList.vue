@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { Catalogue, RemarkView } from '@/api/schema'
 import TallyMark from '@/marks/TallyMark.vue'
 import StatePanel from '@/shell/StatePanel.vue'
+import { vShows } from '@/shell/shows'
 import type { Guarantee } from './book'
 import PickWords from './PickWords.vue'
 
@@ -97,11 +98,11 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
               <option :value="4">{{ t('rulebook.n4Serious') }}</option>
             </select>
             <input
+              v-shows="g.reason ?? ''"
               class="field min-w-0 flex-1"
               :aria-label="t('rulebook.reason')"
               :placeholder="t('rulebook.why')"
               maxlength="1000"
-              :value="g.reason ?? ''"
               @change="patch(g, { reason: text($event) })"
             />
             <button class="link" @click.stop="emit('change', g.id, null)">

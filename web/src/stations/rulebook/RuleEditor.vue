@@ -3,6 +3,7 @@ import { t } from '@/wording'
 import { computed } from 'vue'
 import { label, type Plain } from '@/api/catalogue'
 import NamesField from '@/shell/NamesField.vue'
+import { vShows } from '@/shell/shows'
 import type { ControlView, RemarkView, Resolved } from '@/api/schema'
 import { within } from '@/api/within'
 import { same, type Rule } from './book'
@@ -130,8 +131,8 @@ const shown = (value: Plain | undefined) =>
               <input
                 v-else
                 :id="`exact-${which}`"
+                v-shows="shown(rule[which])"
                 class="field value"
-                :value="shown(rule[which])"
                 @change="exact(which, ($event.target as HTMLInputElement).value)"
               />
             </template>
@@ -180,10 +181,10 @@ const shown = (value: Plain | undefined) =>
         <label for="reason" class="self-start pt-1 text-soft">{{ t('rulebook.reason2') }}</label>
         <textarea
           id="reason"
+          v-shows="rule.reason ?? ''"
           class="field"
           rows="2"
           maxlength="1000"
-          :value="rule.reason ?? ''"
           @change="patch({ reason: ($event.target as HTMLTextAreaElement).value || undefined })"
         />
       </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vShows } from '@/shell/shows'
 import { t } from '@/wording'
 import { computed } from 'vue'
 import { useOrganisation } from '@/api/catalogue'
@@ -108,11 +109,11 @@ function deal() {
     <div class="flex flex-wrap items-center gap-2">
       <input
         id="groups"
+        v-shows="form.groups.length"
         class="field value w-20"
         type="number"
         min="0"
         max="50"
-        :value="form.groups.length"
         @change="setCount(Number(($event.target as HTMLInputElement).value) || 0)"
       />
       <span class="text-soft">{{ t('scheduling.breakoutGroupsSetUpBeforehand') }}</span>
@@ -127,10 +128,10 @@ function deal() {
   <div v-if="form.groups.length" class="mt-2 flex flex-wrap gap-3">
     <label v-for="(g, i) in form.groups" :key="i" class="flex items-center gap-1.5">
       <input
+        v-shows="g.name"
         class="field w-36"
         :aria-label="t('scheduling.nameOfGroupI', { i: i + 1 })"
         maxlength="200"
-        :value="g.name"
         @change="rename(i, ($event.target as HTMLInputElement).value.trim())"
       />
       <span class="value text-soft">{{ g.members.length }}</span>

@@ -6,6 +6,7 @@ import type { Letter } from '@/api/schema'
 import CopyButton from '@/shell/CopyButton.vue'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
+import { vShows } from '@/shell/shows'
 import { toDocument, type MeetingForm } from './form'
 
 /** The invitation as an invitee will read it, before anything is sent. */
@@ -108,10 +109,10 @@ watch([to, () => props.word], () => {
       <label class="mt-3 block">
         <span class="text-soft">{{ t('scheduling.aWordToThem') }}</span>
         <textarea
+          v-shows="word"
           class="field mt-1 w-full"
           rows="2"
           maxlength="2000"
-          :value="word"
           :readonly="busy"
           @change="emit('word', ($event.target as HTMLTextAreaElement).value)"
         />

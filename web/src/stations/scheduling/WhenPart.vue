@@ -6,6 +6,7 @@ import { computed, ref } from 'vue'
 import type { SchedulingPreview, SeriesDateList } from '@/api/schema'
 import ModalSheet from '@/shell/ModalSheet.vue'
 import ZoneField from '@/shell/ZoneField.vue'
+import { vShows } from '@/shell/shows'
 import DateTable from '@/stations/register/DateTable.vue'
 import { dayNames } from '@/stations/register/recurrence'
 import { changeOccurrence, withOwnControl, withStart, type MeetingForm } from './form'
@@ -165,17 +166,17 @@ const shown = (local: string) =>
     <div class="flex flex-wrap items-center gap-2">
       <input
         id="start-day"
+        v-shows="form.start.slice(0, 10)"
         class="field value"
         type="date"
-        :value="form.start.slice(0, 10)"
         @change="setStart(($event.target as HTMLInputElement).value, form.start.slice(11))"
       />
       <input
         v-if="!form.wholeDay"
+        v-shows="form.start.slice(11, 16)"
         class="field value"
         type="time"
         :aria-label="t('scheduling.startTime')"
-        :value="form.start.slice(11, 16)"
         @change="setStart(form.start.slice(0, 10), ($event.target as HTMLInputElement).value)"
       />
       <button type="button" class="link" @click="now">{{ t('scheduling.now') }}</button>
@@ -203,11 +204,11 @@ const shown = (local: string) =>
       <template v-if="form.wholeDay">
         <input
           id="days"
+          v-shows="Math.max(1, Math.round(form.minutes / 1440))"
           class="field value w-20"
           type="number"
           min="1"
           max="60"
-          :value="Math.max(1, Math.round(form.minutes / 1440))"
           @change="
             patch({
               minutes: Math.max(1, Number(($event.target as HTMLInputElement).value)) * 1440,
@@ -219,21 +220,21 @@ const shown = (local: string) =>
       <template v-else>
         <input
           id="hours"
+          v-shows="hours"
           class="field value w-20"
           type="number"
           min="0"
           max="999"
-          :value="hours"
           @change="setLength(Number(($event.target as HTMLInputElement).value), rest)"
         />
         h
         <input
+          v-shows="rest"
           class="field value w-20"
           type="number"
           min="0"
           max="59"
           :aria-label="t('scheduling.lengthMinutes')"
-          :value="rest"
           @change="setLength(hours, Number(($event.target as HTMLInputElement).value))"
         />
         {{ t('scheduling.min') }}
@@ -264,12 +265,12 @@ const shown = (local: string) =>
       <template v-if="!['once', 'rule'].includes(form.pattern.every)">
         <span class="text-soft">{{ t('scheduling.every') }}</span>
         <input
+          v-shows="form.pattern.interval"
           class="field value w-16"
           type="number"
           min="1"
           max="99"
           :aria-label="t('scheduling.interval')"
-          :value="form.pattern.interval"
           @change="
             pattern({
               interval: Math.max(1, Number(($event.target as HTMLInputElement).value) || 1),
@@ -282,10 +283,10 @@ const shown = (local: string) =>
       </template>
       <input
         v-if="form.pattern.every === 'rule'"
+        v-shows="form.pattern.rule"
         class="field value w-96"
         :aria-label="t('scheduling.recurrenceRule')"
         placeholder="FREQ=MONTHLY;BYDAY=MO,TU,WE,TH,FR;BYSETPOS=-1;COUNT=12"
-        :value="form.pattern.rule"
         @change="pattern({ rule: ($event.target as HTMLInputElement).value })"
       />
       <div
@@ -335,20 +336,20 @@ const shown = (local: string) =>
         </select>
         <input
           v-if="form.pattern.end === 'until'"
+          v-shows="form.pattern.until"
           class="field value"
           type="date"
           :aria-label="t('scheduling.lastDay')"
-          :value="form.pattern.until"
           @change="pattern({ until: ($event.target as HTMLInputElement).value })"
         />
         <input
           v-if="form.pattern.end === 'count'"
+          v-shows="form.pattern.count"
           class="field value w-20"
           type="number"
           min="1"
           max="20000"
           :aria-label="t('scheduling.numberOfTimes')"
-          :value="form.pattern.count"
           @change="
             pattern({ count: Math.max(1, Number(($event.target as HTMLInputElement).value) || 1) })
           "
