@@ -1,6 +1,7 @@
 package app.uprightwarden.acceptance;
 
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -56,6 +57,11 @@ final class OwnDatabase implements AutoCloseable {
     }
   }
 
+  /** Not below the directory: the path of a socket may be 107 bytes long (unix(7)). */
+  private Path socket() {
+    return Path.of("/tmp", "warden-db-" + port + ".s");
+  }
+
   void start() throws IOException, InterruptedException {
     List<String> command =
         new ArrayList<>(
@@ -66,8 +72,7 @@ final class OwnDatabase implements AutoCloseable {
                 "--tmpdir=" + directory,
                 "--bind-address=127.0.0.1",
                 "--port=" + port,
-                "--socket="
-                    + Files.createTempFile("wdb", ".sock").toString().replace(".sock", ".s"),
+                "--socket=" + socket(),
                 "--pid-file=" + directory.resolve("pid"),
                 "--skip-name-resolve",
                 "--skip-grant-tables", // on loopback, for as long as a test runs
@@ -157,6 +162,9 @@ final class OwnDatabase implements AutoCloseable {
       if (!process.waitFor(20, TimeUnit.SECONDS)) {
         process.destroyForcibly();
       }
+      Files.deleteIfExists(socket()); // which is left where it was killed
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
     }

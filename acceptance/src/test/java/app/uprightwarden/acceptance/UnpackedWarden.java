@@ -49,6 +49,7 @@ final class UnpackedWarden {
       command.add(compiler);
     }
     command.add("-XX:SharedArchiveFile=" + archive);
+    command.add("-Djava.io.tmpdir=" + System.getProperty("java.io.tmpdir"));
     command.addAll(List.of("-Xlog:disable", "-Xlog:all=error:stderr", "-jar", jar.toString()));
     return command;
   }
