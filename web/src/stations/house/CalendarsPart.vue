@@ -6,7 +6,7 @@ import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { ReadSource, SourceSettings, SourceTried } from '@/api/schema'
 import { useSession } from '@/api/session'
-import { useAct } from '@/shell/act'
+import { useAct, useRowAct } from '@/shell/act'
 import { useKeep } from '@/shell/keep'
 import { useAddress } from '@/shell/address'
 import { counted } from '@/shell/counted'
@@ -35,6 +35,7 @@ const { data, error, refetch } = useQuery({
 useIntervalFn(() => void refetch(), 5000)
 const store = (all: ReadSource[]) => keep(['calendars'], all)
 const { busy, problem, attempt } = useAct()
+const { underWay, attempt: toRow } = useRowAct(problem)
 
 const address = ref('')
 const account = ref('')
@@ -110,7 +111,7 @@ function openSettings(s: ReadSource) {
   setting.value = s
 }
 const put = (s: ReadSource, body: SourceSettings) =>
-  attempt(async () => {
+  toRow(s.id, async () => {
     store(await take(api.PUT('/api/calendars/{id}', { params: { path: { id: s.id } }, body })))
     if (setting.value?.id === s.id) setting.value = null
   })
@@ -145,9 +146,9 @@ async function openAnew() {
 }
 const of = (s: ReadSource) => ({ params: { path: { id: s.id } } })
 const readNow = (s: ReadSource) =>
-  attempt(() => take(api.POST('/api/calendars/{id}/reading', of(s)))).then(() => refetch())
+  toRow(s.id, () => take(api.POST('/api/calendars/{id}/reading', of(s)))).then(() => refetch())
 const agree = (s: ReadSource) =>
-  attempt(() =>
+  toRow(s.id, () =>
     // as many as the button says, and no more
     take(
       api.POST('/api/calendars/{id}/gone', {
@@ -156,6 +157,10 @@ const agree = (s: ReadSource) =>
     ),
   ).then(() => refetch())
 const removing = ref<ReadSource | null>(null)
+function openRemoving(s: ReadSource) {
+  problem.value = null
+  removing.value = s
+}
 const remove = () =>
   attempt(async () => {
     if (!removing.value) return
@@ -183,7 +188,7 @@ function acts(s: ReadSource): RowAct[] {
       act: () => void put(s, { paused: !isPaused }),
     },
     { name: t('house.change'), act: () => openSettings(s) },
-    { name: t('house.remove'), act: () => (removing.value = s) },
+    { name: t('house.remove'), act: () => openRemoving(s) },
   ]
   if (!isPaused) all.unshift({ name: t('house.readNow'), act: () => void readNow(s) })
   return all
@@ -249,7 +254,7 @@ function acts(s: ReadSource): RowAct[] {
             <button
               v-if="s.state === 'asks' && session.isWarden"
               class="button mt-1"
-              :disabled="busy"
+              :disabled="underWay.has(s.id)"
               @click="agree(s)"
             >
               {{ t('house.cancelTheseGoneHereToo', { gone: s.gone }) }}
@@ -274,7 +279,7 @@ function acts(s: ReadSource): RowAct[] {
             <button
               v-if="session.isWarden && s.state !== 'paused'"
               class="link"
-              :disabled="busy"
+              :disabled="underWay.has(s.id)"
               @click="readNow(s)"
             >
               {{ t('house.readNow') }}
@@ -418,7 +423,12 @@ function acts(s: ReadSource): RowAct[] {
         </CalendarForm>
         <ProblemNote class="mt-2" :problem="problem" />
         <OutdatedNote class="mt-1" :problem="problem" @look="openAnew" />
-        <button class="button button-main mt-4" :disabled="busy">{{ t('house.keepItSo') }}</button>
+        <button
+          class="button button-main mt-4"
+          :disabled="setting !== null && underWay.has(setting.id)"
+        >
+          {{ t('house.keepItSo') }}
+        </button>
       </form>
     </ModalSheet>
     <ModalSheet

@@ -6,13 +6,15 @@ import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
 import { useAct } from '@/shell/act'
 import { useKeep } from '@/shell/keep'
+import OutdatedNote from '@/shell/OutdatedNote.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { fullTime, shortTime } from '@/shell/times'
+import { useUnsaved } from '@/shell/unsaved'
 
 /** A log collector that takes the ledger, and how far it has come. */
 const session = useSession()
 const keep = useKeep()
-const { data } = useQuery({
+const { data, refetch } = useQuery({
   key: ['log-collector'],
   query: () => take(api.GET('/api/log-collector')),
 })
@@ -20,30 +22,42 @@ const address = ref('')
 const fromStart = ref(false)
 const secret = ref('')
 const said = ref('')
-let filled = false
+/** As it was read last or saved; what is typed rests on it. */
+let seen = ''
+function fill(now: string) {
+  seen = now
+  address.value = now
+}
 watch(
   data,
   (view) => {
-    if (!view || filled) return
-    filled = true
-    address.value = view.address ?? ''
+    // it is read anew now and then: what somebody is about to change stays
+    if (view && address.value === seen) fill(view.address ?? '')
   },
   { immediate: true },
 )
+useUnsaved(() => address.value !== seen)
 const { busy, problem, attempt } = useAct()
 const save = () =>
   attempt(async () => {
     said.value = ''
     const view = await take(
       api.PUT('/api/log-collector', {
-        body: { address: address.value || null, fromStart: fromStart.value },
+        body: { address: address.value || null, fromStart: fromStart.value, seen },
       }),
     )
+    seen = view.address ?? ''
     keep(['log-collector'], { ...view, secret: null })
     secret.value = view.secret ?? ''
     fromStart.value = false
     said.value = view.address ? t('house.savedWhatComesIsSentThere') : t('house.savedNothingIsSent')
   })
+/** What somebody else made of it takes the place of what was typed here. */
+async function takeTheirs() {
+  await refetch()
+  fill(data.value?.address ?? '')
+  problem.value = null
+}
 </script>
 
 <template>
@@ -70,6 +84,7 @@ const save = () =>
       <span role="status">{{ said }}</span>
     </form>
     <ProblemNote class="mt-2" :problem="problem" />
+    <OutdatedNote class="mt-2" :problem="problem" @look="takeTheirs" />
     <p v-if="secret" class="mt-3 border-l-4 border-sand pl-3">
       {{ t('house.whatBatchesAreSignedByIsShown') }} <span class="value">{{ secret }}</span>
     </p>

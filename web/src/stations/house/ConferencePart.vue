@@ -6,7 +6,7 @@ import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
 import type { LinkedService } from '@/api/schema'
 import { useSession } from '@/api/session'
-import { useAct } from '@/shell/act'
+import { useAct, useRowAct } from '@/shell/act'
 import { useKeep } from '@/shell/keep'
 import { useAddress } from '@/shell/address'
 import { counted } from '@/shell/counted'
@@ -14,6 +14,7 @@ import FilterBar from '@/shell/FilterBar.vue'
 import FilterChoice from '@/shell/FilterChoice.vue'
 import ListFoot from '@/shell/ListFoot.vue'
 import ModalSheet from '@/shell/ModalSheet.vue'
+import OutdatedNote from '@/shell/OutdatedNote.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import type { RowAct } from '@/shell/rowActs'
 import RowMenu from '@/shell/RowMenu.vue'
@@ -23,6 +24,7 @@ import { fullTime, shortTime } from '@/shell/times'
 import DefaultsTable from './DefaultsTable.vue'
 import { useOrganisation } from '@/api/catalogue'
 import MeansTable from './MeansTable.vue'
+import ServiceLevel from './ServiceLevel.vue'
 import ServiceLinking from './ServiceLinking.vue'
 import { backlogWords, levels, stateWords } from './conference'
 
@@ -35,7 +37,8 @@ const { data, error, refetch } = useQuery({
 })
 useIntervalFn(() => void refetch(), 5000)
 
-const { busy, problem, attempt } = useAct()
+const { problem, attempt: toRow } = useRowAct()
+const { busy, problem: declined, attempt } = useAct()
 const opened = ref<number | null>(null)
 const unlinking = ref<LinkedService | null>(null)
 const rekeying = ref<LinkedService | null>(null)
@@ -44,7 +47,6 @@ const shown = computed(() => data.value?.find((s) => s.id === opened.value))
 
 const store = (all: LinkedService[]) => keep(['services'], all)
 
-type Settings = { name: string; level: string; paused: boolean; units: string[] }
 const { organisation } = useOrganisation()
 const unitName = (id: string) =>
   id ? (organisation.value?.units.find((u) => u.id === id)?.name ?? id) : t('house.allOtherUnits')
@@ -55,46 +57,47 @@ const homeWords = (s: LinkedService) =>
 const homing = ref<LinkedService | null>(null)
 const units = ref<string[]>([])
 function openUnits(s: LinkedService) {
+  declined.value = null
   units.value = [...s.units]
   homing.value = s
 }
+/** What somebody else made of it takes the place of what was ticked here. */
+async function openUnitsAnew() {
+  await refetch()
+  const now = data.value?.find((s) => s.id === homing.value?.id)
+  if (now) openUnits(now)
+}
+function openKey(s: LinkedService) {
+  declined.value = null
+  // what was typed for another is nothing that this one may see
+  newKey.value = ''
+  rekeying.value = s
+}
+function openUnlinking(s: LinkedService) {
+  declined.value = null
+  unlinking.value = s
+}
 const otherHome = (unit: string) =>
   data.value?.find((s) => s.id !== homing.value?.id && s.units.includes(unit))?.name
+const of = (s: LinkedService) => ({ params: { path: { id: s.id } } })
 const giveUnits = () =>
-  homing.value &&
-  set(homing.value, { units: units.value }).then(() => {
-    if (!problem.value) homing.value = null
-  })
-const set = (s: LinkedService, other: Partial<Settings>) =>
   attempt(async () => {
-    store(
-      await take(
-        api.PUT('/api/services/{id}', {
-          params: { path: { id: s.id } },
-          // the rest stays as it is by then, whatever it was when this list was read
-          body: other,
-        }),
-      ),
-    )
+    const s = homing.value
+    if (!s) return
+    const body = { units: units.value, unitsSeen: s.units }
+    store(await take(api.PUT('/api/services/{id}', { ...of(s), body })))
+    homing.value = null
+  })
+const pause = (s: LinkedService, paused: boolean) =>
+  toRow(s.id, async () => {
+    // the rest stays as it is by then, whatever it was when this list was read
+    store(await take(api.PUT('/api/services/{id}', { ...of(s), body: { paused } })))
   }).then(() => refetch())
-async function setLevel(s: LinkedService, event: Event) {
-  const field = event.target as HTMLSelectElement
-  await set(s, { level: field.value })
-  // the field shows what is in force, not what was tried
-  field.value = data.value?.find((now) => now.id === s.id)?.level ?? field.value
-}
 const giveKey = () =>
   attempt(async () => {
     const s = rekeying.value
     if (!s) return
-    store(
-      await take(
-        api.PUT('/api/services/{id}/key', {
-          params: { path: { id: s.id } },
-          body: { key: newKey.value },
-        }),
-      ),
-    )
+    store(await take(api.PUT('/api/services/{id}/key', { ...of(s), body: { key: newKey.value } })))
     rekeying.value = null
     newKey.value = ''
   })
@@ -102,7 +105,7 @@ const unlink = () =>
   attempt(async () => {
     const s = unlinking.value
     if (!s) return
-    store(await take(api.DELETE('/api/services/{id}', { params: { path: { id: s.id } } })))
+    store(await take(api.DELETE('/api/services/{id}', of(s))))
     unlinking.value = null
   })
 const toggle = (s: LinkedService) => (opened.value = opened.value === s.id ? null : s.id)
@@ -133,11 +136,11 @@ function acts(s: LinkedService): RowAct[] {
     all.push(
       {
         name: isPaused ? t('house.goOn') : t('house.pause'),
-        act: () => void set(s, { paused: !isPaused }),
+        act: () => void pause(s, !isPaused),
       },
       { name: t('house.units'), act: () => openUnits(s) },
-      { name: t('house.newKey'), act: () => (rekeying.value = s) },
-      { name: t('house.unlink'), act: () => (unlinking.value = s) },
+      { name: t('house.newKey'), act: () => openKey(s) },
+      { name: t('house.unlink'), act: () => openUnlinking(s) },
     )
   return all
 }
@@ -204,16 +207,7 @@ function acts(s: LinkedService): RowAct[] {
           <td class="value text-right">{{ s.meetings }}</td>
           <td>{{ backlogWords(s) }}</td>
           <td>
-            <select
-              v-if="session.isWarden"
-              class="field"
-              :aria-label="t('house.whatWeDoInName', { name: s.name })"
-              :value="s.level"
-              :disabled="busy"
-              @change="setLevel(s, $event)"
-            >
-              <option v-for="l in levels" :key="l.id" :value="l.id">{{ l.words }}</option>
-            </select>
+            <ServiceLevel v-if="session.isWarden" :service="s" @set="store" />
             <template v-else>{{ levels.find((l) => l.id === s.level)?.words }}</template>
           </td>
           <td class="text-right whitespace-nowrap">
@@ -252,7 +246,7 @@ function acts(s: LinkedService): RowAct[] {
       <p>
         {{ t('house.nothingIsReadFromItOrWritten') }}
       </p>
-      <ProblemNote class="mt-2" :problem="problem" />
+      <ProblemNote class="mt-2" :problem="declined" />
       <div class="mt-4 flex gap-3">
         <button class="button button-main" :disabled="busy" @click="unlink">
           {{ t('house.unlinkIt') }}
@@ -283,7 +277,8 @@ function acts(s: LinkedService): RowAct[] {
             }}</span>
           </label>
         </fieldset>
-        <ProblemNote class="mt-2" :problem="problem" />
+        <ProblemNote class="mt-2" :problem="declined" />
+        <OutdatedNote class="mt-1" :problem="declined" @look="openUnitsAnew" />
         <button class="button button-main mt-4" :disabled="busy">{{ t('house.keepItSo') }}</button>
       </form>
     </ModalSheet>
@@ -304,7 +299,7 @@ function acts(s: LinkedService): RowAct[] {
             required
           />
         </label>
-        <ProblemNote class="mt-2" :problem="problem" />
+        <ProblemNote class="mt-2" :problem="declined" />
         <button class="button button-main mt-4" :disabled="busy">
           {{ busy ? t('house.trying') : t('house.tryItAndKeepIt') }}
         </button>

@@ -6,7 +6,7 @@ import { useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import type { Deputy } from '@/api/schema'
 import { useSession } from '@/api/session'
-import { useAct } from '@/shell/act'
+import { useAct, useRowAct } from '@/shell/act'
 import { useKeep } from '@/shell/keep'
 import { counted } from '@/shell/counted'
 import ListFoot from '@/shell/ListFoot.vue'
@@ -26,6 +26,7 @@ const { data } = useQuery({
 })
 const store = (all: Deputy[]) => keep(['deputies'], all)
 const { busy, problem, attempt } = useAct()
+const { attempt: toRow } = useRowAct(problem)
 const mayName = computed(
   () => session.isWarden || (session.isUnitWarden && !session.who?.deputyUntil),
 )
@@ -60,7 +61,7 @@ const name = () =>
     email.value = ''
   })
 const end = (d: Deputy) =>
-  attempt(async () =>
+  toRow(d.email, async () =>
     store(
       await take(api.DELETE('/api/deputies/{email}', { params: { path: { email: d.email } } })),
     ),

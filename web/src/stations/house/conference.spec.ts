@@ -213,8 +213,37 @@ describe('the page', () => {
     await flushPromises()
     expect(server.calls.at(-1)).toMatchObject({
       what: 'PUT /api/services/{id}',
-      body: { units: ['community'] },
+      body: { units: ['community'], unitsSeen: ['community'] },
     })
+  })
+  it('asks for a key of its own for each service', async () => {
+    const p = await page([service(), service({ id: 1, name: 'Redshank' })])
+    const [curlew, redshank] = p.findAll('[data-row-menu]')
+    await curlew?.trigger('click')
+    await button(p, 'New key…').trigger('click')
+    await flushPromises()
+    const field = () => document.querySelector<HTMLInputElement>('[role=dialog] input')
+    Object.assign(field() ?? {}, { value: 'for curlew' })
+    field()?.dispatchEvent(new Event('input'))
+    document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }))
+    await flushPromises()
+    expect(field()).toBeNull()
+    await redshank?.trigger('click')
+    await button(p, 'New key…').trigger('click')
+    await flushPromises()
+    expect(field()?.value).toBe('')
+  })
+  it('pauses two services beside each other', async () => {
+    const p = await page([service(), service({ id: 1, name: 'Redshank' })])
+    const answers: (() => void)[] = []
+    const list = new Promise((resolve) => answers.push(() => resolve([])))
+    server.answers['PUT /api/services/{id}'] = list
+    for (const row of p.findAll('[data-row-menu]')) {
+      await row.trigger('click')
+      await button(p, 'Pause').trigger('click')
+    }
+    expect(server.calls.map((call) => call.body)).toEqual([{ paused: true }, { paused: true }])
+    answers[0]?.()
   })
   it('lets an auditor look and change nothing', async () => {
     const p = await page([service()], 'auditor')

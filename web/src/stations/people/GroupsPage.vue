@@ -11,6 +11,7 @@ import { counted } from '@/shell/counted'
 import FilterBar from '@/shell/FilterBar.vue'
 import ListFoot from '@/shell/ListFoot.vue'
 import ModalSheet from '@/shell/ModalSheet.vue'
+import OutdatedNote from '@/shell/OutdatedNote.vue'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import type { RowAct } from '@/shell/rowActs'
 import RowMenu from '@/shell/RowMenu.vue'
@@ -136,11 +137,13 @@ async function begin() {
 }
 /** As it is sent: what is typed after that is not saved yet. */
 const copy = (d: Draft): Draft => ({ ...d, members: d.members && [...d.members] })
+const roomOf = (d: Draft) => ({ name: d.name, email: d.email ?? '', seats: Number(d.seats) })
 async function save() {
   const inHand = draft.value
   if (!inHand) return
   const d = copy(inHand)
-  const members = opened.value?.members ?? []
+  const seen = opened.value
+  const members = seen?.members ?? []
   const of = sort.value
   await attempt(async () => {
     const header = fresh.value ? { 'If-None-Match': '*' } : {}
@@ -148,7 +151,7 @@ async function save() {
       await take(
         api.PUT('/api/people/groups/rooms/{id}', {
           params: { path: { id: d.id }, header },
-          body: { name: d.name, email: d.email ?? '', seats: Number(d.seats) },
+          body: { ...roomOf(d), seen: fresh.value || !seen ? undefined : roomOf(seen) },
         }),
       )
     } else if (fresh.value) {
@@ -165,7 +168,8 @@ async function save() {
         api.PATCH('/api/people/groups/{sort}/{id}', {
           params: { path: { sort: of, id: d.id } },
           body: {
-            name: d.name,
+            // a name that nobody changed here is left as others may have changed it
+            name: d.name === seen?.name ? undefined : d.name,
             add: [...after].filter((each) => !before.has(each)),
             remove: [...before].filter((each) => !after.has(each)),
           },
@@ -180,6 +184,11 @@ async function save() {
     }
     await cache.invalidateQueries()
   })
+}
+/** What somebody else made of it takes the place of what was typed here. */
+async function takeTheirs() {
+  await cache.invalidateQueries({ key: ['organisation'] })
+  choose(entries.value.find((e) => e.id === chosen.value) ?? entries.value[0])
 }
 /** Whether it is asked if the one in hand is to go: nothing brings back who was in it. */
 const asking = ref(false)
@@ -342,6 +351,7 @@ async function remove() {
             </template>
           </fieldset>
           <ProblemNote class="mt-3" :problem="problem" />
+          <OutdatedNote class="mt-2" :problem="problem" @look="takeTheirs" />
           <div v-if="session.isWarden" class="mt-3 flex gap-3">
             <button class="button button-main" :disabled="busy || !draft.members">
               {{ t('people.save') }}

@@ -12,7 +12,7 @@ const server = vi.hoisted(() => ({
     string[]
   >,
   sent: [] as { id: string; body: object; answer: () => void }[],
-  put: [] as { id: string; header?: object }[],
+  put: [] as { id: string; header?: object; body?: object }[],
   gone: [] as string[],
 }))
 vi.mock('@/api/client', async (original) => {
@@ -22,13 +22,14 @@ vi.mock('@/api/client', async (original) => {
   }
   const ok = (data: unknown) => ({ data, response: { ok: true } })
   const id = (of?: Of) => of?.params?.path?.id ?? ''
+  const chart = { id: 'chart', name: 'Chart room', email: 'chart@x.example', seats: 8 }
   const lists = () =>
     Object.keys(server.members).map((id) => ({ id, name: id, members: server.members[id]?.length }))
   const api = {
     GET: async (path: string, of?: Of) =>
       ok(
         path === '/api/organisation'
-          ? { lists: lists(), spaces: [], rooms: [], units: [], kinds: [] }
+          ? { lists: lists(), spaces: [], rooms: [chart], units: [], kinds: [] }
           : { members: server.members[id(of)] ?? [] },
       ),
     DELETE: async (_path: string, of: Of) => {
@@ -36,7 +37,7 @@ vi.mock('@/api/client', async (original) => {
       return ok({})
     },
     PUT: async (_path: string, of: Of) => {
-      server.put.push({ id: id(of), header: of.params?.header })
+      server.put.push({ id: id(of), header: of.params?.header, body: of.body })
       return ok({})
     },
     PATCH: (_path: string, of: Of) =>
@@ -54,8 +55,8 @@ beforeEach(() => {
   document.body.innerHTML = ''
 })
 
-async function page() {
-  const page = mounted(GroupsPage, { sort: 'lists' })
+async function page(sort = 'lists') {
+  const page = mounted(GroupsPage, { sort })
   useSession().who = { email: 'm.sachs@saltmarsh.example', role: 'warden' } as Session
   await flushPromises()
   const save = () => page.get('form:has(#g-name)').trigger('submit')
@@ -78,7 +79,7 @@ it('saves what was sent; what is typed after that is saved with the next', async
   await flushPromises()
   await save()
   expect(server.sent.map((each) => each.body)).toEqual([
-    { name: 'crew', add: [], remove: ['a@x.example'] },
+    { add: [], remove: ['a@x.example'] },
     { name: 'The crew', add: [], remove: ['b@x.example'] },
   ])
 })
@@ -97,7 +98,7 @@ it('leaves another that somebody has gone on to as it is', async () => {
   await save()
   expect(server.sent[1]).toMatchObject({
     id: 'night',
-    body: { name: 'night', add: [], remove: ['c@x.example'] },
+    body: { add: [], remove: ['c@x.example'] },
   })
 })
 
@@ -126,5 +127,14 @@ it('adds a list only where there is none with its id', async () => {
   await groups.get('#g-name').setValue('Another night')
   await save()
   await flushPromises()
-  expect(server.put).toEqual([{ id: 'night', header: { 'If-None-Match': '*' } }])
+  expect(server.put).toMatchObject([{ id: 'night', header: { 'If-None-Match': '*' } }])
+})
+
+it('says of a room what it was when it was opened', async () => {
+  const { page: rooms, save } = await page('rooms')
+  await rooms.get('#g-seats').setValue('20')
+  await save()
+  await flushPromises()
+  const seen = { name: 'Chart room', email: 'chart@x.example', seats: 8 }
+  expect(server.put).toMatchObject([{ id: 'chart', body: { ...seen, seats: 20, seen } }])
 })

@@ -128,9 +128,12 @@ class LogCollector {
    *
    * @param address null for nobody
    * @param fromStart whether all that is in it goes too, and not only what comes
+   * @param seen the address as it was looked at, empty for nobody; null does not ask
+   * @throws ProblemException 409 where it is another by now
    */
   @Transactional
-  public Collector set(@Nullable String address, boolean fromStart, SignedIn by) {
+  public Collector set(
+      @Nullable String address, boolean fromStart, @Nullable String seen, SignedIn by) {
     String fault = address == null ? null : addresses.fault(address);
     if (fault != null) {
       throw ProblemException.invalid(
@@ -139,6 +142,12 @@ class LogCollector {
     LogCollectorEntity there = rows.locked();
     LogCollectorEntity row = there == null ? new LogCollectorEntity() : there;
     String before = row.address;
+    if (seen != null && !seen.equals(before == null ? "" : before)) {
+      throw ProblemException.conflict(
+          "changed-meanwhile",
+          "Somebody has changed these settings since you opened them. Look at what they are now,"
+              + " and change them again. Nothing was saved.");
+    }
     String secret = null;
     if (!Objects.equals(before, address)) {
       row.secretCipher = null;

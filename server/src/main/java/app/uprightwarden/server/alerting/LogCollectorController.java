@@ -27,8 +27,13 @@ class LogCollectorController {
    *
    * @param address null for nobody
    * @param fromStart whether all that is in the ledger goes too
+   * @param seen the address as it was looked at, empty where there was none; left out, nobody asks
+   *     whether somebody changed it since
    */
-  record CollectorWanted(@Nullable @Size(max = 300) String address, boolean fromStart) {}
+  record CollectorWanted(
+      @Nullable @Size(max = 300) String address,
+      boolean fromStart,
+      @Nullable @Size(max = 300) String seen) {}
 
   @GetMapping
   @PreAuthorize("hasAnyRole('WARDEN', 'AUDITOR')")
@@ -42,6 +47,9 @@ class LogCollectorController {
       @RequestBody @Valid CollectorWanted wanted, @AuthenticationPrincipal SignedIn who) {
     String address = wanted.address();
     return collector.set(
-        address == null || address.isBlank() ? null : address.strip(), wanted.fromStart(), who);
+        address == null || address.isBlank() ? null : address.strip(),
+        wanted.fromStart(),
+        wanted.seen(),
+        who);
   }
 }

@@ -176,7 +176,7 @@ class DemoServices {
                     Objects.requireNonNull(abouts.get(name)),
                     WARDEN.email());
             List<String> units = name.equals("Redshank") ? List.of("") : List.of(POOR_UNIT);
-            services.set(id, new Services.Settings(name, "write", false, units), WARDEN);
+            services.set(id, new Services.Settings(name, "write", false, units, null), WARDEN);
             linked.add(services.fresh(id));
           }
           spread(linked);

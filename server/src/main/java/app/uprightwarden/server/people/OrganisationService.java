@@ -308,11 +308,12 @@ public class OrganisationService {
    * somebody looked at it stays.
    *
    * @param sort {@code list} or {@code space}
+   * @param name what it is to be called; null leaves that as it is
    * @throws ProblemException 404 where it is gone, 422 where it would hold too many
    */
   @Transactional
   public Organisation.Gathering changeGathering(
-      String sort, String id, String name, List<String> add, List<String> remove) {
+      String sort, String id, @Nullable String name, List<String> add, List<String> remove) {
     GatheringEntity row =
         directory
             .lockedGathering(sort, id)
@@ -331,7 +332,8 @@ public class OrganisationService {
                   "makes " + members.size() + " members; a list holds up to " + MAX_MEMBERS)));
     }
     Organisation.Gathering gathering =
-        new Organisation.Gathering(id, name, List.copyOf(members.values()));
+        new Organisation.Gathering(
+            id, name == null ? row.name : name, List.copyOf(members.values()));
     putGathering(sort, gathering);
     return gathering;
   }
@@ -407,6 +409,24 @@ public class OrganisationService {
         && Objects.equals(now.unit(), seen.unit())
         && now.active() == seen.active()
         && Objects.equals(row.zone, zoneSeen == null ? null : zoneSeen.getId());
+  }
+
+  /**
+   * Puts a room in place.
+   *
+   * @param seen what it was when it was looked at; null does not ask
+   * @throws ProblemException 409 where somebody changed it since
+   */
+  @Transactional
+  public void changeRoom(Organisation.Room room, Organisation.@Nullable Room seen) {
+    directory.lockOrganisation();
+    if (seen != null && !seen.equals(parts("rooms", List.of(room.id())).get(room.id()))) {
+      throw ProblemException.conflict(
+          "changed-meanwhile",
+          "Somebody has changed this room since you opened it. Look at what it is now, and change"
+              + " it again. Nothing was saved.");
+    }
+    putRoom(room);
   }
 
   /** Puts one room in place. */

@@ -232,9 +232,13 @@ class PeopleController {
       @NotNull @Size(max = OrganisationService.MAX_MEMBERS)
           List<@NotNull @Pattern(regexp = EMAIL) String> members) {}
 
-  /** What is to be otherwise in a list or a space; who is named in neither stays as they are. */
+  /**
+   * What is to be otherwise in a list or a space; who is named in neither stays as they are.
+   *
+   * @param name what it is to be called; left out, it is called as it is
+   */
   record GatheringChange(
-      @NotBlank @Size(max = 200) String name,
+      @Nullable @Pattern(regexp = "(?s).*\\S.*") @Size(max = 200) String name,
       @NotNull @Size(max = OrganisationService.MAX_MEMBERS)
           List<@NotNull @Pattern(regexp = EMAIL) String> add,
       @NotNull @Size(max = OrganisationService.MAX_MEMBERS)
@@ -255,7 +259,7 @@ class PeopleController {
     return organisation.changeGathering(
         sort.equals("lists") ? "list" : "space",
         id,
-        change.name().strip(),
+        change.name() == null ? null : change.name().strip(),
         change.add(),
         change.remove());
   }
@@ -285,11 +289,21 @@ class PeopleController {
     return gathering;
   }
 
-  /** A room to put in place. */
+  /** A room as it was looked at. */
+  record RoomSeen(
+      @NotNull @Size(max = 200) String name, @NotNull @Size(max = 254) String email, int seats) {}
+
+  /**
+   * A room to put in place.
+   *
+   * @param seen the room as it was looked at; left out, nobody asks whether somebody changed it
+   *     since
+   */
   record RoomToPut(
       @NotBlank @Size(max = 200) String name,
       @NotNull @Pattern(regexp = EMAIL) String email,
-      @Min(1) @Max(1_000_000) int seats) {}
+      @Min(1) @Max(1_000_000) int seats,
+      @Nullable @Valid RoomSeen seen) {}
 
   /**
    * @param ifNoneMatch {@code *} where there may be none with this id yet
@@ -306,7 +320,10 @@ class PeopleController {
     if (isNew(ifNoneMatch)) {
       organisation.addRoom(room);
     } else {
-      organisation.putRoom(room);
+      RoomSeen seen = given.seen();
+      organisation.changeRoom(
+          room,
+          seen == null ? null : new Organisation.Room(id, seen.name(), seen.email(), seen.seats()));
     }
     return room;
   }

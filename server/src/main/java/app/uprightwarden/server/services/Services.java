@@ -304,14 +304,20 @@ public class Services {
    * What somebody may set about a service. What is null stays as it is by then.
    *
    * @param units whose new meetings are to be made in it, and in no other from then on
+   * @param unitsSeen whose they were when that was looked at; null does not ask
    */
   public record Settings(
       @Nullable String name,
       @Nullable String level,
       @Nullable Boolean paused,
-      @Nullable List<String> units) {}
+      @Nullable List<String> units,
+      @Nullable List<String> unitsSeen) {}
 
-  /** Renames a service, pauses it, or lets more or less be written to it. */
+  /**
+   * Renames a service, pauses it, or lets more or less be written to it.
+   *
+   * @throws ProblemException 409 where the units are not those that were seen
+   */
   @Transactional
   public void set(long id, Settings wanted, SignedIn by) {
     ServiceEntity row = present(id);
@@ -322,6 +328,7 @@ public class Services {
     Map<String, Object> before = document(row);
     List<String> units = wanted.units();
     if (units != null) {
+      checkHomes(id, wanted.unitsSeen());
       setHomes(id, units);
     }
     boolean opens = level.equals("write") && !row.level.equals("write");
@@ -351,6 +358,15 @@ public class Services {
       jobs.give(JOB, id);
     }
     ledger.changed("service", row.name, row.name, () -> before, () -> document(row), by.email());
+  }
+
+  private void checkHomes(long id, @Nullable List<String> seen) {
+    if (seen != null && !Set.copyOf(seen).equals(Set.copyOf(units(rows.homes(), id)))) {
+      throw ProblemException.conflict(
+          "changed-meanwhile",
+          "Somebody has changed whose meetings are made in it since you opened it. Look at whose"
+              + " they are now, and change it again. Nothing was saved.");
+    }
   }
 
   private void setHomes(long id, List<String> units) {

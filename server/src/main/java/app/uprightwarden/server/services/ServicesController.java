@@ -84,12 +84,16 @@ class ServicesController {
   /**
    * What is to be otherwise about a service. What is left out stays: nobody undoes by a name what
    * somebody else has decided meanwhile about writing.
+   *
+   * @param unitsSeen the units as they were looked at; left out, nobody asks whether somebody
+   *     changed them since
    */
   record ServiceSettings(
       @Nullable @Pattern(regexp = "(?s).*\\S.*") @Size(max = 60) String name,
       @Nullable @Pattern(regexp = LEVEL) String level,
       @Nullable Boolean paused,
-      @Nullable @Size(max = 500) List<@NotNull @Size(max = 64) String> units) {}
+      @Nullable @Size(max = 500) List<@NotNull @Size(max = 64) String> units,
+      @Nullable @Size(max = 500) List<@NotNull @Size(max = 64) String> unitsSeen) {}
 
   record ServiceKey(@NotBlank @Size(max = 400) String key) {}
 
@@ -190,7 +194,8 @@ class ServicesController {
             wanted.name() == null ? null : wanted.name().strip(),
             wanted.level(),
             wanted.paused(),
-            wanted.units()),
+            wanted.units(),
+            wanted.unitsSeen()),
         who);
     paces.forget(id);
     return services.all();

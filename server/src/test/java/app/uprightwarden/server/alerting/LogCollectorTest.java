@@ -161,6 +161,21 @@ public class LogCollectorTest extends ServerTest {
     assertEquals(fault.at("/faults/0/pointer").stringValue(), "/address");
   }
 
+  @Test
+  public void anAddressThatSomebodySetMeanwhileIsLookedAtAgain() {
+    Map<String, Object> wanted = new HashMap<>(Map.of("address", address(), "fromStart", false));
+    wanted.put("seen", "");
+    send(WARDEN, "PUT", "/api/log-collector", wanted).is(200);
+    // pressed again by somebody who saw it when there was none
+    wanted.put("address", null);
+    Answer late = send(WARDEN, "PUT", "/api/log-collector", wanted).is(409);
+    assertEquals(late.json().get("code").stringValue(), "changed-meanwhile");
+    assertEquals(status().get("address").stringValue(), address());
+    wanted.put("seen", address());
+    assertTrue(
+        send(WARDEN, "PUT", "/api/log-collector", wanted).is(200).json().get("address").isNull());
+  }
+
   private void inOrderAndOnce() {
     Set<String> ids = new HashSet<>();
     long last = 0;

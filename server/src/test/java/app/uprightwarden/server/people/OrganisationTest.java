@@ -173,4 +173,55 @@ public class OrganisationTest extends ServerTest {
       organisation.removeAll("people", List.of("m.meanwhile@saltmarsh.example"));
     }
   }
+
+  @Test
+  public void aRoomThatSomebodyChangedMeanwhileIsLookedAtAgain() {
+    String path = "/api/people/groups/rooms/meanwhile";
+    Map<String, Object> first = room("Chart room", 8);
+    try {
+      putNew(path, first).is(200);
+      Map<String, Object> larger = room("Chart room", 20);
+      larger.put("seen", first);
+      send(WARDEN, "PUT", path, larger).is(200);
+      // a name mended by somebody who saw it as it was would make it small again
+      Map<String, Object> mended = room("Old chart room", 8);
+      mended.put("seen", first);
+      assertEquals(
+          send(WARDEN, "PUT", path, mended).is(409).json().get("code").asString(),
+          "changed-meanwhile");
+      mended.put("seats", 20);
+      mended.put("seen", room("Chart room", 20));
+      assertEquals(send(WARDEN, "PUT", path, mended).is(200).json().get("seats").intValue(), 20);
+    } finally {
+      send(WARDEN, "DELETE", path, null);
+    }
+  }
+
+  private static Map<String, Object> room(String name, int seats) {
+    Map<String, Object> room = new LinkedHashMap<>();
+    room.put("name", name);
+    room.put("email", "chart@saltmarsh.example");
+    room.put("seats", seats);
+    return room;
+  }
+
+  @Test
+  public void aListIsCalledAsItIsWhereOnlyWhoIsInItChanges() {
+    String path = "/api/people/groups/lists/meanwhile";
+    try {
+      putNew(path, Map.of("name", "Crew", "members", List.of())).is(200);
+      send(WARDEN, "PATCH", path, Map.of("name", "Day crew", "add", List.of(), "remove", List.of()))
+          .is(200);
+      JsonNode now =
+          send(WARDEN, "PATCH", path, Map.of("add", List.of(HOST), "remove", List.of()))
+              .is(200)
+              .json();
+      assertEquals(now.get("name").asString(), "Day crew");
+      assertEquals(now.get("members").size(), 1);
+      send(WARDEN, "PATCH", path, Map.of("name", " ", "add", List.of(), "remove", List.of()))
+          .is(422);
+    } finally {
+      send(WARDEN, "DELETE", path, null);
+    }
+  }
 }

@@ -369,7 +369,12 @@ public class ServicesTest extends ServicesCase {
   private void setUnits(Make make, List<String> units) {
     set(make, "write", false);
     JsonNode before = service(make);
-    send(WARDEN, "PUT", "/api/services/" + linked.get(make), Map.of("units", units)).is(200);
+    String path = "/api/services/" + linked.get(make);
+    // by somebody who saw them as they were some time ago, and who sees them as they are
+    send(WARDEN, "PUT", path, Map.of("units", List.of(), "unitsSeen", List.of("elsewhere")))
+        .is(409);
+    List<String> seen = before.path("units").valueStream().map(JsonNode::stringValue).toList();
+    send(WARDEN, "PUT", path, Map.of("units", units, "unitsSeen", seen)).is(200);
     JsonNode now = service(make);
     assertEquals(now.path("units").size(), units.size());
     // whatever was decided about writing since somebody opened this stays
