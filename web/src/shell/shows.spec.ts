@@ -1,9 +1,10 @@
 // @vitest-environment happy-dom
-import { mount } from '@vue/test-utils'
-import { expect, it } from 'vitest'
+import { enableAutoUnmount, mount } from '@vue/test-utils'
+import { afterEach, expect, it } from 'vitest'
 import { defineComponent, h, nextTick, ref, withDirectives } from 'vue'
-import { vShows } from './shows'
+import { settle, vShows } from './shows'
 
+enableAutoUnmount(afterEach)
 const stored = ref('one')
 const page = ref(0)
 const Page = defineComponent(() => () => [
@@ -17,7 +18,7 @@ const Page = defineComponent(() => () => [
 ])
 function begun() {
   stored.value = 'one'
-  const input = mount(Page).get('input')
+  const input = mount(Page, { attachTo: document.body }).get('input')
   const field = input.element
   const type = (text: string) => {
     field.value = text
@@ -57,4 +58,15 @@ it('shows what is stored where nobody types', async () => {
   stored.value = 'three'
   await nextTick()
   expect(field.value).toBe('three')
+})
+
+it('counts what is being typed where a key saves from within the field', async () => {
+  const { field, type } = begun()
+  field.focus()
+  await type('four ')
+  settle()
+  expect(stored.value).toBe('four')
+  await nextTick()
+  expect(field.value).toBe('four')
+  expect(document.activeElement).toBe(field)
 })

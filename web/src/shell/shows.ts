@@ -34,3 +34,14 @@ export const vShows: ObjectDirective<Field, string | number | null | undefined> 
     show(field)
   },
 }
+
+/**
+ * Has what is being typed count, as where its field is left: for keys that save from within a field.
+ */
+export function settle() {
+  const field = document.activeElement
+  if (!(field instanceof HTMLElement)) return
+  if (typing.has(field as Field)) field.dispatchEvent(new Event('change', { bubbles: true }))
+  field.blur()
+  field.focus()
+}

@@ -9,6 +9,7 @@ import { api, Problem, take } from '@/api/client'
 import { useSession } from '@/api/session'
 import { freshKey, useAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
+import { settle } from '@/shell/shows'
 import StatePanel from '@/shell/StatePanel.vue'
 import { fullTime } from '@/shell/times'
 import { useUnsaved } from '@/shell/unsaved'
@@ -211,9 +212,11 @@ async function save(send: boolean) {
 useEventListener('keydown', (event: KeyboardEvent) => {
   if ((event.ctrlKey || event.metaKey) && event.key === 's') {
     event.preventDefault()
+    settle()
     save(false)
   } else if ((event.ctrlKey || event.metaKey) && event.key === 'Enter') {
     event.preventDefault()
+    settle()
     read()
   }
 })

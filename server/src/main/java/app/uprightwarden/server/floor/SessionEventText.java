@@ -35,7 +35,7 @@ final class SessionEventText {
       case LOCKED -> "The meeting was locked" + doneBy(by) + ".";
       case UNLOCKED -> "The meeting was unlocked" + doneBy(by) + ".";
       case SETTING -> setting(event, by);
-      case ROLE -> name + " is " + event.get(SessionEvent.ROLE) + " from now on" + doneBy(by) + ".";
+      case ROLE -> name + " was made " + event.get(SessionEvent.ROLE) + doneBy(by) + ".";
       case SILENCED -> name + " was silenced" + doneBy(by) + ".";
       case SPOKE -> name + " speaks.";
       case SHARE_STARTED -> name + " shares the screen.";

@@ -214,7 +214,8 @@ public class SentencesTest {
         "Rob ist drinnen als teilnehmend, eingelassen von Ann."
       },
       {"Rob was removed and barred by Ann.", "Rob wurde entfernt und ausgesperrt von Ann."},
-      {"Rob is co-host from now on by Ann.", "Rob ist von nun an Mitgastgeber von Ann."},
+      {"Rob was made co-host by Ann.", "Rob hat von Ann die Rolle Mitgastgeber bekommen."},
+      {"Rob was made co-host.", "Rob hat die Rolle Mitgastgeber bekommen."},
       {"The meeting was locked.", "Die Besprechung wurde verschlossen."},
       {"Rob came to the door by telephone.", "Rob kam an die Tür per Telefon."},
       // several in a row, and lines of a letter
