@@ -146,15 +146,6 @@ describe('what an entry is about', () => {
     expect(title('draft', '2', '')).toBe('draft 2')
     expect(title('account', 'a@x.example', '')).toBe('a@x.example')
   })
-  it('is said in the reader’s words where its title is ours', () => {
-    // as the catalogue has them, whatever is stored
-    expect(title('house', 'set-back', 'stored')).toBe('Set back in sessions')
-    expect(title('ledger', '', 'stored')).toBe('the chain has a key from here on')
-    expect(title('waiver', '7', 'a rule in harbour')).toBe('a rule in harbour')
-    const cut = 'entries up to 12 were kept long enough'
-    expect(title('ledger', '12', cut)).toBe(cut)
-    expect(title('house', '1', 'Saltmarsh')).toBe('Saltmarsh')
-  })
   it('is not said by an id that nobody would say', () => {
     expect(title('session', 's-d646ed10-5cdd-4633-9b1e-b7fb249dc9ec', '')).toBe('session')
     expect(title('feed', 'Zk3vJ8aQpLw0Yt7rNe5bXm2cUh9sGd4f', '')).toBe('feed')

@@ -196,19 +196,6 @@ const objects: Record<string, string> = {
 /** What an act was done to, by the sort of thing it is. */
 export const objectWords = (object: string) => objects[object] ?? object
 
-/** What is kept once: its title in the ledger is ours, and is said in the reader's language. */
-const titles: Record<string, string> = {
-  'house consent': t('ledger.titleConsent'),
-  'house waivers': t('ledger.titleWaivers'),
-  'house unit-waivers': t('ledger.titleUnitWaivers'),
-  'house asking': t('ledger.titleAsking'),
-  'house announcing': t('ledger.titleAnnouncing'),
-  'house set-back': t('ledger.titleSetBack'),
-  'alerting alerts': t('ledger.titleAlerts'),
-  'alerting collector': t('ledger.titleCollector'),
-  'ledger ': t('ledger.titleKey'),
-}
-
 /**
  * What an entry is about, as people call it: by its title, as so many at once, or by the number of
  * its sort. An id that nobody would say is left out.
@@ -221,12 +208,6 @@ export function titleWords(entry: Pick<LedgerEntry, 'object' | 'objectId' | 'tit
   if (many) return t('ledger.atOnce', { n: many })
   const [, number] = /^(?:audit|edition) (\d+)$/.exec(entry.title) ?? []
   if (number) return `${sort} ${number}`
-  const [, unit] = /^a rule in (.+)$/.exec(entry.title) ?? []
-  if (unit && entry.object === 'waiver') return t('ledger.titleRuleOf', { unit })
-  const [, n] = /^entries up to (\d+) were kept/.exec(entry.title) ?? []
-  if (n && entry.object === 'ledger') return t('ledger.titleCut', { n })
-  const ours = titles[`${entry.object} ${entry.objectId}`]
-  if (ours && entry.title) return ours
   if (entry.title) return entry.title
   if (/^\d+$/.test(entry.objectId)) return `${sort} ${entry.objectId}`
   const isSaid = entry.objectId && !/[0-9a-f]{8}-|^[\w-]{20,}$/.test(entry.objectId)

@@ -93,6 +93,16 @@ public class LanguagesTest extends ServerTest {
     }
   }
 
+  @Test
+  public void whatTheLedgerCallsOursIsSaidInItAndWhatPeopleCallTheirsAsItIs() {
+    JsonNode entries = in("de", "/api/ledger?object=ledger&size=200").get("items");
+    List<String> titles = entries.valueStream().map(e -> e.get("title").stringValue()).toList();
+    assertTrue(titles.contains("von hier an hat die Kette einen Schlüssel"), titles.toString());
+    JsonNode meeting = in("de", "/api/ledger?object=meeting&size=1").at("/items/0");
+    assertEquals(
+        meeting.get("title"), in("en", "/api/ledger?object=meeting&size=1").at("/items/0/title"));
+  }
+
   private Answer asked(String who, String language, String method, String path, Object body) {
     HttpRequest.Builder request =
         HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))

@@ -39,102 +39,22 @@ public record Meeting(
 
   /** This meeting with other facts of its passcode. */
   public Meeting withPasscode(@Nullable PasscodeFacts facts) {
-    return new Meeting(
-        id,
-        title,
-        description,
-        kind,
-        host,
-        coHosts,
-        presenters,
-        invitees,
-        lists,
-        space,
-        start,
-        zone,
-        minutes,
-        recurrence,
-        exDates,
-        rDates,
-        number,
-        facts,
-        controls,
-        changes);
+    return with(description, host, coHosts, invitees, number, facts, controls);
   }
 
   /** This meeting with other controls. */
   public Meeting withControls(ControlValues controls) {
-    return new Meeting(
-        id,
-        title,
-        description,
-        kind,
-        host,
-        coHosts,
-        presenters,
-        invitees,
-        lists,
-        space,
-        start,
-        zone,
-        minutes,
-        recurrence,
-        exDates,
-        rDates,
-        number,
-        passcode,
-        controls,
-        changes);
+    return with(description, host, coHosts, invitees, number, passcode, controls);
   }
 
   /** This meeting with another number. */
   public Meeting withNumber(@Nullable String number) {
-    return new Meeting(
-        id,
-        title,
-        description,
-        kind,
-        host,
-        coHosts,
-        presenters,
-        invitees,
-        lists,
-        space,
-        start,
-        zone,
-        minutes,
-        recurrence,
-        exDates,
-        rDates,
-        number,
-        passcode,
-        controls,
-        changes);
+    return with(description, host, coHosts, invitees, number, passcode, controls);
   }
 
   /** This meeting with another description. */
   public Meeting withDescription(String description) {
-    return new Meeting(
-        id,
-        title,
-        description,
-        kind,
-        host,
-        coHosts,
-        presenters,
-        invitees,
-        lists,
-        space,
-        start,
-        zone,
-        minutes,
-        recurrence,
-        exDates,
-        rDates,
-        number,
-        passcode,
-        controls,
-        changes);
+    return with(description, host, coHosts, invitees, number, passcode, controls);
   }
 
   /**
@@ -157,11 +77,32 @@ public record Meeting(
       dates.add(new OccurrenceChange(at, was.start(), was.minutes(), over));
     }
     dates.sort(Comparator.comparing(OccurrenceChange::at));
-    return withExceptions(exDates, List.copyOf(dates));
+    return withDates(recurrence, exDates, rDates, List.copyOf(dates));
   }
 
   /** This meeting with other exceptions to its series. */
   public Meeting withExceptions(List<LocalDateTime> exDates, List<OccurrenceChange> changes) {
+    return withDates(recurrence, exDates, rDates, changes);
+  }
+
+  /** This meeting with another host, and these co-hosts. */
+  public Meeting withHost(String host, List<String> coHosts) {
+    return with(description, host, coHosts, invitees, number, passcode, controls);
+  }
+
+  /** This meeting with other invitees. */
+  public Meeting withInvitees(List<Invitee> invitees) {
+    return with(description, host, coHosts, invitees, number, passcode, controls);
+  }
+
+  private Meeting with(
+      String description,
+      String host,
+      List<String> coHosts,
+      List<Invitee> invitees,
+      @Nullable String number,
+      @Nullable PasscodeFacts passcode,
+      ControlValues controls) {
     return new Meeting(
         id,
         title,
@@ -185,8 +126,12 @@ public record Meeting(
         changes);
   }
 
-  /** This meeting with another host, and these co-hosts. */
-  public Meeting withHost(String host, List<String> coHosts) {
+  /** This meeting with other dates. */
+  public Meeting withDates(
+      @Nullable String recurrence,
+      List<LocalDateTime> exDates,
+      List<LocalDateTime> rDates,
+      List<OccurrenceChange> changes) {
     return new Meeting(
         id,
         title,

@@ -239,29 +239,7 @@ final class SchedulingObject {
       List<LocalDateTime> exDates,
       List<LocalDateTime> rDates,
       List<OccurrenceChange> changes) {
-    Meeting m = series.meeting();
-    Meeting meeting =
-        new Meeting(
-            m.id(),
-            m.title(),
-            m.description(),
-            m.kind(),
-            m.host(),
-            m.coHosts(),
-            m.presenters(),
-            m.invitees(),
-            m.lists(),
-            m.space(),
-            m.start(),
-            m.zone(),
-            m.minutes(),
-            recurrence,
-            exDates,
-            rDates,
-            m.number(),
-            m.passcode(),
-            m.controls(),
-            changes);
+    Meeting meeting = series.meeting().withDates(recurrence, exDates, rDates, changes);
     return new Scheduled(meeting, series.details(), series.passcode(), true);
   }
 
@@ -381,28 +359,6 @@ final class SchedulingObject {
         m.invitees().stream()
             .filter(invitee -> !people.contains(Directory.fold(invitee.email())))
             .toList();
-    Meeting meeting =
-        new Meeting(
-            m.id(),
-            m.title(),
-            m.description(),
-            m.kind(),
-            m.host(),
-            m.coHosts(),
-            m.presenters(),
-            left,
-            m.lists(),
-            m.space(),
-            m.start(),
-            m.zone(),
-            m.minutes(),
-            m.recurrence(),
-            m.exDates(),
-            m.rDates(),
-            m.number(),
-            m.passcode(),
-            m.controls(),
-            m.changes());
-    return new Scheduled(meeting, of.details(), of.passcode(), true);
+    return new Scheduled(m.withInvitees(left), of.details(), of.passcode(), true);
   }
 }

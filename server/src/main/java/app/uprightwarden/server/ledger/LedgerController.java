@@ -33,7 +33,8 @@ import tools.jackson.databind.json.JsonMapper;
 @RequestMapping("/api/ledger")
 class LedgerController {
   /** Things that people gave no name: what they are called in the ledger is ours. */
-  private static final Set<String> OURS = Set.of("account", "audit", "house", "outbox", "token");
+  private static final Set<String> OURS =
+      Set.of("account", "alerting", "audit", "house", "ledger", "outbox", "token");
 
   private final LedgerReading reading;
   private final LedgerVerification verification;
