@@ -8,6 +8,9 @@ export interface Fault {
   message: string
 }
 
+/** The code of a problem where no answer came. */
+export const AWAY = 'away'
+
 /** A request that was answered with a problem document (RFC 9457). */
 export class Problem extends Error {
   constructor(
@@ -91,7 +94,14 @@ const ended: Middleware = {
   },
 }
 
-export const api = createClient<paths>({ baseUrl: '' })
+/** So long an answer is waited for; a file may be on its way for longer. */
+const PATIENCE_MS = 3 * 60_000
+function patiently(request: Request): Promise<Response> {
+  const isFile = request.headers.get('Content-Type') === 'application/octet-stream'
+  return fetch(request, isFile ? {} : { signal: AbortSignal.timeout(PATIENCE_MS) })
+}
+
+export const api = createClient<paths>({ baseUrl: '', fetch: patiently })
 api.use(csrf, byItself, worded, ended)
 
 /** Unwraps an answer, or throws its {@link Problem}. */
@@ -102,7 +112,7 @@ export async function take<T>(
   try {
     result = await answer
   } catch {
-    throw new Problem(0, 'away', t('shell.theServerDoesNotAnswerNothingWas'), [])
+    throw new Problem(0, AWAY, t('shell.theServerDoesNotAnswerNothingWas'), [])
   }
   if (!result.response.ok) {
     throw Problem.of(result.response.status, result.error)

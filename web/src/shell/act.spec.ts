@@ -1,5 +1,6 @@
 import { expect, test, vi } from 'vitest'
 import { ref } from 'vue'
+import { Problem, take } from '@/api/client'
 import { useAct, useRowAct, useSetting, useTurns } from './act'
 
 test('it is busy while it is under way, and does nothing a second time meanwhile', async () => {
@@ -22,6 +23,18 @@ test('what goes wrong is told until the next try', async () => {
   expect(busy.value).toBe(false)
   expect(await attempt(() => Promise.resolve(7))).toBe(7)
   expect(problem.value).toBeNull()
+})
+
+test('an act without an answer is not said to be undone', async () => {
+  const lost = () => take(Promise.reject(new TypeError('Failed to fetch')))
+  await expect(lost()).rejects.toThrow('Nothing was lost; try again.')
+  const { problem, attempt } = useAct()
+  await attempt(lost)
+  expect(problem.value).toMatchObject({ code: 'away' })
+  expect(problem.value?.message).toContain('Look whether it was done')
+  const refused = new Problem(422, 'invalid', 'Not so.', [])
+  await attempt(() => Promise.reject(refused))
+  expect(problem.value).toBe(refused)
 })
 
 test('acts on different rows go on beside each other, and one on the same row is one', async () => {

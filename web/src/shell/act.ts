@@ -1,4 +1,12 @@
+import { t } from '@/wording'
+import { AWAY, Problem } from '@/api/client'
 import { computed, type Ref, ref, shallowReactive, shallowRef } from 'vue'
+
+/** An act without an answer may have been done: only a look tells. */
+const unanswered = (e: unknown) =>
+  e instanceof Problem && e.code === AWAY
+    ? new Problem(0, AWAY, t('shell.noAnswerToAnAct'), [])
+    : undefined
 
 /**
  * Something that a person does on a page: while it is under way `busy` is true, and what goes wrong
@@ -32,7 +40,7 @@ export function useRowAct(problem = ref<Error | null>(null)) {
     try {
       return await work()
     } catch (e) {
-      problem.value = e as Error
+      problem.value = unanswered(e) ?? (e as Error)
       return undefined
     } finally {
       underWay.delete(row)
