@@ -88,7 +88,7 @@ const filter = computed<WallFilter | null>(() =>
       }
     : null,
 )
-const { at: rowAt, want, total, problem: wallProblem, refresh, reload, known } = useWall(filter)
+const { at: rowAt, want, total, problem: wallProblem, refresh, restart, known } = useWall(filter)
 useHeard(['standing'], () => isNow.value && refresh())
 const narrowed = computed(() =>
   ['unit', 'kind', 'host', 'check', 'baseline', 'severity', 'text', 'show', 'from', 'to'].some(
@@ -382,7 +382,7 @@ const howMany = computed(() => {
               <strong>x</strong> {{ t('audit.choose') }}</template
             ></span
           >
-          <button v-if="!isNow" class="link" @click="reload">{{ t('audit.readAgain') }}</button>
+          <button v-if="!isNow" class="link" @click="restart">{{ t('audit.readAgain') }}</button>
         </p>
       </template>
     </div>

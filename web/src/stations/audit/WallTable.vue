@@ -7,7 +7,7 @@ import type { WallRow } from '@/api/schema'
 import TallyMark from '@/marks/TallyMark.vue'
 import WaterLine from '@/marks/WaterLine.vue'
 import { shortTime } from '@/shell/times'
-import { windowOf } from '@/stations/register/windowed'
+import { windowOf } from '@/shell/windowed'
 import type { Column } from './wall'
 
 /** The wall: meetings down, families across, however many rows; only those in sight are there. */

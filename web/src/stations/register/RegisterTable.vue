@@ -13,7 +13,7 @@ import { shortTime } from '@/shell/times'
 import type { Column } from './columns'
 import { shortWriting } from './held'
 import { recurrenceWords } from './recurrence'
-import { windowOf } from './windowed'
+import { windowOf } from '@/shell/windowed'
 
 /** The register's rows, however many: only those in sight are there. */
 const props = defineProps<{

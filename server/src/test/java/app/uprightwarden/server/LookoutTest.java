@@ -102,8 +102,7 @@ public class LookoutTest extends AuditStationTest {
   }
 
   /** Framed as in the HTML Standard, section 9.2.6. */
-  @Test
-  public void aChangeIsHeardOfByWhoeverListens() throws Exception {
+  private BufferedReader listen() throws Exception {
     HttpResponse<InputStream> answer =
         HttpClient.newHttpClient()
             .send(
@@ -117,23 +116,47 @@ public class LookoutTest extends AuditStationTest {
     BufferedReader lines =
         new BufferedReader(new InputStreamReader(answer.body(), StandardCharsets.UTF_8));
     assertEquals(lines.readLine(), "event:connected");
-    CompletableFuture<Boolean> heard =
-        CompletableFuture.supplyAsync(
-            () -> {
-              try {
-                for (String line = lines.readLine(); line != null; line = lines.readLine()) {
-                  if (line.equals("event:standing")) {
-                    return true;
-                  }
-                }
-              } catch (IOException e) {
-                return false;
+    return lines;
+  }
+
+  /** Whether a topic is heard of. */
+  private static CompletableFuture<Boolean> heard(BufferedReader lines, Signals.Topic topic) {
+    return CompletableFuture.supplyAsync(
+        () -> {
+          try {
+            for (String line = lines.readLine(); line != null; line = lines.readLine()) {
+              if (line.equals("event:" + topic.id())) {
+                return true;
               }
-              return false;
-            });
+            }
+          } catch (IOException e) {
+            return false;
+          }
+          return false;
+        });
+  }
+
+  @Test
+  public void aChangeIsHeardOfByWhoeverListens() throws Exception {
+    BufferedReader lines = listen();
+    CompletableFuture<Boolean> heard = heard(lines, Signals.Topic.STANDING);
     setControl("m-0099", "reactions", "off");
     assertTrue(heard.get(60, TimeUnit.SECONDS));
     lines.close();
     setControl("m-0099", "reactions", "on");
+  }
+
+  /** A page has read something a moment before it listens: what changed then it hears of, too. */
+  @Test
+  public void aChangeOfTheMomentBeforeIsHeardOfByWhoeverComes() throws Exception {
+    BufferedReader others = listen();
+    CompletableFuture<Boolean> heard = heard(others, Signals.Topic.WAIVERS);
+    signals.send(Signals.Topic.WAIVERS);
+    assertTrue(heard.get(60, TimeUnit.SECONDS));
+    // it has been told to all who listened
+    BufferedReader late = listen();
+    assertTrue(heard(late, Signals.Topic.WAIVERS).get(60, TimeUnit.SECONDS));
+    others.close();
+    late.close();
   }
 }

@@ -15,6 +15,7 @@ import java.util.concurrent.SynchronousQueue;
 import java.util.concurrent.ThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -39,7 +40,8 @@ class LiveController {
   private static final Logger LOG = LoggerFactory.getLogger(LiveController.class);
   private static final long CONNECTED_FOR = 10 * 60_000L;
 
-  private final Signals.Reader signals;
+  private final Signals signals;
+  private final Signals.Reader reader;
 
   private static final String STILL_HERE = "still here";
   private static final long PATIENCE_NANOS = 20_000_000_000L;
@@ -57,10 +59,11 @@ class LiveController {
       new ThreadPoolExecutor(
           0, 32, 30, TimeUnit.SECONDS, new SynchronousQueue<>(), LiveController::daemon);
 
-  private boolean isDatabaseAway;
+  private volatile boolean isDatabaseAway;
 
   LiveController(Signals signals) {
-    this.signals = signals.reader();
+    this.signals = signals;
+    this.reader = signals.reader();
   }
 
   private static Thread daemon(Runnable work) {
@@ -98,6 +101,8 @@ class LiveController {
     // what happened while nobody listened is asked for by the page itself, once it is connected
     emitter.send(SseEmitter.event().name("connected").data("{}"));
     open.add(listener);
+    // what a page read before it listens may have changed by now, and is told to nobody again
+    told(signals::recent).forEach(listener::tell);
     return emitter;
   }
 
@@ -106,16 +111,22 @@ class LiveController {
     if (open.isEmpty()) {
       return;
     }
+    told(reader::next).forEach(this::toAll);
+  }
+
+  /** What pages are told of; none while the database is away. */
+  private Set<String> told(Supplier<Set<String>> read) {
     try {
-      Set<String> topics = signals.next();
+      Set<String> topics = read.get();
       topics.remove(Signals.Topic.REGISTER.id());
       isDatabaseAway = false;
-      topics.forEach(this::toAll);
+      return topics;
     } catch (DataAccessException | TransactionException e) {
       if (!isDatabaseAway) {
         LOG.warn("no signals are read while the database is away");
       }
       isDatabaseAway = true;
+      return Set.of();
     }
   }
 

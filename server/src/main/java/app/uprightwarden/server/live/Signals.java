@@ -86,6 +86,13 @@ public class Signals {
     }
   }
 
+  /** The topics of the last seconds. */
+  Set<String> recent() {
+    return signals.since(clock.instant().minus(OVERLAP)).stream()
+        .map(sent -> sent.topic)
+        .collect(Collectors.toCollection(LinkedHashSet::new));
+  }
+
   /** One that has read nothing so far. */
   public Reader reader() {
     return new Reader();

@@ -5,12 +5,12 @@ import static org.testng.Assert.assertTrue;
 
 import app.uprightwarden.server.faults.Breaks;
 import app.uprightwarden.standins.Make;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
-import java.util.Deque;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.testng.annotations.Test;
 
 /** Many decisions wait for a service: each is done there, once, and no faster than it takes. */
@@ -34,15 +34,7 @@ public class ServiceBacklogTest extends ServicesCase {
     for (int i = 0; i < many; i++) {
       ids.add(of(make).make(HOST, meetingOf("Away " + i, Map.of("waiting-room", "off"))));
     }
-    Deque<String> awaited = new ArrayDeque<>(ids);
-    untilNone(
-        "all of them",
-        () -> {
-          while (!awaited.isEmpty() && isHere(awaited.getFirst())) {
-            awaited.removeFirst();
-          }
-          return awaited.size();
-        });
+    untilNone("all of them", () -> many - away(make).size());
     long before = lastChange(make, ids);
     int tooMany = of(make).tooMany();
     of(make).faults().away = true;
@@ -62,16 +54,26 @@ public class ServiceBacklogTest extends ServicesCase {
     untilWriting(elsewhere, "confirmed");
     of(make).faults().away = false;
     untilNone("all is confirmed", () -> service(make).at("/backlog/waiting").intValue(0));
-    for (String id : ids) {
-      untilWriting(id, "confirmed");
-      assertEquals(there(make, id, "waiting-room"), "on", id);
-    }
+    until("each is confirmed", () -> Set.copyOf(away(make).values()).equals(Set.of("confirmed")));
+    assertEquals(away(make).keySet(), Set.copyOf(ids));
+    ids.forEach(id -> assertEquals(there(make, id, "waiting-room"), "on", id));
     assertEquals(lastChange(make, ids) - before, many, "each once");
     assertEquals(of(make).tooMany(), tooMany, "never more often than it takes");
   }
 
-  private boolean isHere(String id) {
-    return get(WARDEN, "/api/meetings/" + id).status() == 200;
+  /** How far what was decided has come, of each in the register that was made for this. */
+  private Map<String, String> away(Make make) {
+    String path = "/api/meetings?text=Away&size=500&service=" + linked.get(make);
+    Map<String, String> writing = new HashMap<>();
+    get(WARDEN, path)
+        .is(200)
+        .json()
+        .get("items")
+        .forEach(
+            line ->
+                writing.put(
+                    line.get("id").stringValue(), line.path("writing").stringValue("none")));
+    return writing;
   }
 
   /** Each change there has the next number. */
