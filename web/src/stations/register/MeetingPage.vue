@@ -4,9 +4,9 @@ import { term } from '@/shell/terms'
 import { counted } from '@/shell/counted'
 import { useKeep } from '@/shell/keep'
 import { useQuery, useQueryCache } from '@pinia/colada'
-import { computed, ref, shallowReactive, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { label, useCatalogue, useOrganisation, type Plain } from '@/api/catalogue'
+import { label, useCatalogue, useOrganisation } from '@/api/catalogue'
 import { api, take } from '@/api/client'
 import { useSession } from '@/api/session'
 import type { Coming, FindingView, MeetingView } from '@/api/schema'
@@ -14,7 +14,7 @@ import TallyMark from '@/marks/TallyMark.vue'
 import WaterLine from '@/marks/WaterLine.vue'
 import InSessionNote from '@/stations/floor/InSessionNote.vue'
 import { useKeys } from '@/shell/keys'
-import { useAct, useRowAct, useTurns } from '@/shell/act'
+import { useRowAct } from '@/shell/act'
 import ProblemNote from '@/shell/ProblemNote.vue'
 import { waiverFor } from '@/stations/audit/wall'
 import StatePanel from '@/shell/StatePanel.vue'
@@ -31,6 +31,7 @@ import { groupText, guessingText, nameOf, taskText } from './invited'
 import RegistrationsPart from './RegistrationsPart.vue'
 import SourceNote from './SourceNote.vue'
 import { recurrenceWords } from './recurrence'
+import { useControlChanges } from './controlChanges'
 import { savedWords } from './saved'
 
 const props = defineProps<{ id: string }>()
@@ -59,17 +60,15 @@ async function reload() {
 function edit() {
   router.push(`/register/${encodeURIComponent(props.id)}/edit`)
 }
-const { busy, problem, attempt } = useAct()
-const said = ref('')
+const { busy, problem, said, undoable, chosen, change, applyRemedy, undo } = useControlChanges(
+  () => props.id,
+  data,
+  refetch,
+)
 const passcode = ref<string | null>(null)
-const undoable = ref<Record<string, Plain | null> | null>(null)
 watch(
   () => props.id,
-  () => {
-    passcode.value = undoable.value = null
-    said.value = ''
-    chosen.clear()
-  },
+  () => (passcode.value = null),
 )
 
 const findings = computed(() => data.value?.assessment.findings ?? [])
@@ -85,55 +84,6 @@ const zoneDiffers = computed(
   () => data.value?.zone !== Intl.DateTimeFormat().resolvedOptions().timeZone,
 )
 
-const turn = useTurns()
-/** Changes one after the other: each is made to what the one before has left. */
-const send = (changes: Record<string, Plain | null>, words: string) => {
-  const id = props.id
-  return turn(() => sendNow(id, changes, words)) as ReturnType<typeof sendNow>
-}
-async function sendNow(id: string, changes: Record<string, Plain | null>, words: string) {
-  const now = data.value
-  if (now?.id !== id) return
-  const before = Object.fromEntries(
-    Object.keys(changes).map((id) => [id, now.controls[id] ?? null]),
-  )
-  return attempt(async () => {
-    let after: MeetingView
-    try {
-      after = await take(
-        api.PATCH('/api/meetings/{id}/controls', {
-          params: { path: { id: now.id } },
-          body: { version: now.version, controls: changes },
-        }),
-      )
-    } catch (e) {
-      await refetch()
-      throw e
-    }
-    keep(['meeting', now.id], after)
-    // whoever has gone on to another meeting is told nothing of this one, and undoes nothing of it there
-    if (props.id === now.id) {
-      undoable.value = before
-      said.value = words
-    }
-    await cache.invalidateQueries({ key: ['meetings'] })
-    return after
-  })
-}
-/** What was chosen and is not answered yet: the fields show that, and not what it takes the place of. */
-const chosen = shallowReactive(new Map<string, { value: Plain }>())
-function change(control: string, value: Plain) {
-  const about = controls.value.get(control)
-  // what a conference service holds is so once it was read back, and the page says how far that is
-  const said = data.value?.held
-    ? t('register.titleIsToBeAbout', { title: about?.title, about: label(about, value) })
-    : t('register.titleIsNowAbout', { title: about?.title, about: label(about, value) })
-  const mine = { value }
-  chosen.set(control, mine)
-  void send({ [control]: value }, said).finally(() => {
-    if (chosen.get(control) === mine) chosen.delete(control)
-  })
-}
 const ownWords = (o: Coming) => {
   const count = Object.keys(o.controls).length
   return t('register.controlsOfItsOwn', { controls: counted(count, 'control') })
@@ -145,24 +95,6 @@ async function dated(after: MeetingView) {
     ? t('register.thisDateIsToBeChangedName', { name: after.held.name })
     : t('register.thisDateIsChanged')
   await cache.invalidateQueries({ key: ['meetings'] })
-}
-function changed(count: number) {
-  const what = counted(count, 'control')
-  if (!data.value?.held) return t('register.whatChanged', { what })
-  return t('register.whatToBeChangedNameHasTo', { what, name: data.value.held.name })
-}
-function applyRemedy() {
-  if (busy.value) return
-  const changes = remedy.value?.changes ?? []
-  send(Object.fromEntries(changes.map((c) => [c.control, c.to])), changed(changes.length))
-}
-async function undo() {
-  if (!undoable.value || busy.value) return
-  const done = await send(
-    undoable.value,
-    data.value?.held ? t('register.itIsToBeAsItWas') : t('register.putBackAsItWas'),
-  )
-  if (done) undoable.value = null
 }
 const guessing = ref('')
 const phonePasscode = ref('')
