@@ -40,10 +40,12 @@ const wanted = () => ({ name: name.value, address: address.value, key: key.value
 
 const look = () =>
   attempt(async () => {
-    tried.value = await take(
-      api.POST('/api/services/attempt', { body: { address: address.value, key: key.value } }),
-    )
-    name.value ||= tried.value.make
+    const body = { address: address.value, key: key.value }
+    const found = await take(api.POST('/api/services/attempt', { body }))
+    // what was typed meanwhile is to be tried itself
+    if (body.address !== address.value || body.key !== key.value) return
+    tried.value = found
+    name.value ||= found.make
   })
 const link = () =>
   attempt(async () => {

@@ -148,6 +148,20 @@ describe('the page', () => {
     })
     expect(p.text()).toContain('all confirmed')
   })
+  it('says of no address that it answers but of the one that was tried', async () => {
+    const p = await page([])
+    const [address, key] = p.findAll('form input')
+    await address?.setValue('https://curlew.example')
+    await key?.setValue('secret')
+    let answer: (tried: object) => void = () => {}
+    server.answers['POST /api/services/attempt'] = new Promise((resolve) => (answer = resolve))
+    await p.find('form').trigger('submit')
+    await address?.setValue('https://dunlin.example')
+    answer({ make: 'Curlew', perSecond: 10, means: {} })
+    await flushPromises()
+    expect(p.text()).not.toContain('It answers')
+    expect(button(p, 'Try it').exists()).toBe(true)
+  })
   it('waits for a second warden where two are needed', async () => {
     server.answers['/api/rulebook/drafts/consent'] = { needsConsent: true }
     const theirs = {
