@@ -4,7 +4,6 @@ import { counted } from '@/shell/counted'
 import { computed, ref } from 'vue'
 import type { SchedulingPreview, SeriesDateList } from '@/api/schema'
 import ModalSheet from '@/shell/ModalSheet.vue'
-import { vShows } from '@/shell/shows'
 import DateTable from '@/stations/register/DateTable.vue'
 import { changeOccurrence, withOwnControl, type MeetingForm } from './form'
 import { addDays } from './zones'
@@ -27,9 +26,12 @@ const states: Record<string, string> = {
 const editing = ref<string | null>(null)
 /** What is typed for a date in hand; it counts, and the dates sort, once its field is left. */
 const moving = ref('')
-function edit(at: string, localStart: string) {
+// kept here: the dates are the server's, and have the old length until it has answered
+const lasting = ref('')
+function edit(at: string, localStart: string, minutes: number) {
   editing.value = editing.value === at ? null : at
   moving.value = localStart.slice(0, 16)
+  lasting.value = String(minutes)
 }
 const added = ref('')
 /** The date whose own controls are open. */
@@ -138,7 +140,7 @@ const shown = (local: string) =>
               class="link"
               :aria-expanded="editing === d.at"
               :aria-label="t('scheduling.moveAt', { at: shown(d.at) })"
-              @click="edit(d.at, d.localStart)"
+              @click="edit(d.at, d.localStart, d.minutes)"
             >
               {{ t('scheduling.move') }}
             </button>
@@ -180,12 +182,13 @@ const shown = (local: string) =>
             @keydown.enter.prevent="move(d.at, moving)"
           />
           <input
-            v-shows="d.minutes"
             class="field value w-20"
             type="number"
             min="1"
             :aria-label="t('scheduling.newLengthOfAtMinutes', { at: shown(d.at) })"
-            @change="lengthen(d.at, Number(($event.target as HTMLInputElement).value))"
+            :value="lasting"
+            @input="lasting = ($event.target as HTMLInputElement).value"
+            @change="lengthen(d.at, Number(lasting))"
           />
           {{ t('scheduling.min') }}
         </div>
